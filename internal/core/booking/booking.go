@@ -1,0 +1,189 @@
+// Package booking makes openings, the times that can be booked, from a
+// product's booking rule and the bookings that are there.
+package booking
+
+import (
+	"errors"
+	"slices"
+	"strconv"
+	"time"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+// A Rule is what makes openings.
+type Rule struct {
+	Week        calendar.Week      `json:"week"`                   // when openings may lie
+	Closures    []calendar.Closure `json:"closures,omitempty"`     // days off
+	Length      int                `json:"length"`                 // minutes
+	Grid        int                `json:"grid"`                   // minutes from one start to the next, counted from each span's beginning
+	Places      int                `json:"places"`                 // people who can be there at once
+	LeastPeople int                `json:"least_people,omitempty"` // per booking; 0 reads as 1
+	MostPeople  int                `json:"most_people,omitempty"`  // per booking; 0 reads as Places
+	Notice      int                `json:"notice,omitempty"`       // hours from now to the first start
+	Horizon     int                `json:"horizon"`                // days from today to the last start
+}
+
+// Validate says what is wrong with a rule.
+func (r *Rule) Validate() error {
+	open := false
+	for _, spans := range r.Week {
+		for i, s := range spans {
+			if i > 0 && s.From < spans[i-1].To {
+				return errors.New("the spans of a day must come in order and not overlap")
+			}
+			open = open || s.To-s.From >= r.Length
+		}
+	}
+	switch {
+	case r.Length < 5 || r.Length > 1440:
+		return errors.New("its length must lie between 5 minutes and a day")
+	case r.Grid < 5 || r.Grid > 1440:
+		return errors.New("its starts must lie between 5 minutes and a day apart")
+	case r.Places < 1 || r.Places > 10000:
+		return errors.New("its places must lie between 1 and 10000")
+	case r.least() > r.most():
+		return errors.New("its least number of people is greater than its most")
+	case r.Notice < 0 || r.Horizon < 1 || r.Horizon > 1100:
+		return errors.New("its horizon must lie between 1 and 1100 days, its notice not below zero")
+	case !open:
+		return errors.New("its hours leave no room for its length")
+	}
+	for _, c := range r.Closures {
+		if c.To.Before(c.From) {
+			return errors.New("a closure ends before it begins")
+		}
+	}
+	return nil
+}
+
+func (r *Rule) least() int { return max(r.LeastPeople, 1) }
+
+func (r *Rule) most() int {
+	if r.MostPeople == 0 {
+		return r.Places
+	}
+	return min(r.MostPeople, r.Places)
+}
+
+// People gives the least and the most people of one booking.
+func (r *Rule) People() (least, most int) { return r.least(), r.most() }
+
+// A Taken is a booking that is there, or a place held at a checkout.
+type Taken struct {
+	Start  time.Time
+	End    time.Time
+	People int
+}
+
+// An Opening is a time that can be booked, with the places that are left.
+type Opening struct {
+	Start time.Time
+	End   time.Time
+	Left  int
+}
+
+// A Query asks for the openings of some days.
+type Query struct {
+	From  calendar.Day // both included
+	To    calendar.Day
+	Now   time.Time
+	Zone  *time.Location
+	Taken []Taken // in any order
+}
+
+// Openings lists the openings of the days asked for, in order, the sold-out
+// ones too. A wall-clock start that the zone's clock skips is not offered, one
+// that comes twice is offered once. Notice and horizon are counted from Now.
+func (r *Rule) Openings(q Query) []Opening {
+	taken := slices.Clone(q.Taken)
+	slices.SortFunc(taken, func(a, b Taken) int { return a.Start.Compare(b.Start) })
+	longest := time.Duration(0)
+	for _, t := range taken {
+		longest = max(longest, t.End.Sub(t.Start))
+	}
+	today := calendar.DayOf(q.Now.In(q.Zone))
+	first := q.Now.Add(time.Duration(r.Notice) * time.Hour)
+	if last := today.Add(r.Horizon); q.To.After(last) {
+		q.To = last
+	}
+	var openings []Opening
+	for day := q.From; !day.After(q.To); day = day.Add(1) {
+		if r.closed(day) {
+			continue
+		}
+		for _, s := range r.Week[day.Weekday()] {
+			end := day.At(s.To, q.Zone)
+			for m := s.From; m < s.To; m += r.Grid {
+				o := Opening{Start: day.At(m, q.Zone)}
+				o.End = o.Start.Add(time.Duration(r.Length) * time.Minute)
+				if o.Start.Hour()*60+o.Start.Minute() != m || o.End.After(end) || o.Start.Before(first) {
+					continue
+				}
+				o.Left = r.Places - busiest(taken, longest, o)
+				openings = append(openings, o)
+			}
+		}
+	}
+	return openings
+}
+
+func (r *Rule) closed(d calendar.Day) bool {
+	return slices.ContainsFunc(r.Closures, func(c calendar.Closure) bool {
+		return !d.Before(c.From) && !d.After(c.To)
+	})
+}
+
+// busiest gives the most people that are there at once during an opening.
+func busiest(taken []Taken, longest time.Duration, o Opening) int {
+	from, _ := slices.BinarySearchFunc(taken, o.Start.Add(-longest), func(t Taken, at time.Time) int { return t.Start.Compare(at) })
+	var here []Taken
+	for _, t := range taken[from:] {
+		if !t.Start.Before(o.End) {
+			break
+		}
+		if t.End.After(o.Start) {
+			here = append(here, t)
+		}
+	}
+	most := 0
+	// The number can only rise where a booking begins.
+	for _, at := range here {
+		n := 0
+		for _, t := range here {
+			if !t.Start.After(at.Start) && t.End.After(at.Start) {
+				n += t.People
+			}
+		}
+		most = max(most, n)
+	}
+	return most
+}
+
+// Check says what stands against a booking: a number of people that the rule
+// does not take, a time that is not offered, or too few places left.
+func (r *Rule) Check(b question.Booking, q Query, l words.Language) *question.Fault {
+	if b.People < r.least() {
+		return &question.Fault{Code: "people_least", Params: words.Params{"least": strconv.Itoa(r.least())}}
+	}
+	if b.People > r.most() {
+		return &question.Fault{Code: "people_most", Params: words.Params{"most": strconv.Itoa(r.most())}}
+	}
+	q.From = calendar.DayOf(b.Start.In(q.Zone))
+	q.To = q.From
+	for _, o := range r.Openings(q) {
+		if !o.Start.Equal(b.Start) {
+			continue
+		}
+		switch {
+		case o.Left >= b.People:
+			return nil
+		case o.Left <= 0:
+			return &question.Fault{Code: "opening_sold_out"}
+		}
+		return &question.Fault{Code: "opening_full", Params: words.Params{"left": strconv.Itoa(o.Left)}}
+	}
+	return &question.Fault{Code: "opening_gone"}
+}

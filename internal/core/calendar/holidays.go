@@ -1,0 +1,76 @@
+package calendar
+
+import (
+	"slices"
+	"time"
+
+	"github.com/rickar/cal/v2"
+	"github.com/rickar/cal/v2/at"
+	"github.com/rickar/cal/v2/be"
+	"github.com/rickar/cal/v2/ch"
+	"github.com/rickar/cal/v2/de"
+	"github.com/rickar/cal/v2/dk"
+	"github.com/rickar/cal/v2/fr"
+	"github.com/rickar/cal/v2/gb"
+	"github.com/rickar/cal/v2/ie"
+	"github.com/rickar/cal/v2/nl"
+	"github.com/rickar/cal/v2/no"
+	"github.com/rickar/cal/v2/se"
+	"github.com/rickar/cal/v2/us"
+)
+
+// countries are the public holidays that hold in the whole of each country,
+// by ISO 3166-1 alpha-2 code.
+var countries = map[string][]*cal.Holiday{
+	"AT": at.Holidays, "BE": be.Holidays, "CH": ch.Holidays, "DE": de.Holidays,
+	"DK": dk.Holidays, "FR": fr.Holidays, "GB": gb.Holidays, "IE": ie.Holidays,
+	"NL": nl.Holidays, "NO": no.Holidays, "SE": se.Holidays, "US": us.Holidays,
+}
+
+// Countries lists the codes that HolidaysOf knows.
+func Countries() []string {
+	var all []string
+	for c := range countries {
+		all = append(all, c)
+	}
+	slices.Sort(all)
+	return all
+}
+
+// HolidaysOf gives the public holidays of a country; nil when the country is
+// not known, which Hours reads as none.
+func HolidaysOf(country string) Holidays {
+	list, ok := countries[country]
+	if !ok {
+		return nil
+	}
+	return &national{list: list}
+}
+
+// national keeps the holidays of the years already asked for: it is made anew
+// for each computation and is not for use by several goroutines at once.
+type national struct {
+	list  []*cal.Holiday
+	years map[int]map[Day]string
+}
+
+func (n *national) Holiday(d Day) (string, bool) {
+	year, ok := n.years[d.Year]
+	if !ok {
+		year = map[Day]string{}
+		for _, h := range n.list {
+			actual, observed := h.Calc(d.Year)
+			for _, t := range []time.Time{actual, observed} {
+				if !t.IsZero() {
+					year[DayOf(t)] = h.Name
+				}
+			}
+		}
+		if n.years == nil {
+			n.years = map[int]map[Day]string{}
+		}
+		n.years[d.Year] = year
+	}
+	name, ok := year[d]
+	return name, ok
+}

@@ -1,0 +1,335 @@
+// Package condition decides what is asked: expressions over other answers and
+// facts of the order, the order in which they can be evaluated, and the cycles
+// that make this impossible.
+package condition
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/question"
+)
+
+// A Condition is one comparison, or a group of conditions of which all, any
+// or none must hold. Groups nest; an empty group of all or none holds, an
+// empty group of any does not.
+type Condition struct {
+	All  []Condition `json:"all,omitempty"`
+	Any  []Condition `json:"any,omitempty"`
+	None []Condition `json:"none,omitempty"`
+
+	Answer question.Key    `json:"answer,omitempty"` // compare this answer,
+	Fact   Fact            `json:"fact,omitempty"`   // or this fact of the order
+	Op     Op              `json:"op,omitempty"`
+	Value  json.RawMessage `json:"value,omitempty"`
+}
+
+// A Fact is something known of an order besides its answers.
+type Fact string
+
+// Quantity is how many units the order line has.
+const Quantity Fact = "quantity"
+
+// Facts are the values of the facts.
+type Facts struct{ Quantity int }
+
+// An Op compares an answer with a value.
+type Op string
+
+const (
+	Answered     Op = "answered"
+	NotAnswered  Op = "not_answered"
+	Is           Op = "is"
+	IsNot        Op = "is_not"
+	Includes     Op = "includes"      // any of the listed codes
+	IncludesNone Op = "includes_none" // none of the listed codes
+	AtLeast      Op = "at_least"
+	AtMost       Op = "at_most"
+	Between      Op = "between" // both ends included
+	Before       Op = "before"
+	After        Op = "after"
+	Contains     Op = "contains" // text, whatever its case
+)
+
+// Ops lists the operators that fit a class of answers.
+func Ops(c question.Class) []Op {
+	switch c {
+	case question.ClassText:
+		return []Op{Answered, NotAnswered, Is, IsNot, Contains}
+	case question.ClassNumber:
+		return []Op{Answered, NotAnswered, Is, IsNot, AtLeast, AtMost, Between}
+	case question.ClassYesNo:
+		return []Op{Answered, NotAnswered, Is, IsNot}
+	case question.ClassOne:
+		return []Op{Answered, NotAnswered, Is, IsNot, Includes, IncludesNone}
+	case question.ClassSeveral:
+		return []Op{Answered, NotAnswered, Includes, IncludesNone, AtLeast, AtMost, Between}
+	case question.ClassDay:
+		return []Op{Answered, NotAnswered, Is, IsNot, Before, After, Between}
+	case question.ClassBooking:
+		return []Op{Answered, NotAnswered, AtLeast, AtMost, Between}
+	}
+	return nil
+}
+
+// A Test is a condition made ready to be evaluated many times.
+type Test struct {
+	join  join
+	parts []*Test
+
+	key   question.Key
+	fact  bool
+	op    Op
+	class question.Class
+	text  string
+	codes []string
+	low   decimal.Decimal
+	high  decimal.Decimal
+	first calendar.Day
+	last  calendar.Day
+}
+
+type join int
+
+const (
+	leaf join = iota
+	all
+	anyOf
+	none
+)
+
+// The limits that keep a hostile condition from costing much.
+const (
+	deepest = 8
+	largest = 200
+)
+
+var (
+	// ErrShape is returned for a condition that is neither one comparison nor one group.
+	ErrShape = errors.New("a condition is either one comparison or one group of all, any or none")
+	// ErrSize is returned for a condition nested deeper than 8 or of more than 200 parts.
+	ErrSize = fmt.Errorf("a condition can be %d levels deep and have %d parts", deepest, largest)
+)
+
+// A KeyError names the key that a condition compares and cannot.
+type KeyError struct {
+	Key question.Key
+	Why string
+}
+
+func (e *KeyError) Error() string { return fmt.Sprintf("it compares %q, %s", e.Key, e.Why) }
+
+// Compile makes a condition ready. A nil condition gives a nil Test, which
+// always holds.
+func Compile(c *Condition, class func(question.Key) (question.Class, bool)) (*Test, error) {
+	if c == nil {
+		return nil, nil
+	}
+	parts := 0
+	return compile(c, class, 1, &parts)
+}
+
+func compile(c *Condition, class func(question.Key) (question.Class, bool), depth int, parts *int) (*Test, error) {
+	if *parts++; depth > deepest || *parts > largest {
+		return nil, ErrSize
+	}
+	shapes := 0
+	t := &Test{}
+	for _, g := range []struct {
+		join join
+		list []Condition
+	}{{all, c.All}, {anyOf, c.Any}, {none, c.None}} {
+		if g.list == nil {
+			continue
+		}
+		shapes++
+		t.join = g.join
+		for i := range g.list {
+			p, err := compile(&g.list[i], class, depth+1, parts)
+			if err != nil {
+				return nil, err
+			}
+			t.parts = append(t.parts, p)
+		}
+	}
+	if c.Answer != "" || c.Fact != "" || c.Op != "" {
+		shapes++
+	}
+	if shapes != 1 || c.Answer != "" && c.Fact != "" {
+		return nil, ErrShape
+	}
+	if t.join != leaf {
+		return t, nil
+	}
+	return t, t.compare(c, class)
+}
+
+func (t *Test) compare(c *Condition, class func(question.Key) (question.Class, bool)) error {
+	t.op, t.key = c.Op, c.Answer
+	switch {
+	case c.Fact == Quantity:
+		t.fact, t.class = true, question.ClassNumber
+	case c.Fact != "":
+		return &KeyError{question.Key(c.Fact), "which is no fact of an order"}
+	default:
+		var ok bool
+		if t.class, ok = class(c.Answer); !ok || t.class == question.ClassNone {
+			return &KeyError{c.Answer, "which is not a question of this product"}
+		}
+	}
+	if !slices.Contains(Ops(t.class), t.op) {
+		return &KeyError{t.key, fmt.Sprintf("which cannot be compared by %q", t.op)}
+	}
+	if err := t.operand(c.Value); err != nil {
+		return &KeyError{t.key, "with a value that does not fit"}
+	}
+	return nil
+}
+
+// operand reads the value that an answer is compared with.
+func (t *Test) operand(raw json.RawMessage) error {
+	switch {
+	case t.op == Answered || t.op == NotAnswered:
+		return nil
+	case t.class == question.ClassYesNo:
+		var b bool
+		err := json.Unmarshal(raw, &b)
+		t.codes = []string{map[bool]string{true: "yes", false: "no"}[b]}
+		return err
+	case t.op == Includes || t.op == IncludesNone:
+		return json.Unmarshal(raw, &t.codes)
+	case t.class == question.ClassOne:
+		var code string
+		err := json.Unmarshal(raw, &code)
+		t.codes = []string{code}
+		return err
+	case t.class == question.ClassText:
+		return json.Unmarshal(raw, &t.text)
+	case t.class == question.ClassDay:
+		return ends(raw, t.op, &t.first, &t.last)
+	}
+	return ends(raw, t.op, &t.low, &t.high)
+}
+
+// ends reads one value into both ends, or for Between a list of two.
+func ends[T any](raw json.RawMessage, op Op, low, high *T) error {
+	if op != Between {
+		err := json.Unmarshal(raw, low)
+		*high = *low
+		return err
+	}
+	var two []T
+	if err := json.Unmarshal(raw, &two); err != nil {
+		return err
+	}
+	if len(two) != 2 {
+		return errors.New("two values are needed")
+	}
+	*low, *high = two[0], two[1]
+	return nil
+}
+
+// Keys appends the keys that the test reads.
+func (t *Test) Keys(keys []question.Key) []question.Key {
+	if t == nil {
+		return keys
+	}
+	if t.join == leaf && !t.fact && !slices.Contains(keys, t.key) {
+		keys = append(keys, t.key)
+	}
+	for _, p := range t.parts {
+		keys = p.Keys(keys)
+	}
+	return keys
+}
+
+// Holds evaluates the test. A key that is not in the answers is not answered;
+// what is not asked must not be in them.
+func (t *Test) Holds(answers question.Answers, facts Facts) bool {
+	if t == nil {
+		return true
+	}
+	switch t.join {
+	case all, none:
+		for _, p := range t.parts {
+			if p.Holds(answers, facts) == (t.join == none) {
+				return false
+			}
+		}
+		return true
+	case anyOf:
+		for _, p := range t.parts {
+			if p.Holds(answers, facts) {
+				return true
+			}
+		}
+		return false
+	}
+	var terms question.Terms
+	answered := t.fact
+	if t.fact {
+		terms.Number = decimal.NewFromInt(int64(facts.Quantity))
+	} else if v, ok := answers[t.key]; ok && v.Answered() {
+		terms, answered = v.Terms(), true
+	}
+	return t.holds(terms, answered)
+}
+
+// holds compares. No answer satisfies only the negative operators.
+func (t *Test) holds(v question.Terms, answered bool) bool {
+	switch t.op {
+	case Answered:
+		return answered
+	case NotAnswered:
+		return !answered
+	case IsNot:
+		return !answered || !t.same(v)
+	case IncludesNone:
+		return !slices.ContainsFunc(v.Codes, t.listed)
+	}
+	if !answered {
+		return false
+	}
+	switch t.op {
+	case Is:
+		return t.same(v)
+	case Includes:
+		return slices.ContainsFunc(v.Codes, t.listed)
+	case AtLeast:
+		return v.Number.GreaterThanOrEqual(t.low)
+	case AtMost:
+		return v.Number.LessThanOrEqual(t.low)
+	case Between:
+		if t.class == question.ClassDay {
+			return !v.Day.Before(t.first) && !v.Day.After(t.last)
+		}
+		return v.Number.GreaterThanOrEqual(t.low) && v.Number.LessThanOrEqual(t.high)
+	case Before:
+		return v.Day.Before(t.first)
+	case After:
+		return v.Day.After(t.first)
+	case Contains:
+		return strings.Contains(strings.ToLower(v.Text), strings.ToLower(t.text))
+	}
+	return false
+}
+
+func (t *Test) listed(code string) bool { return slices.Contains(t.codes, code) }
+
+func (t *Test) same(v question.Terms) bool {
+	switch t.class {
+	case question.ClassText:
+		return strings.EqualFold(v.Text, t.text)
+	case question.ClassDay:
+		return v.Day == t.first
+	case question.ClassNumber:
+		return v.Number.Equal(t.low)
+	}
+	return slices.Equal(v.Codes, t.codes)
+}

@@ -1,0 +1,235 @@
+// Package evaluate is the front door of the rules: one call gives what to ask,
+// what is wrong, the slip and the work. The shop's live price, the checkout,
+// the desk's try-out and the audit of stored orders all use it.
+package evaluate
+
+import (
+	"strconv"
+	"time"
+
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/merge"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/core/workplan"
+)
+
+// Facts are what an evaluation depends on besides the edition and the answers.
+type Facts struct {
+	Quantity int
+	Now      time.Time
+	Zone     *time.Location
+	Language words.Language
+	// Later are the questions that the customer left until after payment.
+	Later map[question.Key]bool
+	// Customer and Order are merge fields, empty while unknown.
+	Customer string
+	Order    string
+	// Bookings, when set, has the booking checked against what is taken.
+	// Leave it out once the place is held or sold.
+	Bookings *booking.Query
+	// Work, when set, has the work items made.
+	Work *Work
+}
+
+// Work is what only the work plan needs.
+type Work struct {
+	Hours    *calendar.Hours
+	Paid     time.Time
+	Briefed  time.Time
+	Existing []workplan.Item
+}
+
+// A Result is all that follows from an order line's answers.
+type Result struct {
+	// Asked are the questions that apply, in display order.
+	Asked []Asked
+	// Faults are all that is wrong, in display order, what is missing too.
+	Faults []question.Fault
+	// Missing are the required questions without an answer, those left until
+	// later included; the brief is complete when there are none.
+	Missing []question.Key
+	Slip    charge.Slip
+	// Answers are the answers that count: those of questions that are asked.
+	Answers question.Answers
+	// Work are the wanted work items, and Diff what they change, if asked for.
+	Work []workplan.Item
+	Diff workplan.Diff
+}
+
+// Asked is one question that applies.
+type Asked struct {
+	Item     *product.Item
+	Answered bool
+	Later    bool   // left until after payment
+	Text     string // of a note, Markdown with the merge fields filled
+}
+
+// Evaluate walks an order line's answers once: conditions, validity, slip,
+// booking, work. It changes nothing that it is given.
+func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
+	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language}
+	r := Result{Answers: make(question.Answers, len(answers))}
+	asked := make([]bool, len(e.Items))
+	facts := condition.Facts{Quantity: f.Quantity}
+	for _, i := range e.Order {
+		item := &e.Items[i]
+		if !item.Test.Holds(r.Answers, facts) {
+			continue
+		}
+		asked[i] = true
+		if v, ok := answers[item.Key]; ok && v.Answered() {
+			r.Answers[item.Key] = v
+		}
+	}
+	if f.Quantity < 1 || f.Quantity > e.Units() {
+		r.Faults = append(r.Faults, question.Fault{Key: "quantity", Code: "quantity", Params: words.Params{"most": strconv.Itoa(e.Units())}})
+		f.Quantity = min(max(f.Quantity, 1), e.Units())
+	}
+	r.Asked = make([]Asked, 0, len(e.Items))
+	fields := (map[string]any)(nil)
+	for i := range e.Items {
+		if !asked[i] {
+			continue
+		}
+		item := &e.Items[i]
+		a := Asked{Item: item}
+		if !item.Asked() {
+			if item.Text != nil {
+				if fields == nil {
+					fields = mergeFields(e, &r, f, env, merge.EscapeMarkdown, false)
+				}
+				a.Text = item.Text.Render(fields)
+			}
+			r.Asked = append(r.Asked, a)
+			continue
+		}
+		v, ok := r.Answers[item.Key]
+		a.Answered = ok
+		if ok {
+			r.check(item, v, e, f, env)
+		} else {
+			a.Later = f.Later[item.Key] && item.Later
+			r.missing(item, a.Later, f.Later[item.Key])
+		}
+		r.Asked = append(r.Asked, a)
+	}
+	r.Slip = e.Pricing.Make(charge.Input{Answers: r.Answers, Quantity: f.Quantity, Language: f.Language})
+	if f.Work != nil {
+		r.plan(e, f, env)
+	}
+	return r
+}
+
+func (r *Result) check(item *product.Item, v question.Value, e *product.Edition, f Facts, env question.Env) {
+	wrong := item.Spec.Check(v, env)
+	if b, ok := v.(question.Booking); ok && len(wrong) == 0 && f.Bookings != nil && e.Booking != nil {
+		if fault := e.Booking.Check(b, *f.Bookings, f.Language); fault != nil {
+			wrong = append(wrong, *fault)
+		}
+	}
+	for _, w := range wrong {
+		w.Key = item.Key
+		r.Faults = append(r.Faults, w)
+	}
+}
+
+func (r *Result) missing(item *product.Item, later, claimed bool) {
+	if claimed && !later && item.Required {
+		r.Faults = append(r.Faults, question.Fault{Key: item.Key, Code: "not_later"})
+		r.Missing = append(r.Missing, item.Key)
+		return
+	}
+	if !item.Required {
+		return
+	}
+	r.Missing = append(r.Missing, item.Key)
+	if !later {
+		r.Faults = append(r.Faults, question.Fault{Key: item.Key, Code: "required"})
+	}
+}
+
+// Upto gives the faults that stand in the way at a moment: those of questions
+// asked by then. What is asked later may still be missing.
+func (r *Result) Upto(e *product.Edition, m question.Moment) []question.Fault {
+	var stand []question.Fault
+	for _, f := range r.Faults {
+		if item, ok := e.Item(f.Key); ok && f.Missing() && item.Moment.Rank() > m.Rank() {
+			continue
+		}
+		stand = append(stand, f)
+	}
+	return stand
+}
+
+// Brief gives the required questions without an answer that customers can
+// give; what only the desk fills does not hold up a brief.
+func (r *Result) Brief(e *product.Edition) []question.Key {
+	var open []question.Key
+	for _, k := range r.Missing {
+		if item, _ := e.Item(k); item.Moment != question.Desk {
+			open = append(open, k)
+		}
+	}
+	return open
+}
+
+// Words says how an answer reads; empty without one.
+func (r *Result) Words(e *product.Edition, k question.Key, f Facts) string {
+	v, ok := r.Answers[k]
+	item, known := e.Item(k)
+	if !ok || !known {
+		return ""
+	}
+	return item.Spec.Words(v, question.Env{Zone: f.Zone, Currency: e.Currency, Language: f.Language})
+}
+
+// mergeFields makes the values of the merge fields. With gaps, a question that
+// is asked and not answered shows as a visible gap, for the desk; without, as
+// nothing, for the customer.
+func mergeFields(e *product.Edition, r *Result, f Facts, env question.Env, escape func(string) string, gaps bool) map[string]any {
+	fields := map[string]any{
+		"product": escape(e.Title), "order": escape(f.Order), "customer": escape(f.Customer), "quantity": strconv.Itoa(f.Quantity),
+	}
+	for k, v := range r.Answers {
+		item, _ := e.Item(k)
+		fields[string(k)] = escape(item.Spec.Words(v, env))
+	}
+	if gaps {
+		for _, k := range r.Missing {
+			item, _ := e.Item(k)
+			fields[string(k)] = env.Language.Say("gap", words.Params{"wording": item.Wording})
+		}
+	}
+	return fields
+}
+
+func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
+	wf := workplan.Facts{
+		Answers: r.Answers, Quantity: f.Quantity, Missing: r.Missing,
+		Words: func(k question.Key) string {
+			v, ok := r.Answers[k]
+			if !ok {
+				return ""
+			}
+			item, _ := e.Item(k)
+			return item.Spec.Words(v, env)
+		},
+		Fields: mergeFields(e, r, f, env, func(s string) string { return s }, true),
+		Hours:  f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing,
+	}
+	if len(r.Brief(e)) == 0 {
+		wf.Briefed = f.Work.Briefed
+	}
+	if k, ok := e.BookingKey(); ok {
+		if v, ok := r.Answers[k].(question.Booking); ok {
+			wf.Booking = v.Start
+		}
+	}
+	r.Work = e.Plan.Wanted(wf)
+	r.Diff = workplan.Replan(f.Work.Existing, r.Work, wf, &e.Plan)
+}

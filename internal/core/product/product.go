@@ -1,0 +1,106 @@
+// Package product holds an edition as a whole: what is asked, what it costs,
+// when it happens and what must be done, and the product check that finds its
+// mistakes.
+package product
+
+import (
+	"slices"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/merge"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/workplan"
+)
+
+// A Draft is a product as the seller edits it. Published, it becomes the
+// content of an edition and changes no more.
+type Draft struct {
+	Title       string          `json:"title"`
+	Summary     string          `json:"summary,omitempty"`     // one sentence
+	Description string          `json:"description,omitempty"` // Markdown
+	Next        string          `json:"next,omitempty"`        // what happens after the order; Markdown
+	Picture     string          `json:"picture,omitempty"`     // name of a shipped picture
+	Currency    money.Currency  `json:"currency"`
+	Price       money.Amount    `json:"price"` // of one unit, tax included
+	Tax         decimal.Decimal `json:"tax"`   // per cent
+	Rounding    money.Rounding  `json:"rounding,omitempty"`
+	MostUnits   int             `json:"most_units,omitempty"` // of one order line; 0 or 1 asks for no quantity
+
+	Questions []Question      `json:"questions,omitempty"`
+	Charges   []charge.Charge `json:"charges,omitempty"`
+	Steps     []workplan.Step `json:"steps,omitempty"`
+	Booking   *booking.Rule   `json:"booking,omitempty"`
+}
+
+// A Question is asked under a condition; without one, always.
+type Question struct {
+	question.Question
+	When *condition.Condition `json:"when,omitempty"`
+}
+
+// An Edition is a draft made ready to be evaluated. It is immutable and can be
+// used by several goroutines.
+type Edition struct {
+	Draft
+	// Items are the questions in display order.
+	Items []Item
+	// Order gives the questions' places in an order in which conditions can
+	// be evaluated.
+	Order   []int
+	Pricing charge.Pricing
+	Plan    workplan.Plan
+
+	index map[question.Key]int
+}
+
+// An Item is a question of an edition, ready.
+type Item struct {
+	Question
+	Spec   question.Spec
+	Test   *condition.Test
+	Text   *merge.Template // of what is only shown
+	Fields []question.Key  // the answers that the text reads
+}
+
+// Asked says whether the question can be answered at all.
+func (i *Item) Asked() bool { return i.Spec.Class() != question.ClassNone }
+
+// Item finds a question by its key.
+func (e *Edition) Item(k question.Key) (*Item, bool) {
+	i, ok := e.index[k]
+	if !ok {
+		return nil, false
+	}
+	return &e.Items[i], true
+}
+
+// Spec finds what a question asks for, in the form that question.Decode takes.
+func (e *Edition) Spec(k question.Key) (question.Spec, bool) {
+	i, ok := e.Item(k)
+	if !ok {
+		return nil, false
+	}
+	return i.Spec, true
+}
+
+// Units gives the most units of one order line.
+func (e *Draft) Units() int { return max(e.MostUnits, 1) }
+
+// BookingKey finds the question that asks for the booking.
+func (e *Edition) BookingKey() (question.Key, bool) {
+	i := slices.IndexFunc(e.Items, func(i Item) bool { return i.Spec.Class() == question.ClassBooking })
+	if i < 0 || e.Booking == nil {
+		return "", false
+	}
+	return e.Items[i].Key, true
+}
+
+// OrderFields are the merge fields that every order has besides its answers.
+func OrderFields() []string {
+	return []string{"product", "order", "customer", "quantity"}
+}

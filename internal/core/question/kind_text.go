@@ -1,0 +1,109 @@
+package question
+
+import (
+	"encoding/json"
+	"errors"
+	"strconv"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"github.com/rivo/uniseg"
+)
+
+// The longest texts that any question takes, in characters.
+const (
+	longestShort = 500
+	longestLong  = 5000
+)
+
+type shortText struct{}
+
+func (shortText) Name() KindName { return "short_text" }
+func (shortText) Spec(raw json.RawMessage) (Spec, error) {
+	return newText(raw, longestShort, false)
+}
+
+type longText struct{}
+
+func (longText) Name() KindName { return "long_text" }
+func (longText) Spec(raw json.RawMessage) (Spec, error) {
+	return newText(raw, longestLong, true)
+}
+
+// text is a text of Least to Most characters, counted as people count them
+// (extended grapheme clusters, UAX #29), spaces included.
+type text struct {
+	Least int `json:"least,omitempty"`
+	Most  int `json:"most,omitempty"`
+	lines bool
+}
+
+func newText(raw json.RawMessage, longest int, lines bool) (Spec, error) {
+	t, err := settings[text](raw)
+	if err != nil {
+		return nil, err
+	}
+	if t.Most == 0 {
+		t.Most = longest
+	}
+	t.lines = lines
+	if t.Least < 0 || t.Most < 1 || t.Most > longest || t.Least > t.Most {
+		return nil, errors.New("its length must lie between 0 and " + strconv.Itoa(longest) + " characters, the least before the most")
+	}
+	return t, nil
+}
+
+func (text) Class() Class { return ClassText }
+
+func (t text) Decode(raw json.RawMessage) (Value, *Fault) {
+	var s string
+	if json.Unmarshal(raw, &s) != nil {
+		return nil, fault("type_text")
+	}
+	// A character can be many bytes, but not in honest use this many.
+	if len(s) > t.Most*64 || !utf8.ValidString(s) {
+		return nil, fault("longest", "most", strconv.Itoa(t.Most))
+	}
+	s = strings.TrimSpace(strings.ReplaceAll(s, "\r\n", "\n"))
+	for _, r := range s {
+		if unicode.Is(unicode.Cc, r) && (r != '\n' || !t.lines) && r != '\t' {
+			return nil, fault("control")
+		}
+	}
+	return Text(s), nil
+}
+
+func (t text) Check(v Value, _ Env) []Fault {
+	n := Characters(string(v.(Text)))
+	switch {
+	case n > t.Most:
+		return faults(fault("longest", "most", strconv.Itoa(t.Most), "count", strconv.Itoa(n)))
+	case n < t.Least:
+		return faults(fault("shortest", "least", strconv.Itoa(t.Least), "count", strconv.Itoa(n)))
+	}
+	return nil
+}
+
+func (text) Words(v Value, _ Env) string { return string(v.(Text)) }
+
+// Text is the answer to a text question, trimmed.
+type Text string
+
+func (t Text) Answered() bool { return t != "" }
+func (t Text) Terms() Terms   { return Terms{Text: string(t)} }
+
+// Characters counts the extended grapheme clusters of a text (UAX #29).
+func Characters(s string) int { return uniseg.GraphemeClusterCount(s) }
+
+// Letters counts the characters that are not white space: what a letterer is
+// paid for.
+func Letters(s string) int {
+	n := 0
+	for g := uniseg.NewGraphemes(s); g.Next(); {
+		if strings.TrimSpace(g.Str()) != "" {
+			n++
+		}
+	}
+	return n
+}

@@ -1,0 +1,198 @@
+// Package question holds the kinds of question, typed answers, and what makes
+// an answer valid. Each kind stands in a file of its own, kind_*.go, and joins
+// the rest by one line in the list of kinds.
+package question
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"regexp"
+	"time"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
+)
+
+// A Key names a question within its product, for conditions, merge fields and
+// exports: a lower-case letter, then letters, digits and underscores.
+type Key string
+
+var keyForm = regexp.MustCompile(`^[a-z][a-z0-9_]{0,39}$`)
+
+// Valid says whether the key has the form of a key.
+func (k Key) Valid() bool { return keyForm.MatchString(string(k)) }
+
+// A Moment is when a question is asked.
+type Moment string
+
+const (
+	Choosing Moment = "choosing" // on the product page
+	Paying   Moment = "paying"   // at checkout
+	Briefing Moment = "briefing" // after payment, on the order page
+	Desk     Moment = "desk"     // only the seller sees and fills it
+)
+
+// Moments lists the moments in the order in which an order meets them.
+func Moments() []Moment { return []Moment{Choosing, Paying, Briefing, Desk} }
+
+// Rank gives the place of the moment in that order, and -1 for no moment.
+func (m Moment) Rank() int {
+	for i, x := range Moments() {
+		if x == m {
+			return i
+		}
+	}
+	return -1
+}
+
+// A Question is one thing that is asked, or shown among what is asked.
+type Question struct {
+	Key      Key             `json:"key"`
+	Kind     KindName        `json:"kind"`
+	Moment   Moment          `json:"moment"`
+	Wording  string          `json:"wording"`
+	Help     string          `json:"help,omitempty"`
+	Required bool            `json:"required,omitempty"`
+	Later    bool            `json:"later,omitempty"` // may be answered after payment
+	Settings json.RawMessage `json:"settings,omitempty"`
+}
+
+// A KindName names a kind of question in stored editions and in the API.
+type KindName string
+
+// A Kind reads the settings that questions of its kind carry.
+type Kind interface {
+	Name() KindName
+	// Spec reads and checks the settings; they may be empty. The error says
+	// in English what is wrong, for the seller who typed them.
+	Spec(settings json.RawMessage) (Spec, error)
+}
+
+// A Spec is what one question asks for, ready to read and check answers.
+type Spec interface {
+	// Class says what conditions may compare; ClassNone for what is only shown.
+	Class() Class
+	// Decode reads an answer as it came in. An answer of a wrong shape is a
+	// fault with a code "type_…" and never an error of another sort.
+	Decode(raw json.RawMessage) (Value, *Fault)
+	// Check says what is wrong with an answer that was decoded.
+	Check(v Value, env Env) []Fault
+	// Words says how the answer reads on a docket.
+	Words(v Value, env Env) string
+}
+
+// A Class groups kinds by what conditions can compare.
+type Class int
+
+const (
+	ClassNone Class = iota
+	ClassText
+	ClassNumber
+	ClassYesNo
+	ClassOne     // one code of several
+	ClassSeveral // any of several codes
+	ClassDay
+	ClassBooking
+)
+
+// Env is what checks and words depend on besides the answer.
+type Env struct {
+	Today    calendar.Day
+	Zone     *time.Location
+	Currency money.Currency
+	Language words.Language
+}
+
+// A Value is one typed answer. It marshals to the JSON it was decoded from.
+type Value interface {
+	// Answered is false for what counts as no answer, such as an empty text.
+	Answered() bool
+	// Terms gives what conditions, charges and the work plan read.
+	Terms() Terms
+}
+
+// Terms are the comparable sides of an answer.
+type Terms struct {
+	Text   string
+	Number decimal.Decimal // the counted number: a number, how many choices, how many people
+	Codes  []string
+	Day    calendar.Day
+	Start  time.Time // a booking's start
+}
+
+// Answers are the typed answers to a product's questions.
+type Answers map[Key]Value
+
+// A Fault is one thing that is wrong with one answer.
+type Fault struct {
+	Key    Key
+	Code   string // the text "fault."+Code says what is wrong and what would be right
+	Params words.Params
+}
+
+// Message says the fault in a language.
+func (f Fault) Message(l words.Language) string { return l.Say("fault."+f.Code, f.Params) }
+
+// Missing says whether the fault is only that a required answer is not there.
+func (f Fault) Missing() bool { return f.Code == "required" }
+
+func fault(code string, pairs ...string) *Fault {
+	f := &Fault{Code: code}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		if f.Params == nil {
+			f.Params = words.Params{}
+		}
+		f.Params[pairs[i]] = pairs[i+1]
+	}
+	return f
+}
+
+func faults(f *Fault) []Fault {
+	if f == nil {
+		return nil
+	}
+	return []Fault{*f}
+}
+
+// kinds is the one list that a new kind joins.
+var kinds = index(
+	shortText{}, longText{}, number{}, date{}, yesNo{}, oneChoice{}, severalChoices{},
+	amount{}, booking{}, heading{}, note{},
+)
+
+func index(all ...Kind) map[KindName]Kind {
+	m := make(map[KindName]Kind, len(all))
+	for _, k := range all {
+		m[k.Name()] = k
+	}
+	return m
+}
+
+// ErrKind is returned for a question of a kind that does not exist.
+var ErrKind = errors.New("there is no such kind of question")
+
+// Compile reads a question's settings.
+func Compile(q Question) (Spec, error) {
+	k, ok := kinds[q.Kind]
+	if !ok {
+		return nil, fmt.Errorf("%w: %q", ErrKind, q.Kind)
+	}
+	return k.Spec(q.Settings)
+}
+
+// settings decodes a kind's settings; unknown names are refused so that a
+// misspelt limit is seen and not silently without effect.
+func settings[T any](raw json.RawMessage) (T, error) {
+	var s T
+	if len(raw) == 0 || string(raw) == "null" {
+		return s, nil
+	}
+	if err := strict(raw, &s); err != nil {
+		return s, fmt.Errorf("its settings cannot be read: %w", err)
+	}
+	return s, nil
+}

@@ -1,0 +1,138 @@
+// Package words turns codes and values into the words that people read, in
+// the languages that ship with Ruvo. A text lives in a language file beside
+// this one, never in code.
+package words
+
+import (
+	"embed"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
+)
+
+// A Language is a BCP 47 primary language tag that Ruvo has a file for.
+type Language string
+
+const (
+	English Language = "en"
+	German  Language = "de"
+)
+
+// Pick gives the first language of an Accept-Language header or tag that
+// Ruvo speaks, and English when there is none.
+func Pick(header string) Language {
+	for part := range strings.SplitSeq(header, ",") {
+		tag, _, _ := strings.Cut(strings.TrimSpace(part), ";")
+		tag, _, _ = strings.Cut(tag, "-")
+		if l := Language(strings.ToLower(tag)); files[l] != nil {
+			return l
+		}
+	}
+	return English
+}
+
+//go:embed en.json de.json
+var sources embed.FS
+
+// A text is a sentence cut at its gaps: even parts are literal, odd parts are
+// names of parameters.
+type text []string
+
+var files = map[Language]map[string]text{English: load("en"), German: load("de")}
+
+func load(name string) map[string]text {
+	raw, err := sources.ReadFile(name + ".json")
+	if err != nil {
+		panic(err)
+	}
+	var plain map[string]string
+	if err := json.Unmarshal(raw, &plain); err != nil {
+		panic(fmt.Errorf("words: %s: %w", name, err))
+	}
+	cut := make(map[string]text, len(plain))
+	for code, s := range plain {
+		cut[code] = strings.FieldsFunc(strings.ReplaceAll(strings.ReplaceAll("\x00"+s+"\x00", "{", "\x00|"), "}", "|\x00"), func(r rune) bool { return r == 0 })
+	}
+	return cut
+}
+
+// Params fill the gaps of a text by name.
+type Params map[string]string
+
+// Say gives the text of a code with its gaps filled. A code without a text
+// is returned as it is, so that a gap in a language file is seen and not
+// fatal; a test keeps the files whole.
+func (l Language) Say(code string, p Params) string {
+	t, ok := files[l][code]
+	if !ok {
+		if t, ok = files[English][code]; !ok {
+			return code
+		}
+	}
+	var b strings.Builder
+	for _, part := range t {
+		if name, gap := strings.CutPrefix(part, "|"); gap && strings.HasSuffix(name, "|") {
+			b.WriteString(p[name[:len(name)-1]])
+		} else {
+			b.WriteString(part)
+		}
+	}
+	return b.String()
+}
+
+// marks gives the language's decimal mark and its grouping mark.
+func (l Language) marks() (decimalMark, group string) {
+	if l == German {
+		return ",", "."
+	}
+	return ".", ","
+}
+
+// Amount writes an amount without its currency, as it stands in a slip.
+func (l Language) Amount(a money.Amount, c money.Currency) string {
+	return l.group(a.Plain(c))
+}
+
+// Money writes an amount with its currency's code: "EUR 50.70".
+func (l Language) Money(a money.Amount, c money.Currency) string {
+	return string(c) + " " + l.Amount(a, c)
+}
+
+// Number writes a decimal number with the language's marks.
+func (l Language) Number(d decimal.Decimal) string { return l.group(d.String()) }
+
+func (l Language) group(s string) string {
+	mark, sep := l.marks()
+	sign := ""
+	if s[0] == '-' {
+		sign, s = "−", s[1:]
+	}
+	whole, part, has := strings.Cut(s, ".")
+	for i := len(whole) - 3; i > 0; i -= 3 {
+		whole = whole[:i] + sep + whole[i:]
+	}
+	if has {
+		whole += mark + part
+	}
+	return sign + whole
+}
+
+// Day writes a day in words: "Thu 26 Nov 2026".
+func (l Language) Day(d calendar.Day) string {
+	return l.Say("day", Params{
+		"weekday": l.Say(fmt.Sprintf("weekday.%d", d.Weekday()), nil),
+		"day":     fmt.Sprint(d.Number),
+		"month":   l.Say(fmt.Sprintf("month.%d", d.Month), nil),
+		"year":    fmt.Sprint(d.Year),
+	})
+}
+
+// DayTime writes a day with the wall-clock time: "Sat 28 Nov 2026, 20:30".
+func (l Language) DayTime(d calendar.Day, minutes int) string {
+	return fmt.Sprintf("%s, %02d:%02d", l.Day(d), minutes/60, minutes%60)
+}
