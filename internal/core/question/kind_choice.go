@@ -197,3 +197,16 @@ func (s Several) Answered() bool { return len(s) > 0 }
 func (s Several) Terms() Terms {
 	return Terms{Codes: s, Number: decimal.NewFromInt(int64(len(s)))}
 }
+
+// A Coloured spec can show an answer as a colour.
+type Coloured interface{ Colour(v Value) string }
+
+// Colour gives the colour of the chosen choice, #rrggbb; empty without one.
+func (s oneSpec) Colour(v Value) string {
+	for _, ch := range s.Choices {
+		if ch.Code == string(v.(One)) {
+			return ch.Colour
+		}
+	}
+	return ""
+}

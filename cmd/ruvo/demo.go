@@ -1,0 +1,94 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"ruvo/demo"
+	"ruvo/internal/store"
+)
+
+func demoCommand() *cobra.Command {
+	var folder, at string
+	var port int
+	var fresh bool
+	c := &cobra.Command{
+		Use:   "demo",
+		Short: "Serve the sample business",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn})))
+			now, err := clock(at)
+			if err != nil {
+				return err
+			}
+			if fresh {
+				if err := forget(folder); err != nil {
+					return err
+				}
+			}
+			s, err := store.Open(folder)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			l, err := listen(port)
+			if err != nil {
+				return err
+			}
+			address := "http://" + l.Addr().String()
+			if err := demo.Fill(c.Context(), s, now(), address); err != nil {
+				return fmt.Errorf("filling in the sample business: %w", err)
+			}
+			fmt.Printf("\n  The shop:  %s\n  The desk:  %s/desk\n  Sign in:   %s  %s\n  Cards:     %s works, %s is declined, %s asks for confirmation\n\n  Ctrl-C stops; the data stays in %s\n\n",
+				address, address, demo.Email, demo.Password, demo.Card(0), demo.Card(1), demo.Card(2), folder)
+			return serve(c.Context(), s, l, now, false)
+		},
+	}
+	c.Flags().StringVar(&folder, "data", env("RUVO_DATA", filepath.Join(".data", "demo")), "the folder that holds all data (RUVO_DATA)")
+	c.Flags().IntVar(&port, "port", 8080, "where to listen on 127.0.0.1; another port when it is taken")
+	c.Flags().StringVar(&at, "now", "", `what the clock says at the start, such as 2026-11-24T09:30:00+01:00`)
+	c.Flags().BoolVar(&fresh, "fresh", false, "forget the data and start over")
+	return c
+}
+
+// clock makes the one clock of the server: the machine's, or one that was set
+// at the start and runs on from there.
+func clock(at string) (func() time.Time, error) {
+	if at == "" {
+		return time.Now, nil
+	}
+	set, err := time.Parse(time.RFC3339, at)
+	if err != nil {
+		return nil, fmt.Errorf("--now must read like 2026-11-24T09:30:00+01:00: %w", err)
+	}
+	start := time.Now()
+	return func() time.Time { return set.Add(time.Since(start)) }, nil
+}
+
+// forget removes a database and nothing else from the data folder.
+func forget(folder string) error {
+	for _, end := range []string{"", "-wal", "-shm"} {
+		if err := os.Remove(filepath.Join(folder, store.File+end)); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	return nil
+}
+
+// listen takes the port, or any free one when it is taken.
+func listen(port int) (net.Listener, error) {
+	l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
+	if errors.Is(err, syscall.EADDRINUSE) {
+		return net.Listen("tcp", "127.0.0.1:0")
+	}
+	return l, err
+}

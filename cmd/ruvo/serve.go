@@ -1,0 +1,110 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"ruvo/internal/standin"
+	"ruvo/internal/store"
+	"ruvo/internal/web"
+	front "ruvo/web"
+)
+
+func serveCommand() *cobra.Command {
+	var folder, addr, address, name string
+	var secure bool
+	c := &cobra.Command{
+		Use:   "serve",
+		Short: "Serve the shop and the desk",
+		Args:  cobra.NoArgs,
+		RunE: func(c *cobra.Command, _ []string) error {
+			slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, nil)))
+			s, err := store.Open(folder)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			if err := setUp(c.Context(), s, name, address); err != nil {
+				return err
+			}
+			l, err := net.Listen("tcp", addr)
+			if err != nil {
+				return err
+			}
+			slog.Info("serving", "address", "http://"+l.Addr().String(), "data", folder)
+			return serve(c.Context(), s, l, time.Now, secure)
+		},
+	}
+	data(c, &folder)
+	c.Flags().StringVar(&addr, "addr", env("RUVO_ADDR", "127.0.0.1:8080"), "where to listen (RUVO_ADDR)")
+	c.Flags().StringVar(&address, "address", env("RUVO_ADDRESS", "http://127.0.0.1:8080"), "how customers reach the shop, for links in mails (RUVO_ADDRESS)")
+	c.Flags().StringVar(&name, "business", env("RUVO_BUSINESS", "My business"), "the business's name, taken at the first start (RUVO_BUSINESS)")
+	c.Flags().BoolVar(&secure, "secure", os.Getenv("RUVO_SECURE") != "", "browsers reach the server over TLS (RUVO_SECURE)")
+	return c
+}
+
+func env(name, otherwise string) string {
+	if v := os.Getenv(name); v != "" {
+		return v
+	}
+	return otherwise
+}
+
+// setUp makes the business's row at the first start and keeps its address
+// current.
+func setUp(ctx context.Context, s *store.Store, name, address string) error {
+	return s.Write(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if errors.Is(err, store.ErrNotFound) {
+			b = store.Business{Name: name, Language: "en", Zone: "Europe/Berlin", Country: "DE", Week: store.OfficeWeek()}
+		} else if err != nil {
+			return err
+		}
+		b.Address = address
+		return tx.SaveBusiness(b)
+	})
+}
+
+// grace is how long requests may take to end after a stop was asked for.
+const grace = 10 * time.Second
+
+// serve answers requests until the context ends, then lets those that run
+// finish.
+func serve(ctx context.Context, s *store.Store, l net.Listener, now func() time.Time, secure bool) error {
+	handler, err := web.New(web.Config{Store: s, Now: now, Files: front.Files(), Secure: secure})
+	if err != nil {
+		return err
+	}
+	if err := handler.Shop.SettlePending(ctx); err != nil {
+		return err
+	}
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	posted := make(chan struct{})
+	go func() {
+		defer close(posted)
+		(&standin.Postman{Store: s, Mailer: standin.MailStandIn{}, Now: now}).Run(ctx, 2*time.Second)
+	}()
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
+	failed := make(chan error, 1)
+	go func() { failed <- server.Serve(l) }()
+	select {
+	case err := <-failed:
+		return fmt.Errorf("serving: %w", err)
+	case <-ctx.Done():
+	}
+	slog.Info("stopping")
+	last, stop := context.WithTimeout(context.WithoutCancel(ctx), grace)
+	defer stop()
+	err = server.Shutdown(last)
+	<-posted
+	return err
+}

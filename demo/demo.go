@@ -1,0 +1,176 @@
+// Package demo holds the sample business, Fernlight Sky Studio: invented, with
+// made-up names and addresses under example.org. Its data are the files beside
+// this one; its orders are placed, answered and worked on through the same use
+// cases that people use, with the clock set back.
+package demo
+
+import (
+	"context"
+	"embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"sort"
+	"strings"
+	"time"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/product"
+	"ruvo/internal/desk"
+	"ruvo/internal/docket"
+	"ruvo/internal/shop"
+	"ruvo/internal/standin"
+	"ruvo/internal/store"
+)
+
+// The sign-in of the sample business.
+const (
+	Email    = "ilse@fernlight.example.org"
+	Password = "under the same sky"
+)
+
+// Card gives a number that the card stand-in knows, as people read it: 0
+// works, 1 is declined, 2 asks for a confirmation.
+func Card(n int) string {
+	number := []string{standin.CardWorks, standin.CardDeclined, standin.CardConfirms}[n]
+	return strings.Join([]string{number[:4], number[4:8], number[8:12], number[12:]}, " ")
+}
+
+//go:embed business.json orders.json products/*.json
+var files embed.FS
+
+func read(name string, target any) error {
+	raw, err := files.ReadFile(name)
+	if err != nil {
+		return err
+	}
+	if err := json.Unmarshal(raw, target); err != nil {
+		return fmt.Errorf("%s: %w", name, err)
+	}
+	return nil
+}
+
+// Fill fills an empty database with the sample business as it is now. A
+// database that has a business already only learns its address.
+func Fill(ctx context.Context, s *store.Store, now time.Time, address string) error {
+	filled := false
+	err := s.Write(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err == nil {
+			filled = true
+			b.Address = address
+			return tx.SaveBusiness(b)
+		}
+		if !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
+		if err := read("business.json", &b); err != nil {
+			return err
+		}
+		b.Address = address
+		if err := tx.SaveBusiness(b); err != nil {
+			return err
+		}
+		return tx.AddUser(&store.User{Email: Email, Name: "Ilse Brandt", Password: desk.HashPassword(Password), CreatedAt: now.UTC()})
+	})
+	if err != nil || filled {
+		return err
+	}
+	f := &filling{store: s, now: now, clock: now}
+	editions := &docket.Editions{}
+	tell := func() time.Time { return f.clock }
+	f.desk = &desk.Desk{Store: s, Editions: editions, Now: tell}
+	f.shop = &shop.Shop{Store: s, Editions: editions, Cards: &standin.CardStandIn{Store: s}, Now: tell, Hold: 15 * time.Minute}
+	if err := f.products(ctx); err != nil {
+		return err
+	}
+	return f.orders(ctx)
+}
+
+// A filling is the sample business on its way into a database.
+type filling struct {
+	store *store.Store
+	desk  *desk.Desk
+	shop  *shop.Shop
+	zone  *time.Location
+	now   time.Time // when the demo starts
+	clock time.Time // when the event happens that is being replayed
+}
+
+func (f *filling) products(ctx context.Context) error {
+	var b store.Business
+	if err := read("business.json", &b); err != nil {
+		return err
+	}
+	f.zone = b.Location()
+	f.clock = f.now.AddDate(0, 0, -90)
+	for i, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher"} {
+		var d product.Draft
+		if err := read("products/"+slug+".json", &d); err != nil {
+			return err
+		}
+		var id int64
+		err := f.store.Write(ctx, func(tx *store.Tx) error {
+			p := store.Product{Slug: slug, Position: i + 1, Draft: d, Version: 1, Changed: true, UpdatedAt: f.clock.UTC()}
+			err := tx.SaveProduct(&p)
+			id = p.ID
+			return err
+		})
+		if err != nil {
+			return err
+		}
+		if _, err := f.desk.Publish(ctx, id, 1, "en"); err != nil {
+			return fmt.Errorf("%s: %w%s", slug, err, findings(d))
+		}
+	}
+	return nil
+}
+
+func findings(d product.Draft) string {
+	_, found := product.Compile(d)
+	var b strings.Builder
+	for _, f := range found {
+		fmt.Fprintf(&b, "\n%s %s: %s", f.Part, f.Key, f.Text)
+	}
+	return b.String()
+}
+
+// An event is something that happened before the demo starts.
+type event struct {
+	at time.Time
+	do func(context.Context) error
+}
+
+func (f *filling) orders(ctx context.Context) error {
+	var orders []*sale
+	if err := read("orders.json", &orders); err != nil {
+		return err
+	}
+	var events []event
+	for i, o := range orders {
+		o.f, o.name = f, fmt.Sprintf("%032x", i+1)
+		events = append(events, o.events()...)
+	}
+	sort.SliceStable(events, func(i, j int) bool { return events[i].at.Before(events[j].at) })
+	for _, e := range events {
+		f.clock = e.at
+		if err := e.do(ctx); err != nil {
+			return err
+		}
+	}
+	return (&standin.Postman{Store: f.store, Mailer: standin.MailStandIn{}, Now: f.shop.Now}).Round(ctx)
+}
+
+// moment gives an instant some days before the demo starts, at a wall-clock
+// time; what would lie ahead happened half an hour ago instead.
+func (f *filling) moment(days int, clock string) time.Time {
+	var h, m int
+	if _, err := fmt.Sscanf(clock, "%d:%d", &h, &m); err != nil {
+		h = 10
+	}
+	at := calendar.DayOf(f.now.In(f.zone)).Add(days).At(h*60+m, f.zone)
+	if late := f.now.Add(-30 * time.Minute); at.After(late) {
+		return late
+	}
+	return at
+}

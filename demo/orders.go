@@ -1,0 +1,187 @@
+package demo
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"time"
+
+	"ruvo/api"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/store"
+)
+
+// A sale is one order of the sample business and what happened to it.
+type sale struct {
+	f     *filling
+	name  string // of its checkout
+	link  string
+	lines []int64
+
+	Customer string    `json:"customer"`
+	Email    string    `json:"email"`
+	Days     int       `json:"days"` // from the day the demo starts
+	Clock    string    `json:"clock"`
+	Language string    `json:"language"`
+	Basket   []article `json:"basket"`
+	Then     []happens `json:"then"`
+}
+
+// An article is one line of a basket. Answers may hold "@day-30" for a day
+// thirty days ago and {"opening": 2, "people": 4} for the third opening that
+// has room.
+type article struct {
+	Product  string                     `json:"product"`
+	Quantity int                        `json:"quantity"`
+	Answers  map[string]json.RawMessage `json:"answers"`
+	Later    []string                   `json:"later"`
+}
+
+// happens is what came after: the customer answers, or somebody works.
+type happens struct {
+	Line    int                        `json:"line"` // of the basket, from 0
+	Days    int                        `json:"days"`
+	Clock   string                     `json:"clock"`
+	Answers map[string]json.RawMessage `json:"answers"`
+	Start   string                     `json:"start"`  // a step
+	Finish  string                     `json:"finish"` // a step
+	Act     string                     `json:"act"`    // close, remind
+}
+
+func (o *sale) events() []event {
+	events := []event{{o.f.moment(o.Days, o.Clock), o.place}}
+	for _, h := range o.Then {
+		events = append(events, event{o.f.moment(h.Days, h.Clock), func(ctx context.Context) error {
+			if err := o.happen(ctx, h); err != nil {
+				return fmt.Errorf("%s, %s: %w", o.Customer, h.Clock, err)
+			}
+			return nil
+		}})
+	}
+	return events
+}
+
+func (o *sale) place(ctx context.Context) error {
+	if o.Language == "" {
+		o.Language = "en"
+	}
+	req := api.CheckoutRequest{Name: o.Customer, Email: o.Email}
+	for _, a := range o.Basket {
+		answers, err := o.answers(ctx, a.Product, a.Answers)
+		if err != nil {
+			return err
+		}
+		req.Lines = append(req.Lines, api.BasketLine{Product: a.Product, Quantity: max(a.Quantity, 1), Answers: answers, Later: &a.Later})
+	}
+	if _, err := o.f.shop.PutCheckout(ctx, o.name, req, language(o.Language)); err != nil {
+		return fmt.Errorf("%s: %w", o.Customer, detail(err))
+	}
+	paid, err := o.f.shop.Pay(ctx, o.name, api.Card{Number: Card(0), Expiry: o.f.now.AddDate(2, 0, 0).Format("01/06"), Code: "123", Attempt: o.name}, language(o.Language))
+	if err != nil || paid.Link == nil {
+		return fmt.Errorf("%s pays: %w", o.Customer, err)
+	}
+	o.link = *paid.Link
+	page, err := o.f.shop.OrderPage(ctx, o.link, language(o.Language))
+	for _, l := range page.Lines {
+		o.lines = append(o.lines, l.Id)
+	}
+	return err
+}
+
+// answers puts days and openings in the place of their signs.
+func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.RawMessage) (map[string]json.RawMessage, error) {
+	answers := map[string]json.RawMessage{}
+	for k, v := range raw {
+		var opening struct {
+			Opening *int `json:"opening"`
+			People  int  `json:"people"`
+		}
+		switch {
+		case strings.HasPrefix(string(v), `"@day`):
+			var days int
+			if _, err := fmt.Sscanf(string(v), `"@day%d"`, &days); err != nil {
+				return nil, fmt.Errorf("%s: %s: %w", k, v, err)
+			}
+			day := calendar.DayOf(o.f.now.In(o.f.zone)).Add(days)
+			v, _ = json.Marshal(day)
+		case json.Unmarshal(v, &opening) == nil && opening.Opening != nil:
+			start, err := o.opening(ctx, slug, *opening.Opening, opening.People)
+			if err != nil {
+				return nil, err
+			}
+			v, _ = json.Marshal(map[string]any{"start": start, "people": opening.People})
+		}
+		answers[k] = v
+	}
+	return answers, nil
+}
+
+func (o *sale) opening(ctx context.Context, slug string, n, people int) (time.Time, error) {
+	all, err := o.f.shop.Openings(ctx, slug, "en")
+	if err != nil {
+		return time.Time{}, err
+	}
+	for _, a := range all {
+		if a.Left < people {
+			continue
+		}
+		if n == 0 {
+			return a.Start, nil
+		}
+		n--
+	}
+	return time.Time{}, fmt.Errorf("%s: no opening left for %d people", o.Customer, people)
+}
+
+func (o *sale) happen(ctx context.Context, h happens) error {
+	line := o.lines[h.Line]
+	if len(h.Answers) > 0 {
+		page, err := o.f.shop.OrderPage(ctx, o.link, language(o.Language))
+		if err != nil {
+			return err
+		}
+		answers, err := o.answers(ctx, o.Basket[h.Line].Product, h.Answers)
+		if err != nil {
+			return err
+		}
+		if _, err := o.f.shop.ChangeAnswers(ctx, o.link, line, api.AnswerChange{Version: page.Lines[h.Line].Version, Answers: answers}, language(o.Language)); err != nil {
+			return detail(err)
+		}
+	}
+	if h.Act != "" {
+		if _, err := o.f.desk.Act(ctx, line, h.Act, "en"); err != nil {
+			return err
+		}
+	}
+	for action, step := range map[string]string{"start": h.Start, "finish": h.Finish} {
+		if step == "" {
+			continue
+		}
+		id, err := o.item(ctx, line, step)
+		if err != nil {
+			return err
+		}
+		if _, err := o.f.desk.ActOnWork(ctx, []int64{id}, action, "en"); err != nil {
+			return fmt.Errorf("%s %s: %w", action, step, err)
+		}
+	}
+	return nil
+}
+
+// item finds the newest item of a step.
+func (o *sale) item(ctx context.Context, line int64, step string) (id int64, err error) {
+	err = o.f.store.Read(ctx, func(tx *store.Tx) error {
+		items, err := tx.Items(line)
+		for _, i := range items {
+			if string(i.Step) == step {
+				id = i.ID
+			}
+		}
+		return err
+	})
+	if id == 0 && err == nil {
+		err = fmt.Errorf("there is no work for the step %q", step)
+	}
+	return id, err
+}

@@ -1,0 +1,201 @@
+package desk
+
+import (
+	"context"
+	"net/http"
+
+	"ruvo/api"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// pageOfOrders is how many order lines one request lists.
+const pageOfOrders = 100
+
+// Orders lists order lines, the newest first.
+func (d *Desk) Orders(ctx context.Context, f store.LineFilter) ([]api.OrderRow, error) {
+	views := []api.OrderRow{}
+	f.Most = pageOfOrders
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		rows, err := tx.ListLines(f)
+		if err != nil {
+			return err
+		}
+		ids := make([]int64, len(rows))
+		for i, r := range rows {
+			ids[i] = r.ID
+		}
+		booked, err := tx.BookingsOf(ids)
+		if err != nil {
+			return err
+		}
+		zone := b.Location()
+		for _, r := range rows {
+			e, err := d.Editions.Get(tx, r.EditionID)
+			if err != nil {
+				return err
+			}
+			v := api.OrderRow{
+				Line: r.ID, Number: r.Number, Title: e.Title, Customer: r.Name, Total: int(r.Slip.Total), Currency: string(r.Currency),
+				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.PaidAt, Open: r.OpenItems,
+			}
+			if r.PromisedAt != nil {
+				day := docket.DayString(*r.PromisedAt, zone)
+				v.Promised = &day
+			}
+			if k, ok := booked[r.ID]; ok {
+				at := docket.DayString(k.StartAt, zone) + "T" + docket.Clock(k.StartAt, zone)
+				v.Booked = &at
+			}
+			views = append(views, v)
+		}
+		return nil
+	})
+	return views, err
+}
+
+// Docket shows one order line to the people who do the work.
+func (d *Desk) Docket(ctx context.Context, id int64, l words.Language) (api.Docket, error) {
+	var view api.Docket
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		line, err := d.open(tx, id, l)
+		if err == nil {
+			view, err = d.docket(tx, line)
+		}
+		return err
+	})
+	return view, err
+}
+
+func (d *Desk) docket(tx *store.Tx, line *docket.Line) (api.Docket, error) {
+	history, err := docket.History(tx, line, question.Desk)
+	if err != nil {
+		return api.Docket{}, err
+	}
+	edition, err := tx.EditionByID(line.Row.EditionID)
+	if err != nil {
+		return api.Docket{}, err
+	}
+	v := api.Docket{
+		Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title, Quantity: line.Row.Quantity,
+		Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PaidAt, Paid: int(line.Row.Slip.Total),
+		Currency: string(line.Edition.Currency), Edition: edition.Number, Brief: api.BriefState(line.Row.Brief),
+		Answers: answers(line, history), Slip: line.Row.Slip, History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
+	}
+	v.Answered, v.Total = line.Counted()
+	if day := line.Promised(); day != "" {
+		v.Promised = &day
+		left := line.Business.Hours().DaysUntil(d.Now(), *line.Row.PromisedAt)
+		v.DaysLeft = &left
+	}
+	if b, ok := line.Booked(); ok {
+		zone := line.Business.Location()
+		at := docket.DayString(b.Start, zone) + "T" + docket.Clock(b.Start, zone)
+		v.Booked = &at
+	}
+	if v.Work, err = d.items(tx, line.Business, line.Items); err != nil {
+		return v, err
+	}
+	rows, err := tx.Lines(line.Order.ID)
+	if err != nil {
+		return v, err
+	}
+	for _, r := range rows {
+		if r.ID == line.Row.ID {
+			continue
+		}
+		e, err := d.Editions.Get(tx, r.EditionID)
+		if err != nil {
+			return v, err
+		}
+		v.Siblings = append(v.Siblings, api.Sibling{Line: r.ID, Title: e.Title})
+	}
+	return v, nil
+}
+
+// answers shows the brief: each question that applies, with what it read
+// before its last change after work began.
+func answers(line *docket.Line, history []api.Change) []api.DocketAnswer {
+	views := []api.DocketAnswer{}
+	for _, a := range line.Result.Asked {
+		if !a.Item.Asked() {
+			continue
+		}
+		v := answer(line, a.Item.Key)
+		v.Moment, v.Missing = a.Item.Moment, !a.Answered && a.Item.Required
+		// What counts as a change is what was answered before: a first answer
+		// after payment is no change.
+		for _, h := range history {
+			if h.Key == v.Key && h.Old != "" {
+				old, at := h.Old, h.At
+				v.Old, v.Changed = &old, &at
+				break
+			}
+		}
+		views = append(views, v)
+	}
+	return views
+}
+
+func answer(line *docket.Line, k question.Key) api.DocketAnswer {
+	v := api.DocketAnswer{Key: string(k), Wording: line.Wording(k), Words: line.Result.Words(line.Edition, k, line.Facts)}
+	item, ok := line.Edition.Item(k)
+	if !ok {
+		return v
+	}
+	if c, ok := item.Spec.(question.Coloured); ok {
+		if value, answered := line.Result.Answers[k]; answered {
+			if hex := c.Colour(value); hex != "" {
+				v.Colour = &hex
+			}
+		}
+	}
+	return v
+}
+
+// Act closes or reopens a brief, reminds the customer of what is missing, or
+// replaces the private link.
+func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Language) (api.Docket, error) {
+	var view api.Docket
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		line, err := d.open(tx, id, l)
+		if err != nil {
+			return err
+		}
+		now := d.Now()
+		switch action {
+		case "close":
+			line.Row.ClosedAt = store.Time(now)
+		case "reopen":
+			line.Row.ClosedAt = nil
+		case "remind":
+			if len(line.Row.Missing) == 0 {
+				return problem.Say(http.StatusConflict, l, "remind_complete", nil)
+			}
+			line.Row.RemindedAt = store.Time(now)
+			err = docket.WriteReminder(tx, line, now)
+		case "relink":
+			if err = tx.RevokeLinks(line.Order.ID, now); err == nil {
+				err = docket.WriteRelink(tx, line, now)
+			}
+		default:
+			return problem.NotFound(l, "not_found")
+		}
+		if err != nil {
+			return err
+		}
+		if err := line.Settle(tx, now); err != nil {
+			return err
+		}
+		view, err = d.docket(tx, line)
+		return err
+	})
+	return view, err
+}

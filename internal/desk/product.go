@@ -1,0 +1,299 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/http"
+	"regexp"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/api"
+	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// Products lists all products with what a seller wants to know of each.
+func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
+	rows := []api.ProductRow{}
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		products, err := tx.Products()
+		if err != nil {
+			return err
+		}
+		numbers, err := tx.EditionNumbers()
+		if err != nil {
+			return err
+		}
+		sold, err := tx.SoldLines()
+		if err != nil {
+			return err
+		}
+		for _, p := range products {
+			_, findings := product.Compile(p.Draft)
+			errs := 0
+			for _, f := range findings {
+				if f.Error {
+					errs++
+				}
+			}
+			rows = append(rows, api.ProductRow{
+				Id: p.ID, Slug: p.Slug, Title: p.Draft.Title, Picture: p.Draft.Picture, Price: int(p.Draft.Price),
+				Currency: string(p.Draft.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs,
+			})
+		}
+		return nil
+	})
+	return rows, err
+}
+
+var notSlug = regexp.MustCompile(`[^a-z0-9]+`)
+
+// slug makes the name in an address from a title.
+func slug(title string) string {
+	s := strings.Trim(notSlug.ReplaceAllString(strings.ToLower(title), "-"), "-")
+	if len(s) > 60 {
+		s = strings.Trim(s[:60], "-")
+	}
+	if s == "" {
+		s = "product"
+	}
+	return s
+}
+
+// AddProduct starts a product with an empty draft.
+func (d *Desk) AddProduct(ctx context.Context, title string, l words.Language) (api.DeskProduct, error) {
+	title = strings.TrimSpace(title)
+	if title == "" || question.Characters(title) > 120 || !utf8.ValidString(title) {
+		return api.DeskProduct{}, problem.Invalid(l, []api.FieldError{{Key: "title", Code: "title", Message: l.Say("field.title", nil)}})
+	}
+	draft := product.Draft{Title: title, Currency: "EUR", Tax: decimal.NewFromInt(19)}
+	var view api.DeskProduct
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		all, err := tx.Products()
+		if err != nil {
+			return err
+		}
+		if len(all) > 0 {
+			draft.Currency, draft.Tax = all[0].Draft.Currency, all[0].Draft.Tax
+		}
+		p := store.Product{Slug: slug(title), Position: len(all) + 1, Draft: draft, Version: 1, Changed: true, UpdatedAt: d.Now().UTC()}
+		for n := 2; ; n++ {
+			if _, err := tx.ProductBySlug(p.Slug); errors.Is(err, store.ErrNotFound) {
+				break
+			} else if err != nil {
+				return err
+			}
+			p.Slug = fmt.Sprintf("%s-%d", slug(title), n)
+		}
+		if err := tx.SaveProduct(&p); err != nil {
+			return err
+		}
+		view, err = d.view(tx, p)
+		return err
+	})
+	return view, err
+}
+
+// Product shows a product with its draft.
+func (d *Desk) Product(ctx context.Context, id int64, l words.Language) (api.DeskProduct, error) {
+	var view api.DeskProduct
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		p, err := d.product(tx, id, l)
+		if err == nil {
+			view, err = d.view(tx, p)
+		}
+		return err
+	})
+	return view, err
+}
+
+func (d *Desk) product(tx *store.Tx, id int64, l words.Language) (store.Product, error) {
+	p, err := tx.ProductByID(id)
+	if errors.Is(err, store.ErrNotFound) {
+		err = problem.NotFound(l, "no_product")
+	}
+	return p, err
+}
+
+func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
+	_, findings := product.Compile(p.Draft)
+	v := api.DeskProduct{Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: p.Draft, Changed: p.Changed, Findings: findings}
+	if v.Findings == nil {
+		v.Findings = []api.Finding{}
+	}
+	if p.EditionID != nil {
+		e, err := tx.EditionByID(*p.EditionID)
+		if err != nil {
+			return v, err
+		}
+		v.Edition = e.Number
+	}
+	return v, nil
+}
+
+// PutDraft keeps a draft. A draft with mistakes is kept, so that nothing typed
+// is lost; one that is based on an older state is refused.
+func (d *Desk) PutDraft(ctx context.Context, id int64, change api.DraftChange, l words.Language) (api.DeskProduct, error) {
+	var view api.DeskProduct
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		p, err := d.product(tx, id, l)
+		if err != nil {
+			return err
+		}
+		if p.Version != change.Version {
+			return problem.Say(http.StatusConflict, l, "conflict", nil)
+		}
+		p.Draft = change.Draft
+		p.Version++
+		p.UpdatedAt = d.Now().UTC()
+		if p.Changed, err = d.differs(tx, p); err != nil {
+			return err
+		}
+		if err := tx.SaveProduct(&p); err != nil {
+			return err
+		}
+		view, err = d.view(tx, p)
+		return err
+	})
+	return view, err
+}
+
+// differs compares a draft with the edition on sale, as they are stored.
+func (d *Desk) differs(tx *store.Tx, p store.Product) (bool, error) {
+	if p.EditionID == nil {
+		return true, nil
+	}
+	e, err := tx.EditionByID(*p.EditionID)
+	if err != nil {
+		return false, err
+	}
+	a, err := json.Marshal(p.Draft)
+	if err != nil {
+		return false, err
+	}
+	b, err := json.Marshal(e.Content)
+	return !bytes.Equal(a, b), err
+}
+
+// Publish makes the draft the next edition, unless it has errors. Orders that
+// run keep the edition they were bought under.
+func (d *Desk) Publish(ctx context.Context, id int64, version int, l words.Language) (api.DeskProduct, error) {
+	var view api.DeskProduct
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		p, err := d.product(tx, id, l)
+		if err != nil {
+			return err
+		}
+		if p.Version != version {
+			return problem.Say(http.StatusConflict, l, "conflict", nil)
+		}
+		if p.EditionID != nil && !p.Changed { // published a moment ago
+			view, err = d.view(tx, p)
+			return err
+		}
+		if _, findings := product.Compile(p.Draft); product.Broken(findings) {
+			return draftErrors(l, findings)
+		}
+		last, err := tx.LastEdition(p.ID)
+		if err != nil {
+			return err
+		}
+		e := store.Edition{ProductID: p.ID, Number: last + 1, Content: p.Draft, PublishedAt: d.Now().UTC()}
+		if err := tx.AddEdition(&e); err != nil {
+			return err
+		}
+		p.EditionID, p.Changed = &e.ID, false
+		if err := tx.SaveProduct(&p); err != nil {
+			return err
+		}
+		view, err = d.view(tx, p)
+		return err
+	})
+	return view, err
+}
+
+func draftErrors(l words.Language, findings []product.Finding) error {
+	p := problem.Say(http.StatusUnprocessableEntity, l, "draft_errors", nil)
+	for _, f := range findings {
+		if f.Error {
+			p.Errors = append(p.Errors, api.FieldError{Key: string(f.Part) + "." + f.Key, Code: "draft", Message: f.Text})
+		}
+	}
+	return p
+}
+
+// Try evaluates answers to a draft as a customer would give them, and shows
+// the work that they would make. It keeps nothing.
+func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language) (api.TrialResult, error) {
+	var view api.TrialResult
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		p, err := d.product(tx, id, l)
+		if err != nil {
+			return err
+		}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		e, findings := product.Compile(t.Draft)
+		now, zone := d.Now(), b.Location()
+		known := map[string]json.RawMessage{} // the draft may have lost a question that was answered
+		for k, raw := range t.Answers {
+			if _, ok := e.Spec(question.Key(k)); ok {
+				known[k] = raw
+			}
+		}
+		answers, wrong := question.Decode(known, e.Spec)
+		f := evaluate.Facts{
+			Quantity: t.Quantity, Now: now, Zone: zone, Language: l, Customer: "…", Order: "…", Later: map[question.Key]bool{},
+			Work: &evaluate.Work{Hours: b.Hours(), Paid: now, Briefed: now},
+		}
+		if t.Later != nil {
+			for _, k := range *t.Later {
+				f.Later[question.Key(k)] = true
+			}
+		}
+		if f.Bookings, err = docket.Query(tx, p.ID, e, zone, now, 0); err != nil {
+			return err
+		}
+		r := evaluate.Evaluate(e, answers, f)
+		view = api.TrialResult{
+			Page: docket.Page(p.Slug, 0, e, question.Desk, l), Evaluation: docket.Evaluated(0, e, &r, wrong, f, question.Choosing),
+			Items: planned(e, &r), Findings: findings, Openings: []api.Opening{},
+		}
+		if view.Findings == nil {
+			view.Findings = []api.Finding{}
+		}
+		if f.Bookings != nil {
+			view.Openings = docket.Openings(e.Booking.Openings(*f.Bookings), zone)
+		}
+		return nil
+	})
+	return view, err
+}
+
+func planned(e *product.Edition, r *evaluate.Result) []api.PlannedItem {
+	items := make([]api.PlannedItem, 0, len(r.Work))
+	for i := range r.Work {
+		w := &r.Work[i]
+		v := api.PlannedItem{Step: string(w.Step), Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes, Waits: docket.Waits(w, e)}
+		if !w.Due.IsZero() {
+			due := w.Due.In(time.UTC)
+			v.Due = &due
+		}
+		items = append(items, v)
+	}
+	return items
+}

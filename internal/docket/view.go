@@ -1,0 +1,156 @@
+package docket
+
+import (
+	"encoding/json"
+	"strconv"
+	"time"
+
+	"ruvo/api"
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/core/workplan"
+	"ruvo/internal/document"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+func itoa(n int64) string { return strconv.FormatInt(n, 10) }
+
+// Page shows an edition as a product page. Only questions of the moments up to
+// the given one are on it; the desk's never are.
+func Page(slug string, id int64, e *product.Edition, upto question.Moment, l words.Language) api.ProductPage {
+	digits, _ := e.Currency.Digits()
+	p := api.ProductPage{
+		Slug: slug, Edition: id, Title: e.Title, Summary: e.Summary, Description: document.HTML(e.Description),
+		Next: document.HTML(e.Next), Picture: e.Picture, Currency: string(e.Currency), Digits: digits,
+		MostUnits: e.Units(), Questions: []api.QuestionView{},
+	}
+	for i := range e.Items {
+		if q := &e.Items[i]; q.Moment.Rank() <= upto.Rank() {
+			p.Questions = append(p.Questions, questionView(e, q, l))
+		}
+	}
+	if e.Booking != nil {
+		p.People = &struct {
+			Least int `json:"least"`
+			Most  int `json:"most"`
+		}{}
+		p.People.Least, p.People.Most = e.Booking.People()
+	}
+	return p
+}
+
+func questionView(e *product.Edition, q *product.Item, l words.Language) api.QuestionView {
+	v := api.QuestionView{
+		Key: string(q.Key), Kind: string(q.Kind), Moment: q.Moment, Wording: q.Wording, Help: text(q.Help),
+		Required: q.Required, Later: q.Later, Settings: q.Settings, ChoiceHints: map[string]string{},
+	}
+	if len(v.Settings) == 0 {
+		v.Settings = json.RawMessage("{}")
+	}
+	for _, c := range e.Pricing.Charges {
+		switch {
+		case c.On != q.Key:
+		case c.Choice != "":
+			v.ChoiceHints[c.Choice] = join(v.ChoiceHints[c.Choice], c.Hint(e.Currency, l))
+		default:
+			v.Hint = join(v.Hint, c.Hint(e.Currency, l))
+		}
+	}
+	return v
+}
+
+func join(a, b string) string {
+	if a == "" {
+		return b
+	}
+	return a + ", " + b
+}
+
+func text(s string) *string {
+	if s == "" {
+		return nil
+	}
+	return &s
+}
+
+// AskedViews shows which questions apply, with the words of their answers.
+func AskedViews(e *product.Edition, r *evaluate.Result, f evaluate.Facts) []api.AskedQuestion {
+	asked := make([]api.AskedQuestion, 0, len(r.Asked))
+	for _, a := range r.Asked {
+		v := api.AskedQuestion{Key: string(a.Item.Key), Answered: a.Answered, Later: a.Later}
+		if a.Text != "" {
+			v.Text = text(document.HTML(a.Text))
+		}
+		if a.Answered {
+			v.Words = text(r.Words(e, a.Item.Key, f))
+		}
+		asked = append(asked, v)
+	}
+	return asked
+}
+
+// Evaluated shows an evaluation up to a moment.
+func Evaluated(id int64, e *product.Edition, r *evaluate.Result, wrong []question.Fault, f evaluate.Facts, m question.Moment) api.Evaluation {
+	faults := append(wrong, r.Upto(e, m)...)
+	return api.Evaluation{
+		Edition: id, Asked: AskedViews(e, r, f), Faults: problem.Fields(f.Language, "", faults),
+		Slip: r.Slip, Ready: len(faults) == 0,
+	}
+}
+
+// Openings shows openings in the business's wall-clock time.
+func Openings(list []booking.Opening, zone *time.Location) []api.Opening {
+	views := make([]api.Opening, len(list))
+	for i, o := range list {
+		views[i] = api.Opening{
+			Start: o.Start.UTC(), Day: DayString(o.Start, zone), Time: Clock(o.Start, zone), Ends: Clock(o.End, zone), Left: max(o.Left, 0),
+		}
+	}
+	return views
+}
+
+// Clock writes the wall-clock time of an instant, "20:30".
+func Clock(t time.Time, zone *time.Location) string { return t.In(zone).Format("15:04") }
+
+// Query asks for a product's openings up to its horizon.
+func Query(tx *store.Tx, productID int64, e *product.Edition, zone *time.Location, now time.Time, except int64) (*booking.Query, error) {
+	if e.Booking == nil {
+		return nil, nil
+	}
+	today := calendar.DayOf(now.In(zone))
+	q := &booking.Query{From: today, To: today.Add(e.Booking.Horizon), Now: now, Zone: zone}
+	if productID == 0 {
+		return q, nil
+	}
+	var err error
+	q.Taken, err = tx.Taken(productID, now, q.To.Add(1).At(0, zone), now, except)
+	return q, err
+}
+
+// Waits shows what stands in the way of beginning an item.
+func Waits(i *workplan.Item, e *product.Edition) []api.Wait {
+	waits := []api.Wait{}
+	for _, k := range i.Missing {
+		if item, ok := e.Item(k); ok {
+			waits = append(waits, api.Wait{For: "answer", What: item.Wording})
+		}
+	}
+	if i.Brief && len(waits) == 0 {
+		waits = append(waits, api.Wait{For: "brief"})
+	}
+	if i.After != "" {
+		title := string(i.After)
+		for _, s := range e.Plan.Steps {
+			if s.Key == i.After {
+				title = s.Title
+			}
+		}
+		waits = append(waits, api.Wait{For: "step", What: title})
+	}
+	return waits
+}

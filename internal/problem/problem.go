@@ -1,0 +1,50 @@
+// Package problem holds the errors that people are told: RFC 9457 problem
+// documents with a list of the fields that are wrong.
+package problem
+
+import (
+	"fmt"
+	"net/http"
+
+	"ruvo/api"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+// A Problem is an error with the words for the person who met it.
+type Problem struct {
+	Status int
+	Code   string // the last part of the problem's type
+	Title  string
+	Detail string
+	Errors []api.FieldError
+}
+
+func (p *Problem) Error() string { return fmt.Sprintf("%s: %s %s", p.Code, p.Title, p.Detail) }
+
+// Field makes the entry of one wrong field.
+func Field(l words.Language, key, code string, params words.Params) api.FieldError {
+	return api.FieldError{Key: key, Code: code, Message: l.Say("fault."+code, params)}
+}
+
+// Fields makes the entries of faults; each key gets a prefix.
+func Fields(l words.Language, prefix string, faults []question.Fault) []api.FieldError {
+	fields := make([]api.FieldError, len(faults))
+	for i, f := range faults {
+		fields[i] = api.FieldError{Key: prefix + string(f.Key), Code: f.Code, Message: f.Message(l)}
+	}
+	return fields
+}
+
+// Invalid says which fields are wrong.
+func Invalid(l words.Language, fields []api.FieldError) *Problem {
+	return &Problem{Status: http.StatusUnprocessableEntity, Code: "invalid", Title: l.Say("problem.invalid", nil), Errors: fields}
+}
+
+// Say makes a problem whose title has the code "problem."+code.
+func Say(status int, l words.Language, code string, params words.Params) *Problem {
+	return &Problem{Status: status, Code: code, Title: l.Say("problem."+code, params)}
+}
+
+// NotFound says that something is not there.
+func NotFound(l words.Language, code string) *Problem { return Say(http.StatusNotFound, l, code, nil) }

@@ -1,0 +1,219 @@
+package shop
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"maps"
+	"net/http"
+	"net/mail"
+	"regexp"
+	"slices"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"ruvo/api"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+var checkoutName = regexp.MustCompile(`^[0-9a-f]{32}$`)
+
+func hash(secret string) string {
+	sum := sha256.Sum256([]byte(secret))
+	return hex.EncodeToString(sum[:])
+}
+
+// PutCheckout prepares an order from a basket and holds its places. Repeated
+// under the same name it replaces what it prepared; once the order is paid it
+// changes nothing and says so.
+func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutRequest, l words.Language) (api.Checkout, error) {
+	var view api.Checkout
+	if !checkoutName.MatchString(name) {
+		return view, problem.NotFound(l, "no_checkout")
+	}
+	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		o, err := tx.OrderByCheckout(hash(name))
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return err
+		}
+		if o.ID == 0 || o.State == store.OrderOpen {
+			if o, err = s.prepare(tx, b, o, hash(name), req, l); err != nil {
+				return err
+			}
+		}
+		view = api.Checkout{State: api.CheckoutState(o.State), Slip: o.Slip, HeldUntil: o.HeldUntil}
+		return nil
+	})
+	return view, err
+}
+
+func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout string, req api.CheckoutRequest, l words.Language) (store.Order, error) {
+	now := s.Now()
+	wrong := person(req, l)
+	if len(req.Lines) == 0 {
+		wrong = append(wrong, problem.Field(l, "lines", "empty_basket", nil))
+	}
+	if len(req.Lines) > 50 {
+		return o, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
+	}
+	if len(wrong) == 0 { // a row is needed before its lines can hold places
+		o.Checkout, o.Name, o.Email, o.Language = checkout, strings.TrimSpace(req.Name), address(req.Email), string(l)
+		o.State, o.HeldUntil = store.OrderOpen, nil
+		if o.ID == 0 {
+			o.CreatedAt = now.UTC()
+		}
+		if err := tx.SaveOrder(&o); err != nil {
+			return o, err
+		}
+		if err := tx.ReplaceLines(o.ID); err != nil {
+			return o, err
+		}
+	}
+	var slips []charge.Slip
+	for i, line := range req.Lines {
+		slip, faults, err := s.prepareLine(tx, b, &o, i, line, len(wrong) == 0, l)
+		if err != nil {
+			return o, err
+		}
+		wrong = append(wrong, faults...)
+		slips = append(slips, slip)
+	}
+	if len(wrong) > 0 {
+		return o, problem.Invalid(l, wrong) // undoes all of it
+	}
+	o.Slip = charge.Join(money.HalfUp, slips...)
+	o.Total, o.Currency = o.Slip.Total, o.Slip.Currency
+	return o, tx.SaveOrder(&o)
+}
+
+func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, keep bool, l words.Language) (charge.Slip, []api.FieldError, error) {
+	prefix := fmt.Sprintf("lines.%d.", i)
+	ev, err := s.evaluate(tx, b, line.Product, answering(line), l, 0)
+	if unsold(err) {
+		return charge.Slip{}, []api.FieldError{problem.Field(l, prefix+"product", "not_sold", nil)}, nil
+	}
+	if err != nil {
+		return charge.Slip{}, nil, err
+	}
+	faults := append(ev.wrong, ev.result.Upto(ev.edition, question.Paying)...)
+	for k := range ev.result.Answers { // the desk's questions are not the customer's to answer
+		if item, _ := ev.edition.Item(k); item.Moment == question.Desk {
+			faults = append(faults, question.Fault{Key: k, Code: "unknown"})
+		}
+	}
+	if len(faults) > 0 || !keep {
+		return ev.result.Slip, problem.Fields(l, prefix, faults), nil
+	}
+	row := store.OrderLine{
+		OrderID: o.ID, Position: i + 1, ProductID: ev.product.ID, EditionID: *ev.product.EditionID, Quantity: line.Quantity,
+		Answers: maps.Clone(line.Answers), Later: keys(line.Later), Slip: ev.result.Slip, Version: 1,
+		Brief: store.BriefWaiting, Missing: ev.result.Brief(ev.edition),
+	}
+	if err := tx.SaveLine(&row); err != nil {
+		return ev.result.Slip, nil, err
+	}
+	return ev.result.Slip, nil, s.hold(tx, o, row, ev)
+}
+
+// hold keeps the place of a line's booking for the time of the checkout.
+func (s *Shop) hold(tx *store.Tx, o *store.Order, row store.OrderLine, ev *evaluated) error {
+	k, ok := ev.edition.BookingKey()
+	if !ok {
+		return nil
+	}
+	b, ok := ev.result.Answers[k].(question.Booking)
+	if !ok {
+		return nil
+	}
+	until := s.Now().Add(s.Hold).UTC()
+	o.HeldUntil = &until
+	return tx.SaveBooking(&store.Booking{
+		LineID: row.ID, ProductID: row.ProductID, StartAt: b.Start.UTC(),
+		EndAt: b.Start.Add(time.Duration(ev.edition.Booking.Length) * time.Minute).UTC(), People: b.People, HeldUntil: &until,
+	})
+}
+
+// person checks the two things that are always asked.
+func person(req api.CheckoutRequest, l words.Language) []api.FieldError {
+	var wrong []api.FieldError
+	name := strings.TrimSpace(req.Name)
+	if name == "" || question.Characters(name) > 120 || len(name) > 2000 || !utf8.ValidString(name) || strings.ContainsAny(name, "\r\n\x00") {
+		wrong = append(wrong, problem.Field(l, "name", "name", nil))
+	}
+	if address(req.Email) == "" {
+		wrong = append(wrong, problem.Field(l, "email", "email", nil))
+	}
+	return wrong
+}
+
+// address reads a bare mail address (RFC 5322 addr-spec) with a domain of
+// several parts; empty for anything else.
+func address(text string) string {
+	text = strings.TrimSpace(text)
+	a, err := mail.ParseAddress(text)
+	if err != nil || a.Address != text || len(text) > 254 {
+		return ""
+	}
+	_, domain, _ := strings.Cut(text, "@")
+	if !strings.Contains(domain, ".") || slices.Contains(strings.Split(domain, "."), "") {
+		return ""
+	}
+	return text
+}
+
+// regain makes sure that an order's places are its own for long enough to
+// pay, taking them anew when their time had run out.
+func (s *Shop) regain(tx *store.Tx, o *store.Order, l words.Language) error {
+	b, err := tx.Business()
+	if err != nil {
+		return err
+	}
+	lines, err := tx.Lines(o.ID)
+	if err != nil {
+		return err
+	}
+	now := s.Now()
+	until := now.Add(s.Hold).UTC()
+	for i, row := range lines {
+		held, err := tx.BookingOf(row.ID)
+		if errors.Is(err, store.ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return err
+		}
+		if held.HeldUntil == nil || !held.HeldUntil.After(now) {
+			e, err := s.Editions.Get(tx, row.EditionID)
+			if err != nil {
+				return err
+			}
+			q, err := docket.Query(tx, row.ProductID, e, b.Location(), now, o.ID)
+			if err != nil {
+				return err
+			}
+			if f := e.Booking.Check(question.Booking{Start: held.StartAt, People: held.People}, *q, l); f != nil {
+				f.Key, _ = e.BookingKey()
+				return problem.Invalid(l, problem.Fields(l, fmt.Sprintf("lines.%d.", i), []question.Fault{*f}))
+			}
+		}
+		held.HeldUntil = &until
+		if err := tx.SaveBooking(&held); err != nil {
+			return err
+		}
+		o.HeldUntil = &until
+	}
+	return tx.SaveOrder(o)
+}

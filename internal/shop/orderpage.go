@@ -1,0 +1,223 @@
+package shop
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"maps"
+	"net/http"
+	"slices"
+
+	"ruvo/api"
+	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// OrderPage shows an order to whoever has its private link.
+func (s *Shop) OrderPage(ctx context.Context, link string, l words.Language) (api.OrderPage, error) {
+	var page api.OrderPage
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		o, err := s.byLink(tx, link, l)
+		if err == nil {
+			page, err = s.page(tx, o)
+		}
+		return err
+	})
+	return page, err
+}
+
+// byLink finds an order by its private link. A link that is not known and one
+// that was revoked reveal nothing else.
+func (s *Shop) byLink(tx *store.Tx, link string, l words.Language) (store.Order, error) {
+	row, err := tx.LinkByHash(docket.LinkHash(link))
+	if errors.Is(err, store.ErrNotFound) {
+		return store.Order{}, problem.NotFound(l, "no_link")
+	}
+	if err != nil {
+		return store.Order{}, err
+	}
+	if row.RevokedAt != nil {
+		return store.Order{}, problem.Say(http.StatusGone, l, "revoked_link", nil)
+	}
+	return tx.OrderByID(row.OrderID)
+}
+
+func (s *Shop) page(tx *store.Tx, o store.Order) (api.OrderPage, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return api.OrderPage{}, err
+	}
+	page := api.OrderPage{
+		Business: b.Name, Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PaidAt, Slip: o.Slip, Lines: []api.OrderLine{},
+	}
+	rows, err := tx.Lines(o.ID)
+	if err != nil {
+		return page, err
+	}
+	for _, row := range rows {
+		line, err := docket.Open(tx, s.Editions, b, o, row, s.Now())
+		if err != nil {
+			return page, err
+		}
+		v, err := s.lineView(tx, line)
+		if err != nil {
+			return page, err
+		}
+		page.Lines = append(page.Lines, v)
+	}
+	return page, nil
+}
+
+func (s *Shop) lineView(tx *store.Tx, line *docket.Line) (api.OrderLine, error) {
+	p, err := tx.ProductByID(line.Row.ProductID)
+	if err != nil {
+		return api.OrderLine{}, err
+	}
+	history, err := docket.History(tx, line, question.Briefing)
+	if err != nil {
+		return api.OrderLine{}, err
+	}
+	v := api.OrderLine{
+		Id: line.Row.ID, Version: line.Row.Version, Quantity: line.Row.Quantity, Answers: api.Answers{}, Slip: line.Row.Slip,
+		Page:  docket.Page(p.Slug, line.Row.EditionID, line.Edition, question.Briefing, line.Facts.Language),
+		Asked: docket.AskedViews(line.Edition, &line.Result, line.Facts), Brief: api.BriefState(line.Row.Brief),
+		Missing: []string{}, Locked: []string{}, History: history,
+	}
+	v.Answered, v.Total = line.Counted()
+	if day := line.Promised(); day != "" {
+		v.Promised = &day
+	}
+	for _, k := range line.Row.Missing {
+		v.Missing = append(v.Missing, string(k))
+	}
+	v.Asked = slices.DeleteFunc(v.Asked, func(a api.AskedQuestion) bool {
+		item, _ := line.Edition.Item(question.Key(a.Key))
+		return item.Moment == question.Desk
+	})
+	for k, raw := range line.Row.Answers {
+		item, ok := line.Edition.Item(question.Key(k))
+		if !ok || item.Moment == question.Desk {
+			continue
+		}
+		v.Answers[k] = raw
+		if line.Row.ClosedAt != nil || item.Spec.Class() == question.ClassBooking {
+			v.Locked = append(v.Locked, k)
+		}
+	}
+	slices.Sort(v.Locked)
+	return v, nil
+}
+
+// ChangeAnswers answers or changes questions of an order line. Each change is
+// kept in the history, and the line's work is planned again.
+func (s *Shop) ChangeAnswers(ctx context.Context, link string, id int64, change api.AnswerChange, l words.Language) (api.OrderPage, error) {
+	var page api.OrderPage
+	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+		o, err := s.byLink(tx, link, l)
+		if err != nil {
+			return err
+		}
+		row, err := tx.LineByID(id)
+		if errors.Is(err, store.ErrNotFound) || err == nil && row.OrderID != o.ID {
+			return problem.NotFound(l, "no_line")
+		}
+		if err != nil {
+			return err
+		}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		line, err := docket.Open(tx, s.Editions, b, o, row, s.Now())
+		if err != nil {
+			return err
+		}
+		if row.Version != change.Version {
+			return problem.Say(http.StatusConflict, l, "conflict", nil)
+		}
+		if err := s.change(tx, line, change.Answers, l); err != nil {
+			return err
+		}
+		page, err = s.page(tx, line.Order)
+		return err
+	})
+	return page, err
+}
+
+func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, l words.Language) error {
+	now := s.Now()
+	answers := maps.Clone(line.Row.Answers)
+	if answers == nil {
+		answers = map[string]json.RawMessage{}
+	}
+	for k, raw := range change {
+		if bytes.Equal(raw, []byte("null")) {
+			delete(answers, k)
+		} else {
+			answers[k] = raw
+		}
+	}
+	before := line.Result
+	_, wrong := question.Decode(change, line.Edition.Spec)
+	after, _ := line.Evaluate(answers, now)
+	wrong = append(wrong, s.forbidden(line, change, wrong, &after)...)
+	if len(wrong) > 0 {
+		slices.SortFunc(wrong, func(a, b question.Fault) int { return bytes.Compare([]byte(a.Key), []byte(b.Key)) })
+		return problem.Invalid(l, problem.Fields(l, "", wrong))
+	}
+	changes := docket.Changes(line, &before, &after, l.Say("author.customer", nil), now)
+	line.Row.Answers = answers
+	line.Row.Version++
+	if err := tx.AddChanges(changes); err != nil {
+		return err
+	}
+	if err := line.Settle(tx, now); err != nil {
+		return err
+	}
+	return docket.KeepSlip(tx, line)
+}
+
+// forbidden finds what a change must not do: touch a closed brief or a booked
+// time, answer what is not asked or not the customer's, leave an answer wrong,
+// or change what was paid. Keys already at fault are passed over.
+func (s *Shop) forbidden(line *docket.Line, change map[string]json.RawMessage, already []question.Fault, after *evaluate.Result) []question.Fault {
+	var wrong []question.Fault
+	l := line.Facts.Language
+	for k := range change {
+		key := question.Key(k)
+		if slices.ContainsFunc(already, func(f question.Fault) bool { return f.Key == key }) {
+			continue
+		}
+		item, _ := line.Edition.Item(key)
+		code := ""
+		var params words.Params
+		switch {
+		case line.Row.ClosedAt != nil:
+			code = "closed"
+		case item == nil || item.Moment == question.Desk:
+			code = "unknown"
+		case item.Spec.Class() == question.ClassBooking:
+			code = "booked"
+		case !slices.ContainsFunc(after.Asked, func(a evaluate.Asked) bool { return a.Item == item }):
+			code = "not_asked"
+		case after.Slip.Total != line.Row.Slip.Total:
+			code = "price_changes"
+			params = words.Params{"old": l.Money(line.Row.Slip.Total, line.Edition.Currency), "new": l.Money(after.Slip.Total, line.Edition.Currency)}
+		}
+		if code != "" {
+			wrong = append(wrong, question.Fault{Key: key, Code: code, Params: params})
+			continue
+		}
+		for _, f := range after.Faults {
+			if f.Key == key {
+				wrong = append(wrong, f)
+			}
+		}
+	}
+	return wrong
+}

@@ -1,0 +1,255 @@
+// Package shop holds the use cases of the customer's side. Each loads what it
+// needs, has the core decide, and keeps the outcome in one transaction.
+package shop
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"slices"
+	"time"
+
+	"ruvo/api"
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/problem"
+	"ruvo/internal/standin"
+	"ruvo/internal/store"
+)
+
+// A Shop runs the customer's use cases.
+type Shop struct {
+	Store    *store.Store
+	Editions *docket.Editions
+	Cards    standin.Cards
+	Now      func() time.Time
+	// Hold is how long places are held for a checkout.
+	Hold time.Duration
+}
+
+// Front lists what is on sale.
+func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
+	front := api.ShopFront{Products: []api.ProductCard{}}
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		front.Business, front.Tagline, front.Zone = b.Name, &b.Tagline, b.Zone
+		products, err := tx.Products()
+		if err != nil {
+			return err
+		}
+		for _, p := range products {
+			if p.EditionID == nil {
+				continue
+			}
+			e, err := s.Editions.Get(tx, *p.EditionID)
+			if err != nil {
+				return err
+			}
+			front.Products = append(front.Products, card(p.Slug, e))
+		}
+		return nil
+	})
+	return front, err
+}
+
+// card says of the price no more than is sure: that it is fixed, that it
+// begins there, or that the customer decides.
+func card(slug string, e *product.Edition) api.ProductCard {
+	c := api.ProductCard{
+		Slug: slug, Title: e.Title, Summary: e.Summary, Picture: e.Picture,
+		Currency: string(e.Currency), Price: int(e.Price), Hint: api.Fixed,
+	}
+	for _, ch := range e.Pricing.Charges {
+		switch {
+		case ch.Effect == charge.Sets && ch.Rate.Answered:
+			c.Hint = api.Decided
+			return c
+		case ch.Effect == charge.Sets && (c.Hint == api.Fixed || *ch.Rate.Amount < money.Amount(c.Price)):
+			c.Price = int(*ch.Rate.Amount)
+		}
+		c.Hint = api.From
+	}
+	if e.Price == 0 && e.Booking != nil {
+		c.Price = int(leastBooking(e))
+	}
+	return c
+}
+
+// leastBooking prices the smallest booking of a product that costs nothing
+// but what its people cost.
+func leastBooking(e *product.Edition) money.Amount {
+	k, ok := e.BookingKey()
+	if !ok {
+		return e.Price
+	}
+	least, _ := e.Booking.People()
+	slip := e.Pricing.Make(charge.Input{Answers: question.Answers{k: question.Booking{People: least, Start: time.Unix(1, 0)}}, Quantity: 1, Language: words.English})
+	return slip.Total
+}
+
+// onSale finds the edition of a product that is on sale.
+func (s *Shop) onSale(tx *store.Tx, slug string, l words.Language) (store.Product, *product.Edition, error) {
+	p, err := tx.ProductBySlug(slug)
+	if errors.Is(err, store.ErrNotFound) || err == nil && p.EditionID == nil {
+		return p, nil, problem.NotFound(l, "no_product")
+	}
+	if err != nil {
+		return p, nil, err
+	}
+	e, err := s.Editions.Get(tx, *p.EditionID)
+	return p, e, err
+}
+
+// Product shows a product's page.
+func (s *Shop) Product(ctx context.Context, slug string, l words.Language) (api.ProductPage, error) {
+	var page api.ProductPage
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		p, e, err := s.onSale(tx, slug, l)
+		if err == nil {
+			page = docket.Page(slug, *p.EditionID, e, question.Paying, l)
+		}
+		return err
+	})
+	return page, err
+}
+
+// Openings lists the times of a product that can be booked.
+func (s *Shop) Openings(ctx context.Context, slug string, l words.Language) ([]api.Opening, error) {
+	openings := []api.Opening{}
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		p, e, err := s.onSale(tx, slug, l)
+		if err != nil {
+			return err
+		}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		q, err := docket.Query(tx, p.ID, e, b.Location(), s.Now(), 0)
+		if err == nil && q != nil {
+			openings = docket.Openings(e.Booking.Openings(*q), q.Zone)
+		}
+		return err
+	})
+	return openings, err
+}
+
+// evaluated is one line of a basket, evaluated against the edition on sale.
+type evaluated struct {
+	product store.Product
+	edition *product.Edition
+	wrong   []question.Fault
+	facts   evaluate.Facts
+	result  evaluate.Result
+}
+
+// evaluate evaluates answers that came from a browser. Bookings are checked
+// against what others have taken or hold; those of except are passed over.
+func (s *Shop) evaluate(tx *store.Tx, b store.Business, slug string, a api.Answering, l words.Language, except int64) (*evaluated, error) {
+	p, e, err := s.onSale(tx, slug, l)
+	if err != nil {
+		return nil, err
+	}
+	ev := &evaluated{product: p, edition: e}
+	var answers question.Answers
+	answers, ev.wrong = question.Decode(a.Answers, e.Spec)
+	now := s.Now()
+	ev.facts = evaluate.Facts{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later))}
+	if ev.facts.Bookings, err = s.query(tx, ev, answers, except); err != nil {
+		return nil, err
+	}
+	ev.result = evaluate.Evaluate(e, answers, ev.facts)
+	return ev, nil
+}
+
+// query asks for what is taken only when a booking is among the answers.
+func (s *Shop) query(tx *store.Tx, ev *evaluated, answers question.Answers, except int64) (*booking.Query, error) {
+	k, ok := ev.edition.BookingKey()
+	if !ok || answers[k] == nil || !answers[k].Answered() {
+		return nil, nil
+	}
+	return docket.Query(tx, ev.product.ID, ev.edition, ev.facts.Zone, ev.facts.Now, except)
+}
+
+// keys reads the keys that a browser sends; those of no use are harmless.
+func keys(list *[]string) []question.Key {
+	keep := []question.Key{}
+	if list != nil {
+		for _, k := range *list {
+			if key := question.Key(k); key.Valid() && !slices.Contains(keep, key) && len(keep) < 600 {
+				keep = append(keep, key)
+			}
+		}
+	}
+	return keep
+}
+
+// Evaluate gives what a product's answers ask, what is wrong with them and
+// what they cost, for a customer who is still choosing.
+func (s *Shop) Evaluate(ctx context.Context, slug string, a api.Answering, l words.Language) (api.Evaluation, error) {
+	var view api.Evaluation
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		ev, err := s.evaluate(tx, b, slug, a, l, 0)
+		if err == nil {
+			view = docket.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Choosing)
+		}
+		return err
+	})
+	return view, err
+}
+
+// Basket evaluates a whole basket as it would be ordered now.
+func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) (api.BasketView, error) {
+	view := api.BasketView{Lines: []api.BasketLineView{}, Ready: len(basket.Lines) > 0}
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		var slips []charge.Slip
+		for _, line := range basket.Lines {
+			v := api.BasketLineView{Product: line.Product, Sold: true}
+			ev, err := s.evaluate(tx, b, line.Product, answering(line), l, 0)
+			if unsold(err) {
+				v.Sold, view.Ready = false, false
+				view.Lines = append(view.Lines, v)
+				continue
+			}
+			if err != nil {
+				return err
+			}
+			page := docket.Page(line.Product, *ev.product.EditionID, ev.edition, question.Paying, l)
+			e := docket.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Paying)
+			v.Page, v.Evaluation = &page, &e
+			v.Newer = line.Edition != nil && *line.Edition != *ev.product.EditionID
+			view.Ready = view.Ready && e.Ready
+			view.Lines = append(view.Lines, v)
+			slips = append(slips, ev.result.Slip)
+		}
+		view.Slip = charge.Join(money.HalfUp, slips...)
+		return nil
+	})
+	return view, err
+}
+
+func answering(l api.BasketLine) api.Answering {
+	return api.Answering{Edition: l.Edition, Quantity: l.Quantity, Answers: l.Answers, Later: l.Later}
+}
+
+func unsold(err error) bool {
+	var p *problem.Problem
+	return errors.As(err, &p) && p.Status == http.StatusNotFound
+}

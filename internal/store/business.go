@@ -1,0 +1,119 @@
+package store
+
+import (
+	"database/sql"
+	"time"
+
+	"gorm.io/gorm/clause"
+
+	"ruvo/internal/core/calendar"
+)
+
+// A Business is the one seller that a database belongs to.
+type Business struct {
+	ID       int64
+	Name     string
+	Tagline  string
+	Language string             // of mails and slips when the customer's is not known
+	Zone     string             // IANA time zone
+	Country  string             // whose public holidays are kept; empty for none
+	Week     calendar.Week      `gorm:"serializer:json"`
+	Closures []calendar.Closure `gorm:"serializer:json"`
+	Address  string             // where the shop is reached, for links in mails
+}
+
+// Hours gives the business's working hours.
+func (b *Business) Hours() *calendar.Hours {
+	return &calendar.Hours{Week: b.Week, Closures: b.Closures, Holidays: calendar.HolidaysOf(b.Country), Zone: b.Location()}
+}
+
+// Location gives the time zone; UTC when the name is not known, which saving
+// refuses.
+func (b *Business) Location() *time.Location {
+	zone, err := time.LoadLocation(b.Zone)
+	if err != nil {
+		return time.UTC
+	}
+	return zone
+}
+
+// Business gives the business; ErrNotFound before it is set up.
+func (tx *Tx) Business() (Business, error) { return first[Business](tx, "id = 1") }
+
+// SaveBusiness keeps the business's settings.
+func (tx *Tx) SaveBusiness(b Business) error {
+	if _, err := time.LoadLocation(b.Zone); err != nil {
+		return err
+	}
+	b.ID = 1
+	return tx.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&b).Error
+}
+
+// A User is a person who works at the desk.
+type User struct {
+	ID        int64
+	Email     string
+	Name      string
+	Password  string // argon2id, encoded
+	CreatedAt time.Time
+}
+
+// UserByEmail finds a person by their mail address in lower case.
+func (tx *Tx) UserByEmail(email string) (User, error) { return first[User](tx, "email = ?", email) }
+
+// UserByID finds a person.
+func (tx *Tx) UserByID(id int64) (User, error) { return first[User](tx, "id = ?", id) }
+
+// AddUser adds a person.
+func (tx *Tx) AddUser(u *User) error { return tx.db.Create(u).Error }
+
+// Sessions gives the database that the session library keeps its table in.
+func (s *Store) Sessions() (*sql.DB, error) { return s.write.DB() }
+
+// A Mail is written together with what it tells of, and sent afterwards.
+type Mail struct {
+	ID        int64
+	Key       string // makes writing the same mail twice harmless
+	Recipient string
+	Subject   string
+	Body      string
+	CreatedAt time.Time
+	SentAt    *time.Time
+}
+
+// TableName is the outbox.
+func (Mail) TableName() string { return "outbox" }
+
+// WriteMail puts a mail into the outbox, once for each key.
+func (tx *Tx) WriteMail(m Mail) error {
+	return tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
+}
+
+// UnsentMail gives mails that still have to go out, the oldest first.
+func (tx *Tx) UnsentMail(most int) ([]Mail, error) {
+	var m []Mail
+	err := tx.db.Where("sent_at IS NULL").Order("id").Limit(most).Find(&m).Error
+	return m, err
+}
+
+// MailSent notes that a mail went out.
+func (tx *Tx) MailSent(id int64, at time.Time) error {
+	return tx.db.Model(&Mail{}).Where("id = ?", id).Update("sent_at", at.UTC()).Error
+}
+
+// LatestMail gives the newest mails.
+func (tx *Tx) LatestMail(most int) ([]Mail, error) {
+	var m []Mail
+	err := tx.db.Order("id DESC").Limit(most).Find(&m).Error
+	return m, err
+}
+
+// OfficeWeek is where a new business starts: Monday to Friday, nine to five
+// with a break.
+func OfficeWeek() calendar.Week {
+	var week calendar.Week
+	for day := time.Monday; day <= time.Friday; day++ {
+		week[day] = []calendar.Span{{From: 9 * 60, To: 12*60 + 30}, {From: 13*60 + 30, To: 17 * 60}}
+	}
+	return week
+}

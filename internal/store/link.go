@@ -1,0 +1,27 @@
+package store
+
+import (
+	"time"
+)
+
+// A Link lets a customer in to one order. The link itself is not kept.
+type Link struct {
+	Hash      string `gorm:"primaryKey"`
+	OrderID   int64
+	CreatedAt time.Time
+	RevokedAt *time.Time
+}
+
+// TableName is order_links.
+func (Link) TableName() string { return "order_links" }
+
+// AddLink keeps a private link's hash.
+func (tx *Tx) AddLink(l Link) error { return tx.db.Create(&l).Error }
+
+// LinkByHash finds a private link.
+func (tx *Tx) LinkByHash(hash string) (Link, error) { return first[Link](tx, "hash = ?", hash) }
+
+// RevokeLinks ends all private links of an order.
+func (tx *Tx) RevokeLinks(order int64, at time.Time) error {
+	return tx.db.Model(&Link{}).Where("order_id = ? AND revoked_at IS NULL", order).Update("revoked_at", at.UTC()).Error
+}

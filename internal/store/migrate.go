@@ -1,0 +1,88 @@
+package store
+
+import (
+	"github.com/go-gormigrate/gormigrate/v2"
+	"gorm.io/gorm"
+)
+
+// migrations bring a database forward, each written out and never changed
+// once released.
+var migrations = []*gormigrate.Migration{
+	{ID: "0001_foundation", Migrate: func(db *gorm.DB) error { return run(db, foundation) }},
+}
+
+func migrate(db *gorm.DB) error {
+	options := *gormigrate.DefaultOptions
+	options.UseTransaction = true
+	return gormigrate.New(db, &options, migrations).Migrate()
+}
+
+func run(db *gorm.DB, statements []string) error {
+	for _, s := range statements {
+		if err := db.Exec(s).Error; err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+var foundation = []string{
+	`CREATE TABLE businesses (
+		id INTEGER PRIMARY KEY CHECK (id = 1), name TEXT NOT NULL, tagline TEXT NOT NULL, language TEXT NOT NULL,
+		zone TEXT NOT NULL, country TEXT NOT NULL, week TEXT NOT NULL, closures TEXT NOT NULL, address TEXT NOT NULL)`,
+	`CREATE TABLE users (
+		id INTEGER PRIMARY KEY, email TEXT NOT NULL UNIQUE, name TEXT NOT NULL, password TEXT NOT NULL, created_at DATETIME NOT NULL)`,
+	`CREATE TABLE sessions (token TEXT PRIMARY KEY, data BLOB NOT NULL, expiry REAL NOT NULL)`,
+	`CREATE INDEX sessions_expiry ON sessions (expiry)`,
+	`CREATE TABLE products (
+		id INTEGER PRIMARY KEY, slug TEXT NOT NULL UNIQUE, position INTEGER NOT NULL, draft TEXT NOT NULL,
+		version INTEGER NOT NULL, edition_id INTEGER REFERENCES editions (id), changed BOOLEAN NOT NULL, updated_at DATETIME NOT NULL)`,
+	`CREATE TABLE editions (
+		id INTEGER PRIMARY KEY, product_id INTEGER NOT NULL REFERENCES products (id), number INTEGER NOT NULL,
+		content TEXT NOT NULL, published_at DATETIME NOT NULL, UNIQUE (product_id, number))`,
+	`CREATE TRIGGER editions_stay BEFORE UPDATE ON editions BEGIN SELECT RAISE(ABORT, 'an edition never changes'); END`,
+	`CREATE TABLE orders (
+		id INTEGER PRIMARY KEY, number INTEGER UNIQUE, checkout TEXT NOT NULL UNIQUE, name TEXT NOT NULL, email TEXT NOT NULL,
+		language TEXT NOT NULL, slip TEXT NOT NULL, total INTEGER NOT NULL, currency TEXT NOT NULL, state TEXT NOT NULL,
+		created_at DATETIME NOT NULL, paid_at DATETIME, held_until DATETIME)`,
+	`CREATE INDEX orders_state ON orders (state, held_until)`,
+	`CREATE TABLE order_lines (
+		id INTEGER PRIMARY KEY, order_id INTEGER NOT NULL REFERENCES orders (id), position INTEGER NOT NULL,
+		product_id INTEGER NOT NULL REFERENCES products (id), edition_id INTEGER NOT NULL REFERENCES editions (id),
+		quantity INTEGER NOT NULL, answers TEXT NOT NULL, later TEXT NOT NULL, slip TEXT NOT NULL, version INTEGER NOT NULL,
+		brief TEXT NOT NULL, missing TEXT NOT NULL, briefed_at DATETIME, closed_at DATETIME, reminded_at DATETIME,
+		promised_at DATETIME, open_items INTEGER NOT NULL, paid BOOLEAN NOT NULL, UNIQUE (order_id, position))`,
+	`CREATE INDEX order_lines_product ON order_lines (paid, product_id, id)`,
+	`CREATE INDEX order_lines_brief ON order_lines (paid, brief, id)`,
+	`CREATE TABLE order_links (
+		hash TEXT PRIMARY KEY, order_id INTEGER NOT NULL REFERENCES orders (id), created_at DATETIME NOT NULL, revoked_at DATETIME)`,
+	`CREATE INDEX order_links_order ON order_links (order_id)`,
+	`CREATE TABLE answer_changes (
+		id INTEGER PRIMARY KEY, line_id INTEGER NOT NULL REFERENCES order_lines (id), key TEXT NOT NULL,
+		old TEXT NOT NULL, new TEXT NOT NULL, author TEXT NOT NULL, at DATETIME NOT NULL)`,
+	`CREATE INDEX answer_changes_line ON answer_changes (line_id)`,
+	`CREATE TABLE bookings (
+		id INTEGER PRIMARY KEY, line_id INTEGER NOT NULL UNIQUE REFERENCES order_lines (id) ON DELETE CASCADE,
+		product_id INTEGER NOT NULL REFERENCES products (id), start_at DATETIME NOT NULL, end_at DATETIME NOT NULL,
+		people INTEGER NOT NULL, sold BOOLEAN NOT NULL, held_until DATETIME)`,
+	`CREATE INDEX bookings_time ON bookings (product_id, start_at)`,
+	`CREATE TABLE work_items (
+		id INTEGER PRIMARY KEY, line_id INTEGER NOT NULL REFERENCES order_lines (id), product_id INTEGER NOT NULL REFERENCES products (id),
+		step TEXT NOT NULL, round INTEGER NOT NULL, title TEXT NOT NULL, instructions TEXT NOT NULL, minutes INTEGER NOT NULL,
+		missing TEXT NOT NULL, after_step TEXT NOT NULL, waits_brief BOOLEAN NOT NULL, ready_at DATETIME, due_at DATETIME,
+		uses TEXT NOT NULL, started_at DATETIME, done_at DATETIME, seen TEXT NOT NULL, marks TEXT NOT NULL,
+		UNIQUE (line_id, step, round))`,
+	`CREATE INDEX work_items_open ON work_items (due_at) WHERE done_at IS NULL`,
+	`CREATE INDEX work_items_step ON work_items (product_id, step, due_at) WHERE done_at IS NULL`,
+	`CREATE TABLE payments (
+		id INTEGER PRIMARY KEY, order_id INTEGER NOT NULL REFERENCES orders (id), attempt TEXT NOT NULL UNIQUE, state TEXT NOT NULL,
+		amount INTEGER NOT NULL, last4 TEXT NOT NULL, reason TEXT NOT NULL, created_at DATETIME NOT NULL)`,
+	`CREATE INDEX payments_order ON payments (order_id)`,
+	`CREATE INDEX payments_state ON payments (state)`,
+	`CREATE TABLE card_charges (
+		attempt TEXT PRIMARY KEY, amount INTEGER NOT NULL, outcome TEXT NOT NULL, reason TEXT NOT NULL, confirms BOOLEAN NOT NULL)`,
+	`CREATE TABLE outbox (
+		id INTEGER PRIMARY KEY, key TEXT NOT NULL UNIQUE, recipient TEXT NOT NULL, subject TEXT NOT NULL, body TEXT NOT NULL,
+		created_at DATETIME NOT NULL, sent_at DATETIME)`,
+	`CREATE INDEX outbox_unsent ON outbox (id) WHERE sent_at IS NULL`,
+}

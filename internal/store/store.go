@@ -1,0 +1,139 @@
+// Package store keeps everything in one SQLite file. It is the only place
+// that knows the database: use cases ask it for what they need inside one
+// transaction and decide nothing here.
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/url"
+	"os"
+	"path/filepath"
+	"time"
+
+	"gorm.io/driver/sqlite"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+// ErrNotFound is returned when a row that was asked for by name is not there.
+var ErrNotFound = errors.New("not found")
+
+// A Store is an open database.
+type Store struct {
+	write *gorm.DB
+	read  *gorm.DB
+}
+
+// File is the name of the database within the data folder.
+const File = "ruvo.db"
+
+// Open opens the database in a data folder, making both when they are not
+// there, and brings it to the newest schema.
+//
+// Writes go through one connection with immediate transactions, so that they
+// queue instead of failing; every commit is synced to disk before it returns.
+func Open(folder string) (*Store, error) {
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return nil, fmt.Errorf("the data folder: %w", err)
+	}
+	path := filepath.Join(folder, File)
+	w, err := open(path, "_txlock=immediate")
+	if err != nil {
+		return nil, err
+	}
+	s := &Store{write: w}
+	if err := migrate(w); err != nil {
+		return nil, errors.Join(fmt.Errorf("bringing %s to the newest schema: %w", path, err), s.Close())
+	}
+	if s.read, err = open(path, "_query_only=true"); err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	if db, err := w.DB(); err == nil {
+		db.SetMaxOpenConns(1)
+	}
+	if db, err := s.read.DB(); err == nil {
+		db.SetMaxOpenConns(8)
+		db.SetMaxIdleConns(8)
+	}
+	return s, nil
+}
+
+func open(path, extra string) (*gorm.DB, error) {
+	dsn := "file:" + (&url.URL{Path: path}).EscapedPath() + "?_journal_mode=WAL&_synchronous=FULL&_busy_timeout=10000&_foreign_keys=true&" + extra
+	db, err := gorm.Open(sqlite.Open(dsn), &gorm.Config{
+		Logger:                 logger.Discard,
+		SkipDefaultTransaction: true,
+		PrepareStmt:            true,
+		NowFunc:                func() time.Time { return time.Now().UTC() },
+	})
+	if err != nil {
+		return nil, fmt.Errorf("opening %s: %w", path, err)
+	}
+	return db, nil
+}
+
+// Close closes the database.
+func (s *Store) Close() error {
+	var errs []error
+	for _, g := range []*gorm.DB{s.read, s.write} {
+		if g == nil {
+			continue
+		}
+		db, err := g.DB()
+		if err == nil {
+			err = db.Close()
+		}
+		errs = append(errs, err)
+	}
+	return errors.Join(errs...)
+}
+
+// A Tx is one transaction. What it reads is consistent; what it writes is
+// kept whole or not at all.
+type Tx struct{ db *gorm.DB }
+
+// Write runs a use case that changes things. An error undoes all of it.
+func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
+	return s.write.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db}) })
+}
+
+// Read runs a use case that only looks.
+func (s *Store) Read(ctx context.Context, use func(*Tx) error) error {
+	return s.read.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db}) })
+}
+
+// first finds one row by conditions and says ErrNotFound when there is none.
+func first[T any](tx *Tx, query string, args ...any) (T, error) {
+	var row T
+	err := tx.db.Where(query, args...).Take(&row).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		err = ErrNotFound
+	}
+	return row, err
+}
+
+// list finds rows by conditions in an order.
+func list[T any](tx *Tx, order, query string, args ...any) ([]T, error) {
+	var rows []T
+	err := tx.db.Where(query, args...).Order(order).Find(&rows).Error
+	return rows, err
+}
+
+// Time makes the pointer that a nullable column takes; nil for the zero time.
+func Time(t time.Time) *time.Time {
+	if t.IsZero() {
+		return nil
+	}
+	t = t.UTC()
+	return &t
+}
+
+// When reads a nullable column; the zero time for null.
+func When(t *time.Time) time.Time {
+	if t == nil {
+		return time.Time{}
+	}
+	return *t
+}

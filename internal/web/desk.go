@@ -1,0 +1,127 @@
+package web
+
+import (
+	"context"
+
+	"ruvo/internal/store"
+)
+
+func (h *handlers) GetSession(ctx context.Context, _ GetSessionRequestObject) (GetSessionResponseObject, error) {
+	v, err := h.Desk.Session(ctx, h.sessions.GetInt64(ctx, userKey), speak(ctx))
+	return GetSession200JSONResponse(v), err
+}
+
+func (h *handlers) SignIn(ctx context.Context, r SignInRequestObject) (SignInResponseObject, error) {
+	sender, _ := ctx.Value(senderKey).(string)
+	u, err := h.Desk.SignIn(ctx, r.Body.Email, r.Body.Password, sender, speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	if err := h.sessions.RenewToken(ctx); err != nil {
+		return nil, err
+	}
+	h.sessions.Put(ctx, userKey, u.ID)
+	v, err := h.Desk.Session(ctx, u.ID, speak(ctx))
+	return SignIn200JSONResponse(v), err
+}
+
+func (h *handlers) SignOut(ctx context.Context, _ SignOutRequestObject) (SignOutResponseObject, error) {
+	return SignOut204Response{}, h.sessions.Destroy(ctx)
+}
+
+func (h *handlers) GetToday(ctx context.Context, _ GetTodayRequestObject) (GetTodayResponseObject, error) {
+	v, err := h.Desk.Today(ctx)
+	return GetToday200JSONResponse(v), err
+}
+
+func (h *handlers) GetProducts(ctx context.Context, _ GetProductsRequestObject) (GetProductsResponseObject, error) {
+	v, err := h.Desk.Products(ctx)
+	return GetProducts200JSONResponse(v), err
+}
+
+func (h *handlers) AddProduct(ctx context.Context, r AddProductRequestObject) (AddProductResponseObject, error) {
+	v, err := h.Desk.AddProduct(ctx, r.Body.Title, speak(ctx))
+	return AddProduct200JSONResponse(v), err
+}
+
+func (h *handlers) GetDeskProduct(ctx context.Context, r GetDeskProductRequestObject) (GetDeskProductResponseObject, error) {
+	v, err := h.Desk.Product(ctx, r.Id, speak(ctx))
+	return GetDeskProduct200JSONResponse(v), err
+}
+
+func (h *handlers) PutDraft(ctx context.Context, r PutDraftRequestObject) (PutDraftResponseObject, error) {
+	v, err := h.Desk.PutDraft(ctx, r.Id, *r.Body, speak(ctx))
+	return PutDraft200JSONResponse(v), err
+}
+
+func (h *handlers) PublishDraft(ctx context.Context, r PublishDraftRequestObject) (PublishDraftResponseObject, error) {
+	v, err := h.Desk.Publish(ctx, r.Id, r.Body.Version, speak(ctx))
+	return PublishDraft200JSONResponse(v), err
+}
+
+func (h *handlers) TryDraft(ctx context.Context, r TryDraftRequestObject) (TryDraftResponseObject, error) {
+	v, err := h.Desk.Try(ctx, r.Id, *r.Body, speak(ctx))
+	return TryDraft200JSONResponse(v), err
+}
+
+func (h *handlers) GetOrders(ctx context.Context, r GetOrdersRequestObject) (GetOrdersResponseObject, error) {
+	var f store.LineFilter
+	p := r.Params
+	if p.Product != nil {
+		f.Product = *p.Product
+	}
+	if p.Brief != nil {
+		f.Brief = string(*p.Brief)
+	}
+	if p.Work != nil {
+		f.Work = string(*p.Work)
+	}
+	if p.Text != nil {
+		f.Text = *p.Text
+	}
+	if p.Before != nil {
+		f.Before = *p.Before
+	}
+	v, err := h.Desk.Orders(ctx, f)
+	return GetOrders200JSONResponse(v), err
+}
+
+func (h *handlers) GetDocket(ctx context.Context, r GetDocketRequestObject) (GetDocketResponseObject, error) {
+	v, err := h.Desk.Docket(ctx, r.Line, speak(ctx))
+	return GetDocket200JSONResponse(v), err
+}
+
+func (h *handlers) ActOnDocket(ctx context.Context, r ActOnDocketRequestObject) (ActOnDocketResponseObject, error) {
+	v, err := h.Desk.Act(ctx, r.Line, string(r.Action), speak(ctx))
+	return ActOnDocket200JSONResponse(v), err
+}
+
+func (h *handlers) GetWork(ctx context.Context, _ GetWorkRequestObject) (GetWorkResponseObject, error) {
+	v, err := h.Desk.Work(ctx)
+	return GetWork200JSONResponse(v), err
+}
+
+func (h *handlers) GetSteps(ctx context.Context, _ GetStepsRequestObject) (GetStepsResponseObject, error) {
+	v, err := h.Desk.Steps(ctx)
+	return GetSteps200JSONResponse(v), err
+}
+
+func (h *handlers) GetWorksheet(ctx context.Context, r GetWorksheetRequestObject) (GetWorksheetResponseObject, error) {
+	v, err := h.Desk.Worksheet(ctx, r.Product, r.Step, speak(ctx))
+	return GetWorksheet200JSONResponse(v), err
+}
+
+func (h *handlers) ActOnWork(ctx context.Context, r ActOnWorkRequestObject) (ActOnWorkResponseObject, error) {
+	v, err := h.Desk.ActOnWork(ctx, r.Body.Items, string(r.Action), speak(ctx))
+	return ActOnWork200JSONResponse(v), err
+}
+
+func (h *handlers) GetCalendar(ctx context.Context, _ GetCalendarRequestObject) (GetCalendarResponseObject, error) {
+	v, err := h.Desk.Calendar(ctx)
+	return GetCalendar200JSONResponse(v), err
+}
+
+func (h *handlers) GetOutbox(ctx context.Context, _ GetOutboxRequestObject) (GetOutboxResponseObject, error) {
+	v, err := h.Desk.Outbox(ctx)
+	return GetOutbox200JSONResponse(v), err
+}

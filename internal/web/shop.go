@@ -1,0 +1,61 @@
+package web
+
+import "context"
+
+// handlers answer the operations of the contract.
+type handlers struct{ *Server }
+
+func (h *handlers) GetHealth(ctx context.Context, _ GetHealthRequestObject) (GetHealthResponseObject, error) {
+	_, err := h.Shop.Front(ctx)
+	return GetHealth200JSONResponse{Status: "ok"}, err
+}
+
+func (h *handlers) GetShop(ctx context.Context, _ GetShopRequestObject) (GetShopResponseObject, error) {
+	v, err := h.Shop.Front(ctx)
+	return GetShop200JSONResponse(v), err
+}
+
+func (h *handlers) GetShopProduct(ctx context.Context, r GetShopProductRequestObject) (GetShopProductResponseObject, error) {
+	v, err := h.Shop.Product(ctx, r.Slug, speak(ctx))
+	return GetShopProduct200JSONResponse(v), err
+}
+
+func (h *handlers) EvaluateProduct(ctx context.Context, r EvaluateProductRequestObject) (EvaluateProductResponseObject, error) {
+	v, err := h.Shop.Evaluate(ctx, r.Slug, *r.Body, speak(ctx))
+	return EvaluateProduct200JSONResponse(v), err
+}
+
+func (h *handlers) GetOpenings(ctx context.Context, r GetOpeningsRequestObject) (GetOpeningsResponseObject, error) {
+	v, err := h.Shop.Openings(ctx, r.Slug, speak(ctx))
+	return GetOpenings200JSONResponse(v), err
+}
+
+func (h *handlers) EvaluateBasket(ctx context.Context, r EvaluateBasketRequestObject) (EvaluateBasketResponseObject, error) {
+	v, err := h.Shop.Basket(ctx, *r.Body, speak(ctx))
+	return EvaluateBasket200JSONResponse(v), err
+}
+
+func (h *handlers) PutCheckout(ctx context.Context, r PutCheckoutRequestObject) (PutCheckoutResponseObject, error) {
+	v, err := h.Shop.PutCheckout(ctx, r.Checkout, *r.Body, speak(ctx))
+	return PutCheckout200JSONResponse(v), err
+}
+
+func (h *handlers) PayCheckout(ctx context.Context, r PayCheckoutRequestObject) (PayCheckoutResponseObject, error) {
+	v, err := h.Shop.Pay(ctx, r.Checkout, *r.Body, speak(ctx))
+	return PayCheckout200JSONResponse(v), err
+}
+
+func (h *handlers) ConfirmCheckout(ctx context.Context, r ConfirmCheckoutRequestObject) (ConfirmCheckoutResponseObject, error) {
+	v, err := h.Shop.Confirm(ctx, r.Checkout, r.Body.Approve, speak(ctx))
+	return ConfirmCheckout200JSONResponse(v), err
+}
+
+func (h *handlers) GetOrderPage(ctx context.Context, r GetOrderPageRequestObject) (GetOrderPageResponseObject, error) {
+	v, err := h.Shop.OrderPage(ctx, r.Link, speak(ctx))
+	return GetOrderPage200JSONResponse(v), err
+}
+
+func (h *handlers) PatchAnswers(ctx context.Context, r PatchAnswersRequestObject) (PatchAnswersResponseObject, error) {
+	v, err := h.Shop.ChangeAnswers(ctx, r.Link, r.Line, *r.Body, speak(ctx))
+	return PatchAnswers200JSONResponse(v), err
+}
