@@ -108,8 +108,16 @@ func (l *Line) Settle(tx *store.Tx, now time.Time) error {
 		l.Row.BriefedAt = store.Time(now)
 	}
 	l.Row.Missing, l.Row.Slip = missing, l.Result.Slip
-	if err := l.apply(tx, l.Result.Diff); err != nil {
-		return err
+	// Rework that is added makes the steps after it wait, which a second
+	// planning finds; a plan cannot be deeper than its steps.
+	for range len(l.Edition.Plan.Steps) + 1 {
+		if l.Result.Diff.Empty() {
+			break
+		}
+		if err := l.apply(tx, l.Result.Diff); err != nil {
+			return err
+		}
+		l.evaluate(now)
 	}
 	l.Row.OpenItems = 0
 	for _, i := range l.Items {

@@ -29,7 +29,7 @@ func run(db *gorm.DB, statements []string) error {
 var foundation = []string{
 	`CREATE TABLE businesses (
 		id INTEGER PRIMARY KEY CHECK (id = 1), name TEXT NOT NULL, tagline TEXT NOT NULL, language TEXT NOT NULL,
-		zone TEXT NOT NULL, country TEXT NOT NULL, week TEXT NOT NULL, closures TEXT NOT NULL, address TEXT NOT NULL)`,
+		zone TEXT NOT NULL, country TEXT NOT NULL, week TEXT NOT NULL, closures TEXT, address TEXT NOT NULL)`,
 	`CREATE TABLE users (
 		id INTEGER PRIMARY KEY, email TEXT NOT NULL UNIQUE, name TEXT NOT NULL, password TEXT NOT NULL, created_at DATETIME NOT NULL)`,
 	`CREATE TABLE sessions (token TEXT PRIMARY KEY, data BLOB NOT NULL, expiry REAL NOT NULL)`,
@@ -49,8 +49,8 @@ var foundation = []string{
 	`CREATE TABLE order_lines (
 		id INTEGER PRIMARY KEY, order_id INTEGER NOT NULL REFERENCES orders (id), position INTEGER NOT NULL,
 		product_id INTEGER NOT NULL REFERENCES products (id), edition_id INTEGER NOT NULL REFERENCES editions (id),
-		quantity INTEGER NOT NULL, answers TEXT NOT NULL, later TEXT NOT NULL, slip TEXT NOT NULL, version INTEGER NOT NULL,
-		brief TEXT NOT NULL, missing TEXT NOT NULL, briefed_at DATETIME, closed_at DATETIME, reminded_at DATETIME,
+		quantity INTEGER NOT NULL, answers TEXT, later TEXT, slip TEXT NOT NULL, version INTEGER NOT NULL,
+		brief TEXT NOT NULL, missing TEXT, briefed_at DATETIME, closed_at DATETIME, reminded_at DATETIME,
 		promised_at DATETIME, open_items INTEGER NOT NULL, paid BOOLEAN NOT NULL, UNIQUE (order_id, position))`,
 	`CREATE INDEX order_lines_product ON order_lines (paid, product_id, id)`,
 	`CREATE INDEX order_lines_brief ON order_lines (paid, brief, id)`,
@@ -69,8 +69,8 @@ var foundation = []string{
 	`CREATE TABLE work_items (
 		id INTEGER PRIMARY KEY, line_id INTEGER NOT NULL REFERENCES order_lines (id), product_id INTEGER NOT NULL REFERENCES products (id),
 		step TEXT NOT NULL, round INTEGER NOT NULL, title TEXT NOT NULL, instructions TEXT NOT NULL, minutes INTEGER NOT NULL,
-		missing TEXT NOT NULL, after_step TEXT NOT NULL, waits_brief BOOLEAN NOT NULL, ready_at DATETIME, due_at DATETIME,
-		uses TEXT NOT NULL, started_at DATETIME, done_at DATETIME, seen TEXT NOT NULL, marks TEXT NOT NULL,
+		missing TEXT, after_step TEXT NOT NULL, waits_brief BOOLEAN NOT NULL, ready_at DATETIME, due_at DATETIME,
+		uses TEXT, started_at DATETIME, done_at DATETIME, seen TEXT, marks TEXT,
 		UNIQUE (line_id, step, round))`,
 	`CREATE INDEX work_items_open ON work_items (due_at) WHERE done_at IS NULL`,
 	`CREATE INDEX work_items_step ON work_items (product_id, step, due_at) WHERE done_at IS NULL`,

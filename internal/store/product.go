@@ -29,7 +29,7 @@ type Edition struct {
 }
 
 // Products lists all products in the shop's order.
-func (tx *Tx) Products() ([]Product, error) { return list[Product](tx, "position, id", "1") }
+func (tx *Tx) Products() ([]Product, error) { return list[Product](tx, "position, id", "true") }
 
 // ProductByID finds a product.
 func (tx *Tx) ProductByID(id int64) (Product, error) { return first[Product](tx, "id = ?", id) }

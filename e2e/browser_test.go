@@ -1,0 +1,295 @@
+// Package e2e drives the real interface in headless Chromium, by what a
+// person does: find by role and name, type, press, read.
+package e2e
+
+import (
+	"context"
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+
+	"ruvo/demo"
+	"ruvo/internal/standin"
+	"ruvo/internal/store"
+	"ruvo/internal/web"
+	front "ruvo/web"
+)
+
+// today is what the clock says in every test: a Tuesday, mid-morning.
+var today = time.Date(2026, 11, 24, 9, 30, 0, 0, time.FixedZone("CET", 3600))
+
+// patience is how long a test waits for something to appear before it fails.
+// It is long, as machines are shared; nothing is expected to need it.
+const patience = 45 * time.Second
+
+var (
+	template string // a data folder filled with the sample business
+	browser  context.Context
+)
+
+func TestMain(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
+	slog.SetDefault(slog.New(slog.NewTextHandler(io.Discard, nil)))
+	var err error
+	if template, err = os.MkdirTemp("", "ruvo-e2e"); err != nil {
+		panic(err)
+	}
+	defer os.RemoveAll(template)
+	s, err := store.Open(template)
+	if err == nil {
+		err = demo.Fill(context.Background(), s, today, "http://127.0.0.1")
+	}
+	if err == nil {
+		err = s.Close()
+	}
+	if err != nil {
+		panic(err)
+	}
+	profile, err := os.MkdirTemp("", "ruvo-chromium")
+	if err != nil {
+		panic(err)
+	}
+	defer os.RemoveAll(profile)
+	path, err := exec.LookPath("chromium")
+	if err != nil {
+		panic("chromium is needed: make tools installs it")
+	}
+	options := append(chromedp.DefaultExecAllocatorOptions[:len(chromedp.DefaultExecAllocatorOptions):len(chromedp.DefaultExecAllocatorOptions)],
+		chromedp.ExecPath(path), chromedp.UserDataDir(profile), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true), chromedp.Flag("lang", "en-GB"),
+		chromedp.Flag("force-prefers-reduced-motion", true),
+	)
+	allocator, cancel := chromedp.NewExecAllocator(context.Background(), options...)
+	defer cancel()
+	var stop context.CancelFunc
+	browser, stop = chromedp.NewContext(allocator)
+	defer stop()
+	if err := chromedp.Do(browser); err != nil {
+		panic(err)
+	}
+	return m.Run()
+}
+
+// A house is one running application with data of its own.
+type house struct {
+	t      *testing.T
+	url    string
+	store  *store.Store
+	server *web.Server
+	ahead  atomic.Int64 // nanoseconds that the clock was moved forward
+}
+
+func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }
+
+// open starts an application on a copy of the sample business.
+func open(t *testing.T) *house {
+	t.Helper()
+	folder := t.TempDir()
+	raw, err := os.ReadFile(filepath.Join(template, store.File))
+	must(t, err)
+	must(t, os.WriteFile(filepath.Join(folder, store.File), raw, 0o600))
+	s, err := store.Open(folder)
+	must(t, err)
+	h := &house{t: t, store: s}
+	h.server, err = web.New(web.Config{Store: s, Now: h.now, Files: front.Files(), Log: slog.Default()})
+	must(t, err)
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	must(t, err)
+	h.url = "http://" + l.Addr().String()
+	must(t, s.Write(t.Context(), func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		b.Address = h.url
+		return tx.SaveBusiness(b)
+	}))
+	server := &http.Server{Handler: h.server}
+	go server.Serve(l)
+	t.Cleanup(func() {
+		server.Close()
+		s.Close()
+	})
+	return h
+}
+
+// post sends the mails that wait.
+func (h *house) post() {
+	h.t.Helper()
+	must(h.t, (&standin.Postman{Store: h.store, Mailer: standin.MailStandIn{}, Now: h.now}).Round(h.t.Context()))
+}
+
+// A person looks at pages in a window of their own.
+type person struct {
+	*house
+	ctx context.Context
+}
+
+//go:embed finder.js
+var finder string
+
+// visitor opens a window, with nothing kept from others.
+func (h *house) visitor(width, height int64) *person {
+	h.t.Helper()
+	ctx, cancel := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
+	h.t.Cleanup(cancel)
+	p := &person{house: h, ctx: ctx}
+	options := []chromedp.EmulateViewportOption{}
+	if width < 600 {
+		options = append(options, chromedp.EmulateMobile, chromedp.EmulateTouch)
+	}
+	must(h.t, chromedp.Do(ctx, chromedp.EmulateViewport(width, height, options...)))
+	return p
+}
+
+func (p *person) goTo(path string) {
+	p.t.Helper()
+	must(p.t, chromedp.Do(p.ctx, chromedp.Navigate(p.url+path)))
+}
+
+func (p *person) reload() {
+	p.t.Helper()
+	must(p.t, chromedp.Do(p.ctx, chromedp.Reload()))
+}
+
+func (p *person) back() {
+	p.t.Helper()
+	must(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void]("history.back()")))
+}
+
+// ask evaluates an expression, with the finder at hand.
+func ask[T any](p *person, expression string) (T, error) {
+	code := fmt.Sprintf("(() => { if (!window.ruvo) { %s }; return (%s) })()", finder, expression)
+	return chromedp.Run(p.ctx, chromedp.Evaluate[T](code))
+}
+
+// until waits for an expression to be true.
+func (p *person) until(what, expression string) {
+	p.t.Helper()
+	deadline := time.Now().Add(patience)
+	for {
+		ok, err := ask[bool](p, "Boolean("+expression+")")
+		if ok && err == nil {
+			return
+		}
+		if time.Now().After(deadline) {
+			text, _ := ask[string](p, "ruvo.text()")
+			p.t.Fatalf("%s: not after %v (%v). The page reads:\n%s", what, patience, err, text)
+		}
+		time.Sleep(25 * time.Millisecond) // between two looks
+	}
+}
+
+func quote(args ...string) string {
+	parts := make([]string, len(args))
+	for i, a := range args {
+		b, _ := json.Marshal(a)
+		parts[i] = string(b)
+	}
+	return strings.Join(parts, ",")
+}
+
+// sees waits until the page, or a part of it, shows a text.
+func (p *person) sees(text string, within ...string) {
+	p.t.Helper()
+	where := strings.Join(within, " ")
+	p.until(fmt.Sprintf("seeing %q %s", text, where), fmt.Sprintf("ruvo.text(%s).includes(%s)", quote(where), quote(text)))
+}
+
+// misses waits until the page no longer shows a text.
+func (p *person) misses(text string, within ...string) {
+	p.t.Helper()
+	where := strings.Join(within, " ")
+	p.until(fmt.Sprintf("not seeing %q %s", text, where), fmt.Sprintf("!ruvo.text(%s).includes(%s)", quote(where), quote(text)))
+}
+
+// press finds something by role and name and presses it, so often.
+func (p *person) press(role, name string, within ...string) {
+	p.t.Helper()
+	p.pressTimes(1, role, name, within...)
+}
+
+func (p *person) pressTimes(times int, role, name string, within ...string) {
+	p.t.Helper()
+	args := quote(role, name, strings.Join(within, " "))
+	p.until(fmt.Sprintf("the %s %q can be pressed", role, name), fmt.Sprintf("ruvo.spot(%s)", args))
+	at, err := ask[struct{ X, Y float64 }](p, fmt.Sprintf("ruvo.spot(%s)", args))
+	must(p.t, err)
+	for range times {
+		must(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(at.X, at.Y)))
+	}
+}
+
+// types finds a field by its name and types into it in place of what is there.
+func (p *person) types(name, text string, within ...string) {
+	p.t.Helper()
+	args := quote("field", name, strings.Join(within, " "))
+	p.until(fmt.Sprintf("the field %q", name), fmt.Sprintf("ruvo.find(%s) && !ruvo.find(%s).disabled", args, args))
+	_, err := ask[bool](p, fmt.Sprintf("(ruvo.find(%s).scrollIntoView({block:'center'}), ruvo.find(%s).focus(), ruvo.find(%s).select?.(), true)", args, args, args))
+	must(p.t, err)
+	must(p.t, chromedp.Do(p.ctx, chromedp.KeyEvent("\b"), chromedp.KeyEvent(text)))
+}
+
+// picks gives a date field a day.
+func (p *person) picks(name, day string) {
+	p.t.Helper()
+	args := quote("field", name)
+	p.until(fmt.Sprintf("the field %q", name), fmt.Sprintf("ruvo.find(%s)", args))
+	_, err := ask[bool](p, fmt.Sprintf(`((e) => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(e, %s); e.dispatchEvent(new Event("input", {bubbles: true})); return true })(ruvo.find(%s))`, quote(day), args))
+	must(p.t, err)
+}
+
+// chooses opens a list and takes an option.
+func (p *person) chooses(list, option string, within ...string) {
+	p.t.Helper()
+	p.press("list", list, within...)
+	p.press("option", option)
+}
+
+// reads gives what a page, or a part of it, shows.
+func (p *person) reads(within ...string) string {
+	p.t.Helper()
+	text, err := ask[string](p, fmt.Sprintf("ruvo.text(%s)", quote(strings.Join(within, " "))))
+	must(p.t, err)
+	return text
+}
+
+// path gives the address without the server.
+func (p *person) path() string {
+	p.t.Helper()
+	at, err := ask[string](p, "location.pathname")
+	must(p.t, err)
+	return at
+}
+
+// signIn opens the desk.
+func (p *person) signIn() {
+	p.t.Helper()
+	p.goTo("/desk")
+	p.types("Mail address", demo.Email)
+	p.types("Password", demo.Password)
+	p.press("button", "Sign in")
+	p.sees("Waits for me")
+}
+
+func must(t *testing.T, err error) {
+	t.Helper()
+	if err != nil {
+		t.Fatal(err)
+	}
+}

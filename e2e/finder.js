@@ -1,0 +1,45 @@
+// What a person finds on a page: elements by their role and their name.
+window.ruvo = (() => {
+  const clean = (s) => (s || "").replace(/\s+/g, " ").trim();
+  const visible = (e) => {
+    if (e.matches("input[type=radio],input[type=checkbox]")) e = e.closest("label") || e;
+    const r = e.getBoundingClientRect();
+    return r.width > 0 && r.height > 0 && getComputedStyle(e).visibility !== "hidden" && !e.closest("[aria-hidden=true]");
+  };
+  const name = (e) => {
+    if (e.getAttribute("aria-label")) return clean(e.getAttribute("aria-label"));
+    const by = e.getAttribute("aria-labelledby");
+    if (by && document.getElementById(by)) return clean(document.getElementById(by).textContent);
+    if (e.labels && e.labels.length) return clean(e.labels[0].textContent);
+    return clean(e.textContent) || clean(e.getAttribute("placeholder"));
+  };
+  const roles = {
+    button: "button,[role=button],summary,a.ant-btn",
+    link: "a[href]",
+    field: "input:not([type=radio]):not([type=checkbox]),textarea",
+    tick: "input[type=radio],input[type=checkbox]",
+    list: "[role=combobox],.ant-select input",
+    option: ".ant-select-item-option,[role=menuitem],.ant-segmented-item",
+    heading: "h1,h2,h3",
+  };
+  const find = (role, wanted, within) => {
+    const root = within ? document.querySelector(within) : document;
+    if (!root) return null;
+    const all = [...root.querySelectorAll(roles[role])].filter(visible);
+    return all.find((e) => name(e) === wanted) || all.find((e) => name(e).startsWith(wanted)) || all.find((e) => name(e).includes(wanted)) || null;
+  };
+  // spot gives where to press, once the element stands still and nothing
+  // covers it.
+  const spot = (role, wanted, within) => {
+    let e = find(role, wanted, within);
+    if (!e || e.disabled) return null;
+    if (e.matches("input[type=radio],input[type=checkbox]")) e = e.closest("label") || e;
+    e.scrollIntoView({ block: "center", behavior: "instant" });
+    const r = e.getBoundingClientRect();
+    const at = { x: r.x + r.width / 2, y: r.y + r.height / 2 };
+    const hit = document.elementFromPoint(at.x, at.y);
+    return hit && (e.contains(hit) || hit.contains(e) || e.closest(".ant-select")?.contains(hit)) ? at : null;
+  };
+  const text = (within) => clean((within ? document.querySelector(within) : document.body)?.innerText);
+  return { find, spot, text, value: (role, n, w) => find(role, n, w)?.value ?? null };
+})();

@@ -1,0 +1,116 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+)
+
+// TestScreenshots draws the main views of the sample business into the folder
+// that RUVO_SCREENSHOTS names; `make screenshots` does.
+func TestScreenshots(t *testing.T) {
+	folder := os.Getenv("RUVO_SCREENSHOTS")
+	if folder == "" {
+		t.Skip("RUVO_SCREENSHOTS names no folder")
+	}
+	h := open(t)
+	h.post()
+	desk := h.visitor(1280, 800)
+	phone := h.visitor(390, 844)
+	shop := h.visitor(1280, 800)
+
+	shop.goTo("/")
+	shop.sees("Gift voucher")
+	shop.shoot(folder, "shop-front")
+	fillChart(shop)
+	shop.sees("39.00", ".product-slip")
+	shop.shoot(folder, "shop-product")
+	phone.goTo("/")
+	phone.sees("Gift voucher")
+	phone.shoot(folder, "phone-front")
+	fillChart(phone)
+	phone.sees("39.00", ".product-bar")
+	phone.shoot(folder, "phone-product")
+	phone.press("button", "Add to basket", ".product-bar")
+	phone.sees("Your basket")
+	phone.press("button", "Check out")
+	phone.types("Your name", "Maren Oduya")
+	phone.types("Mail address", "maren@example.org")
+	phone.shoot(folder, "phone-checkout")
+	pay(phone)
+	phone.sees("Thank you, Maren Oduya")
+	phone.shoot(folder, "phone-order")
+	shop.goTo("/p/evening-under-the-stars")
+	shop.press("button", "18:30")
+	shop.sees("48.00", ".product-slip")
+	shop.shoot(folder, "shop-booking")
+	shop.press("tick", "English")
+	shop.press("button", "Add to basket", ".product-slip")
+	shop.sees("Your basket")
+	shop.shoot(folder, "shop-basket")
+
+	desk.goTo("/desk")
+	desk.sees("Your desk")
+	desk.shoot(folder, "desk-sign-in")
+	desk.signIn()
+	desk.shoot(folder, "desk-today")
+	desk.goTo("/desk/products")
+	desk.sees("Photo rescue")
+	desk.shoot(folder, "desk-products")
+	desk.press("link", "Sky chart for your night")
+	desk.press("button", "Title on the chart", ".path")
+	desk.types("Title on the chart", "The night we met in Lofthus harbour", ".live")
+	desk.sees("5 letters after 24", ".live")
+	desk.shoot(folder, "desk-product")
+	desk.goTo("/desk/orders?text=Maren")
+	desk.press("button", "1016")
+	desk.sees("The night we nearly met")
+	desk.shoot(folder, "desk-orders")
+	desk.goTo("/desk/work")
+	desk.sees("By step")
+	desk.sees("min")
+	desk.shoot(folder, "desk-work")
+	desk.press("link", "By step")
+	desk.press("link", "Letter the title")
+	desk.sees("Paper colour")
+	desk.shoot(folder, "desk-worksheet")
+	desk.goTo("/desk/calendar")
+	desk.sees("Evening under the stars")
+	desk.shoot(folder, "desk-calendar")
+	desk.goTo("/desk/outbox")
+	desk.sees("Mail is simulated")
+	desk.shoot(folder, "desk-outbox")
+}
+
+// fillChart answers a chart that costs 50.70 once it is hurried.
+func fillChart(p *person) {
+	p.t.Helper()
+	p.goTo("/p/sky-chart")
+	p.picks("The night", "2014-06-14")
+	p.types("The place", "Lofthus, Norway")
+	p.types("Title on the chart", "The night we met in Lofthus harbour")
+	p.press("tick", "Midnight")
+	p.press("tick", "Large")
+	p.press("button", "No")
+}
+
+// pay goes from the checkout's first step through the payment.
+func pay(p *person) {
+	p.t.Helper()
+	p.press("button", "Go on to the payment")
+	p.types("Card number", "9900 0000 0000 0002")
+	p.types("Last month", "08/29")
+	p.types("Code on the back", "123")
+	p.press("button", "Pay €")
+}
+
+func (p *person) shoot(folder, name string) {
+	p.t.Helper()
+	must(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void]("document.fonts.ready.then(() => document.activeElement?.blur?.())", chromedp.EvalAwaitPromise)))
+	png, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot())
+	must(p.t, err)
+	must(p.t, os.MkdirAll(folder, 0o755))
+	must(p.t, os.WriteFile(filepath.Join(folder, name+".png"), png, 0o644))
+}

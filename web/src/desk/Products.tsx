@@ -1,0 +1,75 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useNavigate } from "react-router";
+import { api, take } from "../shared/api/client";
+import { money } from "../shared/format";
+import { Trouble } from "../shared/Trouble";
+
+export function Products() {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const [title, setTitle] = useState("");
+  const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
+  const add = useMutation({
+    mutationFn: () => take(api.POST("/api/desk/products", { body: { title } })),
+    onSuccess: (p) => navigate(`/products/${p.id}`),
+  });
+  if (products.error) return <Trouble error={products.error} again={() => products.refetch()} />;
+  return (
+    <main className="desk-page">
+      <div className="row">
+        <h1 className="grow">{t("Products")}</h1>
+        <form
+          className="row"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (!add.isPending) add.mutate();
+          }}
+        >
+          <Input
+            aria-label={t("Title of a new product")}
+            placeholder={t("Title of a new product")}
+            value={title}
+            onChange={(e) => setTitle(e.target.value)}
+          />
+          <Button type="primary" htmlType="submit" loading={add.isPending} disabled={title.trim() === ""}>
+            {t("Add")}
+          </Button>
+        </form>
+      </div>
+      {add.error && <Trouble error={add.error} />}
+      {products.data?.length === 0 && (
+        <div className="empty">{t("What you sell will be here. Give the first product a title.")}</div>
+      )}
+      <ul className="product-list">
+        {products.data?.map((p) => (
+          <li key={p.id}>
+            <Link to={`/products/${p.id}`} className="product-row">
+              {p.picture ? (
+                <img src={`/pictures/${p.picture}`} alt="" width="96" height="60" />
+              ) : (
+                <span className="no-picture" />
+              )}
+              <span className="grow">
+                <h2>{p.title}</h2>
+                <span className="quiet small">
+                  {p.edition > 0 ? t("edition {{n}} is on sale", { n: p.edition }) : t("not on sale yet")}
+                </span>
+              </span>
+              {p.errors > 0 && (
+                <span className="mark bad">▲ {t("{{count}} mistakes", { count: p.errors })}</span>
+              )}
+              {p.changed && p.edition > 0 && <span className="mark attention">{t("draft has changes")}</span>}
+              <span className="num product-figure">{t("{{count}} orders", { count: p.orders })}</span>
+              <span className="num product-figure">
+                {p.price > 0 ? money(p.price, p.currency) : t("by its answers")}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </main>
+  );
+}

@@ -1,0 +1,62 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, take } from "../shared/api/client";
+import { Labelled } from "../shared/Labelled";
+import { Trouble } from "../shared/Trouble";
+import "../shared/questions/questions.css";
+
+export function SignIn() {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [who, setWho] = useState({ email: "", password: "" });
+  const [problem, setProblem] = useState<unknown>();
+  const [busy, setBusy] = useState(false);
+  const go = async () => {
+    if (busy) return;
+    setBusy(true);
+    try {
+      queries.setQueryData(["session"], await take(api.POST("/api/desk/session", { body: who })));
+      queries.invalidateQueries({ queryKey: ["session"] });
+    } catch (e) {
+      setProblem(e);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <main className="sign-in">
+      <form
+        className="sheet"
+        onSubmit={(e) => {
+          e.preventDefault();
+          go();
+        }}
+      >
+        <h1>{t("Your desk")}</h1>
+        {problem !== undefined && <Trouble error={problem} />}
+        <Labelled id="email" wording={t("Mail address")}>
+          <Input
+            id="email"
+            type="email"
+            autoComplete="username"
+            value={who.email}
+            onChange={(e) => setWho({ ...who, email: e.target.value })}
+          />
+        </Labelled>
+        <Labelled id="password" wording={t("Password")}>
+          <Input.Password
+            id="password"
+            autoComplete="current-password"
+            value={who.password}
+            onChange={(e) => setWho({ ...who, password: e.target.value })}
+          />
+        </Labelled>
+        <Button type="primary" htmlType="submit" loading={busy} block>
+          {t("Sign in")}
+        </Button>
+      </form>
+    </main>
+  );
+}

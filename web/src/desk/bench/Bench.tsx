@@ -1,0 +1,255 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useEffect, useRef, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useParams } from "react-router";
+import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { Trouble } from "../../shared/Trouble";
+import { useEvaluation } from "../../shared/useEvaluation";
+import { BookingEditor } from "./BookingEditor";
+import type { Draft, Selected } from "./draft";
+import { Live } from "./Live";
+import { Path } from "./Path";
+import { ProductEditor } from "./ProductEditor";
+import { QuestionEditor } from "./QuestionEditor";
+import { StepEditor } from "./StepEditor";
+import "./bench.css";
+
+const saveAfter = 600; // milliseconds without typing
+
+// Bench is where a product is made: the path of its questions and steps, what
+// is selected, and the product live. The draft is kept while it is typed.
+export function Bench() {
+  const { id = "" } = useParams();
+  const product = useQuery({
+    queryKey: ["product", id],
+    queryFn: () => take(api.GET("/api/desk/products/{id}", { params: { path: { id: Number(id) } } })),
+    refetchOnWindowFocus: false,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+  });
+  if (product.error) return <Trouble error={product.error} again={() => product.refetch()} />;
+  if (!product.data) return null;
+  return <Making key={product.data.id} start={product.data} reload={() => product.refetch()} />;
+}
+
+type Kept = { state: "kept" } | { state: "keeping" } | { state: "refused"; problem: unknown };
+
+// useDraft keeps the draft on the server while it changes. One request runs at
+// a time, so versions follow each other; a refused one keeps what was typed.
+function useDraft(start: Schemas["DeskProduct"]) {
+  const [product, setProduct] = useState(start);
+  const [draft, setDraft] = useState<Draft>(start.draft);
+  const [kept, setKept] = useState<Kept>({ state: "kept" });
+  const version = useRef(start.version);
+  const latest = useRef<Draft>(start.draft);
+  const saved = useRef<Draft>(start.draft);
+  const running = useRef<Promise<void>>(undefined);
+  const [past, setPast] = useState<Draft[]>([]);
+
+  const keep = useRef(async (): Promise<void> => {
+    await running.current;
+    if (latest.current === saved.current) return;
+    const sent = latest.current;
+    const run = async () => {
+      setKept({ state: "keeping" });
+      try {
+        const p = await take(
+          api.PUT("/api/desk/products/{id}/draft", {
+            params: { path: { id: start.id } },
+            body: { version: version.current, draft: sent },
+          }),
+        );
+        version.current = p.version;
+        saved.current = sent;
+        setProduct(p);
+        setKept({ state: "kept" });
+      } catch (problem) {
+        setKept({ state: "refused", problem });
+      }
+    };
+    running.current = run();
+    await running.current;
+  });
+
+  useEffect(() => {
+    latest.current = draft;
+    if (draft === saved.current) return;
+    const timer = setTimeout(() => keep.current(), saveAfter);
+    return () => clearTimeout(timer);
+  }, [draft]);
+
+  // Leaving the page keeps what was typed last.
+  useEffect(() => {
+    const flush = keep.current;
+    return () => {
+      flush();
+    };
+  }, []);
+
+  const change = (next: Draft) => {
+    setPast((old) => [...old.slice(-99), draft]);
+    setDraft(next);
+  };
+  const undo = () => {
+    const last = past.at(-1);
+    if (!last) return;
+    setPast(past.slice(0, -1));
+    setDraft(last);
+  };
+  return {
+    product,
+    setProduct,
+    draft,
+    change,
+    undo,
+    canUndo: past.length > 0,
+    kept,
+    keep: keep.current,
+    version,
+  };
+}
+
+function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () => void }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const d = useDraft(start);
+  const { draft, change } = d;
+  const [selected, setSelected] = useState<Selected>(() => {
+    const first = start.draft.questions?.[0];
+    return first ? { part: "question", key: first.key } : { part: "product" };
+  });
+  const [input, setInput] = useState<{ quantity: number; answers: Record<string, unknown>; later: string[] }>(
+    {
+      quantity: 1,
+      answers: {},
+      later: [],
+    },
+  );
+  const [problem, setProblem] = useState<unknown>();
+  const [publishing, setPublishing] = useState(false);
+  const trial = useEvaluation({ draft, ...input }, (body, signal) =>
+    take(api.POST("/api/desk/products/{id}/try", { params: { path: { id: start.id } }, body, signal })),
+  );
+  const findings = trial.result?.findings ?? d.product.findings;
+  const errors = findings.filter((f) => f.error).length;
+  const publish = async () => {
+    if (publishing) return;
+    setPublishing(true);
+    setProblem(undefined);
+    try {
+      await d.keep();
+      const p = await take(
+        api.POST("/api/desk/products/{id}/publish", {
+          params: { path: { id: start.id } },
+          body: { version: d.version.current },
+        }),
+      );
+      d.setProduct(p);
+      queries.invalidateQueries({ queryKey: ["products"] });
+    } catch (e) {
+      setProblem(e);
+    } finally {
+      setPublishing(false);
+    }
+  };
+  const conflict =
+    d.kept.state === "refused" && d.kept.problem instanceof Problem && d.kept.problem.status === 409;
+  const { product } = d;
+  return (
+    <main className="bench">
+      <div className="bench-head row">
+        <h1>{draft.title || t("Product without a title")}</h1>
+        <span className="quiet small">
+          {product.edition > 0 ? t("edition {{n}} is on sale", { n: product.edition }) : t("not on sale yet")}
+          {product.changed && product.edition > 0 && ` · ${t("draft has changes")}`}
+          {" · "}
+          <span role="status">
+            {d.kept.state === "keeping"
+              ? t("keeping …")
+              : d.kept.state === "kept"
+                ? t("draft is kept")
+                : t("draft is not kept")}
+          </span>
+        </span>
+        <span className="grow" />
+        {findings.length > 0 && (
+          <span className={errors > 0 ? "mark bad" : "mark attention"}>
+            ▲{" "}
+            {errors > 0
+              ? t("{{count}} mistakes", { count: errors })
+              : t("{{count}} things to look at", { count: findings.length })}
+          </span>
+        )}
+        <Button disabled={!d.canUndo} onClick={d.undo}>
+          {t("Undo")}
+        </Button>
+        {product.edition > 0 && (
+          <Button href={`/p/${product.slug}`} target="_blank">
+            {t("See it in the shop")}
+          </Button>
+        )}
+        <Button
+          type="primary"
+          loading={publishing}
+          disabled={errors > 0 || !product.changed}
+          onClick={publish}
+        >
+          {t("Publish edition {{n}}", { n: product.edition + 1 })}
+        </Button>
+      </div>
+      {problem !== undefined && <Trouble error={problem} />}
+      {d.kept.state === "refused" && (
+        <div className="bench-refused">
+          <Trouble error={d.kept.problem} again={conflict ? undefined : () => d.keep()} />
+          {conflict && (
+            <div className="row">
+              <span>{t("To see the newer state you have to let go of what you typed since.")}</span>
+              <Button onClick={reload}>{t("Look at the newer state")}</Button>
+              <Link to={`/products/${start.id}`} target="_blank">
+                {t("Open it beside this")}
+              </Link>
+            </div>
+          )}
+        </div>
+      )}
+      <div className="bench-panes">
+        <Path draft={draft} change={change} selected={selected} select={setSelected} findings={findings} />
+        <section className="bench-middle" aria-label={t("What is selected")}>
+          {selected.part === "product" && <ProductEditor draft={draft} change={change} />}
+          {selected.part === "booking" && <BookingEditor draft={draft} change={change} />}
+          {selected.part === "question" && (
+            <QuestionEditor
+              key={selected.key}
+              draft={draft}
+              change={change}
+              at={selected.key}
+              select={setSelected}
+              findings={findings}
+            />
+          )}
+          {selected.part === "step" && (
+            <StepEditor
+              key={selected.key}
+              draft={draft}
+              change={change}
+              at={selected.key}
+              select={setSelected}
+              findings={findings}
+            />
+          )}
+        </section>
+        <Live
+          trial={trial.result}
+          stale={trial.stale}
+          error={trial.error}
+          again={trial.again}
+          input={input}
+          setInput={setInput}
+          findings={findings}
+          select={setSelected}
+        />
+      </div>
+    </main>
+  );
+}

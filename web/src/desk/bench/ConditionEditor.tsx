@@ -1,0 +1,263 @@
+import { Button, Input, Select } from "antd";
+import { useTranslation } from "react-i18next";
+import type { Schemas } from "../../shared/api/client";
+import { DecimalBox } from "../../shared/questions/boxes";
+import { kinds } from "../../shared/questions/editors";
+import type { Choice } from "../../shared/questions/one_choice/Choices";
+import type { Question } from "./draft";
+
+type Condition = Schemas["Condition"];
+type Join = "all" | "any" | "none";
+type Props = {
+  title: string;
+  condition?: Condition;
+  questions: Question[];
+  change: (c: Condition | undefined) => void;
+};
+
+// ConditionEditor builds a condition as nested sentences.
+export function ConditionEditor({ title, condition, questions, change }: Props) {
+  const { t } = useTranslation();
+  const able = questions.filter((q) => kinds[q.kind]?.compares !== "nothing");
+  return (
+    <section className="condition">
+      <h3>{title}</h3>
+      {condition ? (
+        <Part c={condition} questions={able} change={change} depth={0} />
+      ) : (
+        <div className="row">
+          <span className="quiet">{t("always")}</span>
+          <Button size="small" onClick={() => change(fresh(able))}>
+            {t("Add a condition")}
+          </Button>
+        </div>
+      )}
+    </section>
+  );
+}
+
+function fresh(questions: Question[]): Condition {
+  const q = questions[0];
+  return q ? { answer: q.key, op: "answered" } : { fact: "quantity", op: "at_least", value: 2 };
+}
+
+const joinOf = (c: Condition): Join | undefined =>
+  c.all ? "all" : c.any ? "any" : c.none ? "none" : undefined;
+
+type PartProps = {
+  c: Condition;
+  questions: Question[];
+  change: (c: Condition | undefined) => void;
+  depth: number;
+};
+
+function Part({ c, questions, change, depth }: PartProps) {
+  const { t } = useTranslation();
+  const join = joinOf(c);
+  if (join === undefined) {
+    return (
+      <div className="row">
+        <Comparison c={c} questions={questions} change={change} />
+        {depth === 0 && (
+          <Button size="small" onClick={() => change({ all: [c, fresh(questions)] })}>
+            {t("and …")}
+          </Button>
+        )}
+      </div>
+    );
+  }
+  const parts = c[join] ?? [];
+  const set = (next: Condition[], as: Join = join) => {
+    const [only] = next;
+    if (next.length === 0) change(undefined);
+    else if (next.length === 1 && only && depth === 0 && as !== "none") change(only);
+    else change({ [as]: next });
+  };
+  return (
+    <div className="condition-group">
+      <div className="row">
+        <Select
+          aria-label={t("How these conditions join")}
+          size="small"
+          value={join}
+          onChange={(as: Join) => set(parts, as)}
+          options={[
+            { value: "all", label: t("all of these hold") },
+            { value: "any", label: t("any of these holds") },
+            { value: "none", label: t("none of these holds") },
+          ]}
+        />
+      </div>
+      {parts.map((p, i) => (
+        <Part
+          // biome-ignore lint/suspicious/noArrayIndexKey: a part is known by its place
+          key={i}
+          c={p}
+          questions={questions}
+          depth={depth + 1}
+          change={(next) => set(next ? parts.with(i, next) : parts.toSpliced(i, 1))}
+        />
+      ))}
+      <div className="row">
+        <Button size="small" onClick={() => set([...parts, fresh(questions)])}>
+          {t("Add a condition")}
+        </Button>
+        {depth < 4 && (
+          <Button size="small" onClick={() => set([...parts, { any: [fresh(questions), fresh(questions)] }])}>
+            {t("Add a group")}
+          </Button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+const ops: Record<string, string[]> = {
+  text: ["answered", "not_answered", "is", "is_not", "contains"],
+  number: ["answered", "not_answered", "is", "is_not", "at_least", "at_most"],
+  yes_no: ["is", "is_not", "answered", "not_answered"],
+  one: ["is", "is_not", "includes", "includes_none", "answered", "not_answered"],
+  several: ["includes", "includes_none", "at_least", "at_most", "answered", "not_answered"],
+  day: ["answered", "not_answered", "is", "is_not", "before", "after"],
+  booking: ["answered", "not_answered", "at_least", "at_most"],
+};
+
+function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
+  const { t } = useTranslation();
+  const names: Record<string, string> = {
+    answered: t("is answered"),
+    not_answered: t("is not answered"),
+    is: t("is"),
+    is_not: t("is not"),
+    contains: t("contains"),
+    at_least: t("is at least"),
+    at_most: t("is at most"),
+    includes: t("is one of"),
+    includes_none: t("is none of"),
+    before: t("is before"),
+    after: t("is after"),
+  };
+  const q = questions.find((x) => x.key === c.answer);
+  const compares = c.fact ? "number" : (kinds[q?.kind ?? ""]?.compares ?? "text");
+  const choices = (q?.settings?.choices as Choice[] | undefined) ?? [];
+  const begin = (key: string): Condition => {
+    if (key === "@quantity") return { fact: "quantity", op: "at_least", value: 2 };
+    const next = questions.find((x) => x.key === key);
+    return next?.kind === "yes_no" ? { answer: key, op: "is", value: true } : { answer: key, op: "answered" };
+  };
+  const turn = (op: string) => {
+    const value =
+      op === "answered" || op === "not_answered"
+        ? undefined
+        : compares === "yes_no"
+          ? true
+          : op === "includes" || op === "includes_none"
+            ? []
+            : compares === "one"
+              ? (choices[0]?.code ?? "")
+              : compares === "number" || compares === "several" || compares === "booking"
+                ? 1
+                : compares === "day"
+                  ? new Date().toISOString().slice(0, 10)
+                  : "";
+    change({ ...c, op, value });
+  };
+  return (
+    <>
+      <Select
+        size="small"
+        aria-label={t("Which answer")}
+        value={c.fact ? "@quantity" : c.answer}
+        onChange={(key) => change(begin(key))}
+        options={[
+          ...questions.map((x) => ({ value: x.key, label: x.wording })),
+          { value: "@quantity", label: t("Quantity") },
+        ]}
+      />
+      <Select
+        size="small"
+        aria-label={t("How it compares")}
+        value={c.op}
+        onChange={turn}
+        options={(ops[compares] ?? [])
+          .filter((o) => !c.fact || !o.includes("answered"))
+          .map((value) => ({ value, label: names[value] }))}
+      />
+      <Operand c={c} compares={compares} choices={choices} change={change} />
+      <Button size="small" aria-label={t("Take this condition away")} onClick={() => change(undefined)}>
+        ×
+      </Button>
+    </>
+  );
+}
+
+type OperandProps = { c: Condition; compares: string; choices: Choice[]; change: (c: Condition) => void };
+
+function Operand({ c, compares, choices, change }: OperandProps) {
+  const { t } = useTranslation();
+  const label = t("Compared with");
+  const set = (value: unknown) => change({ ...c, value });
+  const options = choices.map((x) => ({ value: x.code, label: x.label }));
+  if (c.op === "answered" || c.op === "not_answered") return null;
+  if (compares === "yes_no") {
+    return (
+      <Select
+        size="small"
+        aria-label={label}
+        value={c.value as boolean}
+        onChange={set}
+        options={[
+          { value: true, label: t("Yes") },
+          { value: false, label: t("No") },
+        ]}
+      />
+    );
+  }
+  if (c.op === "includes" || c.op === "includes_none") {
+    return (
+      <Select
+        size="small"
+        mode="multiple"
+        aria-label={label}
+        className="condition-several"
+        value={c.value as string[]}
+        onChange={set}
+        options={options}
+      />
+    );
+  }
+  if (compares === "one")
+    return (
+      <Select size="small" aria-label={label} value={c.value as string} onChange={set} options={options} />
+    );
+  if (compares === "day") {
+    return (
+      <input
+        type="date"
+        className="plain-field"
+        aria-label={label}
+        value={String(c.value ?? "")}
+        onChange={(e) => e.target.value && set(e.target.value)}
+      />
+    );
+  }
+  if (compares === "text")
+    return (
+      <Input
+        size="small"
+        aria-label={label}
+        className="condition-text"
+        value={String(c.value ?? "")}
+        onChange={(e) => set(e.target.value)}
+      />
+    );
+  return (
+    <span className="charge-box">
+      <DecimalBox
+        id="condition-number"
+        value={c.value === undefined ? undefined : String(c.value)}
+        onChange={(v) => v !== undefined && set(Number(v))}
+      />
+    </span>
+  );
+}

@@ -1,0 +1,201 @@
+import { Button, Segmented } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import type { Schemas } from "../../shared/api/client";
+import { day, local, span } from "../../shared/format";
+import { QuestionField } from "../../shared/questions/QuestionField";
+import { Slip } from "../../shared/slip/Slip";
+import { Trouble } from "../../shared/Trouble";
+import { useHere } from "../App";
+import { Waits } from "../WorkRow";
+import type { Moment, Selected } from "./draft";
+
+type Input = { quantity: number; answers: Record<string, unknown>; later: string[] };
+
+type Props = {
+  trial?: Schemas["TrialResult"];
+  stale: boolean;
+  error: unknown;
+  again: () => void;
+  input: Input;
+  setInput: (next: Input) => void;
+  findings: Schemas["Finding"][];
+  select: (s: Selected) => void;
+};
+
+// Live shows the product as a customer meets it, with the slip and the work
+// that the tried answers make, and what is wrong with the draft.
+export function Live({ trial, stale, error, again, input, setInput, findings, select }: Props) {
+  const { t } = useTranslation();
+  const [tab, setTab] = useState<"try" | "slip" | "work" | "check">("try");
+  return (
+    <section className="live" aria-label={t("Live")}>
+      <Segmented
+        block
+        value={tab}
+        onChange={setTab}
+        options={[
+          { value: "try", label: t("Try it") },
+          { value: "slip", label: t("Slip") },
+          { value: "work", label: `${t("Work")} ${trial?.items.length ?? ""}` },
+          { value: "check", label: `${t("Check")} ${findings.length || ""}` },
+        ]}
+      />
+      {error !== undefined && <Trouble error={error} again={again} />}
+      {tab === "try" && trial && <TryIt trial={trial} input={input} setInput={setInput} />}
+      {(tab === "try" || tab === "slip") && trial && (
+        <div className="sheet">
+          <Slip slip={trial.evaluation.slip} stale={stale} />
+        </div>
+      )}
+      {tab === "work" && trial && <Planned items={trial.items} />}
+      {tab === "check" && <Check findings={findings} select={select} />}
+    </section>
+  );
+}
+
+function TryIt({
+  trial,
+  input,
+  setInput,
+}: {
+  trial: Schemas["TrialResult"];
+  input: Input;
+  setInput: (next: Input) => void;
+}) {
+  const { t } = useTranslation();
+  const { page, evaluation } = trial;
+  const [moment, setMoment] = useState<Moment>("choosing");
+  const asked = new Map(evaluation.asked.map((a) => [a.key, a]));
+  const questions = page.questions.filter((q) => q.moment === moment && asked.has(q.key));
+  const answer = (key: string, value: unknown) => {
+    const answers = { ...input.answers };
+    if (value === null) delete answers[key];
+    else answers[key] = value;
+    setInput({ ...input, answers });
+  };
+  const defer = (key: string, on: boolean) =>
+    setInput({ ...input, later: on ? [...input.later, key] : input.later.filter((k) => k !== key) });
+  return (
+    <div className="sheet try">
+      {page.picture && moment === "choosing" && (
+        <img src={`/pictures/${page.picture}`} alt="" width="320" height="120" />
+      )}
+      <div className="row try-head">
+        <h3 className="grow">{page.title}</h3>
+        <button
+          type="button"
+          className="linkish small"
+          onClick={() => setInput({ quantity: 1, answers: {}, later: [] })}
+        >
+          {t("Start over")}
+        </button>
+      </div>
+      <Segmented
+        size="small"
+        value={moment}
+        onChange={setMoment}
+        options={[
+          { value: "choosing", label: t("Choosing") },
+          { value: "paying", label: t("Paying") },
+          { value: "briefing", label: t("After") },
+          { value: "desk", label: t("Desk") },
+        ]}
+      />
+      {moment === "choosing" && page.most_units > 1 && (
+        <div className="row question">
+          <strong>{t("How many?")}</strong>
+          <Button
+            size="small"
+            aria-label={t("one less")}
+            disabled={input.quantity <= 1}
+            onClick={() => setInput({ ...input, quantity: input.quantity - 1 })}
+          >
+            −
+          </Button>
+          <span className="num">{input.quantity}</span>
+          <Button
+            size="small"
+            aria-label={t("one more")}
+            disabled={input.quantity >= page.most_units}
+            onClick={() => setInput({ ...input, quantity: input.quantity + 1 })}
+          >
+            +
+          </Button>
+        </div>
+      )}
+      {questions.length === 0 && <p className="quiet small">{t("Nothing is asked at this moment.")}</p>}
+      {questions.map((q) => {
+        const fault = evaluation.faults.find((f) => f.key === q.key && f.code !== "required");
+        return (
+          <QuestionField
+            key={q.key}
+            prefix="try"
+            q={q}
+            page={page}
+            openings={trial.openings}
+            value={input.answers[q.key] ?? null}
+            onChange={(v) => answer(q.key, v)}
+            text={asked.get(q.key)?.text}
+            fault={fault?.message}
+            later={q.later ? { on: input.later.includes(q.key), set: (on) => defer(q.key, on) } : undefined}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+function Planned({ items }: { items: Schemas["PlannedItem"][] }) {
+  const { t } = useTranslation();
+  const { session, today } = useHere();
+  if (items.length === 0) return <div className="empty">{t("These answers make no work.")}</div>;
+  return (
+    <div className="sheet stack">
+      <div className="quiet small">
+        {t("{{count}} items", { count: items.length })}, {span(items.reduce((n, i) => n + i.minutes, 0))}
+      </div>
+      {items.map((i) => {
+        const due = i.due && local(i.due, session.zone);
+        return (
+          <div key={i.step}>
+            <div className="row">
+              <strong className="grow">{i.title}</strong>
+              <span className="num small quiet">{span(i.minutes)}</span>
+            </div>
+            {i.instructions && <div className="small work-instructions">{i.instructions}</div>}
+            <Waits item={i} />
+            {due && (
+              <div className="small num quiet">
+                {t("due {{when}}", { when: `${day(due.day, today)} ${due.time}` })}
+              </div>
+            )}
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+function Check({ findings, select }: { findings: Schemas["Finding"][]; select: (s: Selected) => void }) {
+  const { t } = useTranslation();
+  if (findings.length === 0) return <div className="empty">{t("Nothing is wrong with this draft.")}</div>;
+  return (
+    <ul className="findings">
+      {findings.map((f) => (
+        <li key={`${f.part}${f.key}${f.text}`} className={f.error ? "notice bad" : "notice attention"}>
+          {f.text}{" "}
+          {(f.part === "question" || f.part === "step") && f.key && (
+            <button
+              type="button"
+              className="linkish"
+              onClick={() => select({ part: f.part as "question" | "step", key: f.key ?? "" })}
+            >
+              {t("Show")}
+            </button>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}

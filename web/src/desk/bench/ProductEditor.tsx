@@ -1,0 +1,74 @@
+import { Input } from "antd";
+import { useTranslation } from "react-i18next";
+import { Labelled } from "../../shared/Labelled";
+import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import type { Draft } from "./draft";
+
+type Props = { draft: Draft; change: (draft: Draft) => void };
+
+export function ProductEditor({ draft, change }: Props) {
+  const { t } = useTranslation();
+  const set = (part: Partial<Draft>) => change({ ...draft, ...part });
+  const digits =
+    new Intl.NumberFormat("en", { style: "currency", currency: draft.currency }).resolvedOptions()
+      .maximumFractionDigits ?? 2;
+  const area = (name: "description" | "next", wording: string, help: string) => (
+    <Labelled id={name} wording={wording} help={help}>
+      <Input.TextArea
+        id={name}
+        autoSize={{ minRows: 3 }}
+        value={draft[name] ?? ""}
+        onChange={(e) => set({ [name]: e.target.value })}
+      />
+    </Labelled>
+  );
+  return (
+    <>
+      <h2>{t("The product itself")}</h2>
+      <Labelled id="title" wording={t("Title")}>
+        <Input id="title" value={draft.title} onChange={(e) => set({ title: e.target.value })} />
+      </Labelled>
+      <Labelled id="summary" wording={t("In one sentence")}>
+        <Input id="summary" value={draft.summary ?? ""} onChange={(e) => set({ summary: e.target.value })} />
+      </Labelled>
+      <div className="pair">
+        <Labelled
+          id="price"
+          wording={t("Price of one, tax included")}
+          help={t("Zero when its answers make the price.")}
+        >
+          <MoneyBox
+            id="price"
+            digits={digits}
+            prefix={draft.currency}
+            value={draft.price}
+            onChange={(price) => set({ price: price ?? 0 })}
+          />
+        </Labelled>
+        <Labelled id="tax" wording={t("Tax in it")} help={t("The rate that the price contains.")}>
+          <DecimalBox id="tax" suffix="%" value={draft.tax} onChange={(tax) => set({ tax: tax ?? "0" })} />
+        </Labelled>
+        <Labelled
+          id="most_units"
+          wording={t("Most of it in one order")}
+          help={t("One asks for no quantity.")}
+        >
+          <WholeBox id="most_units" value={draft.most_units ?? 1} onChange={(n) => set({ most_units: n })} />
+        </Labelled>
+        <Labelled
+          id="picture"
+          wording={t("Picture")}
+          help={t("The name of a picture that ships with the application.")}
+        >
+          <Input
+            id="picture"
+            value={draft.picture ?? ""}
+            onChange={(e) => set({ picture: e.target.value || undefined })}
+          />
+        </Labelled>
+      </div>
+      {area("description", t("What it is"), t("Markdown."))}
+      {area("next", t("What happens next"), t("Markdown; customers read it before and after they buy."))}
+    </>
+  );
+}

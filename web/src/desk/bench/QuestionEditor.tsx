@@ -1,0 +1,170 @@
+import { Button, Checkbox, Input, Select } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import type { Schemas } from "../../shared/api/client";
+import { Labelled } from "../../shared/Labelled";
+import { kinds } from "../../shared/questions/editors";
+import { shown } from "../../shared/questions/fields";
+import { Charges } from "./Charges";
+import { ConditionEditor } from "./ConditionEditor";
+import { type Draft, dropQuestion, keyOf, moments, type Question, renameKey, type Selected } from "./draft";
+import { Findings } from "./Findings";
+
+type Props = {
+  draft: Draft;
+  change: (draft: Draft) => void;
+  at: string;
+  select: (s: Selected) => void;
+  findings: Schemas["Finding"][];
+};
+
+export function QuestionEditor({ draft, change, at, select, findings }: Props) {
+  const { t } = useTranslation();
+  const q = draft.questions?.find((x) => x.key === at);
+  const [key, setKey] = useState(at);
+  if (!q) return <div className="empty">{t("Select a question or a step.")}</div>;
+  const set = (part: Partial<Question>) =>
+    change({ ...draft, questions: draft.questions?.map((x) => (x.key === at ? { ...x, ...part } : x)) });
+  const kind = kinds[q.kind];
+  const Editor = kind?.Editor;
+  const others = (draft.questions ?? []).map((x) => x.key).filter((k) => k !== at);
+  const digits =
+    new Intl.NumberFormat("en", { style: "currency", currency: draft.currency }).resolvedOptions()
+      .maximumFractionDigits ?? 2;
+  const badKey = !/^[a-z][a-z0-9_]{0,39}$/.test(key) || others.includes(key);
+  const rename = () => {
+    if (badKey || key === at) return;
+    change(renameKey(draft, at, key));
+    select({ part: "question", key });
+  };
+  const duplicate = () => {
+    const copy = keyOf(
+      at,
+      (draft.questions ?? []).map((x) => x.key),
+    );
+    const i = draft.questions?.findIndex((x) => x.key === at) ?? 0;
+    change({ ...draft, questions: draft.questions?.toSpliced(i + 1, 0, { ...q, key: copy }) });
+    select({ part: "question", key: copy });
+  };
+  return (
+    <>
+      <div className="row">
+        <h2>{q.wording || t("Note")}</h2>
+        <span className="quiet small">{t(kind?.name ?? q.kind)}</span>
+        <span className="grow" />
+        <Button size="small" onClick={duplicate}>
+          {t("Duplicate")}
+        </Button>
+        <Button
+          size="small"
+          danger
+          onClick={() => {
+            change(dropQuestion(draft, at));
+            select({ part: "product" });
+          }}
+        >
+          {t("Take away")}
+        </Button>
+      </div>
+      <Findings findings={findings.filter((f) => f.part === "question" && f.key === at)} />
+      {q.kind !== "note" && (
+        <Labelled id="wording" wording={t("What people read")}>
+          <Input id="wording" value={q.wording} onChange={(e) => set({ wording: e.target.value })} />
+        </Labelled>
+      )}
+      {!shown.has(q.kind) && (
+        <Labelled id="help" wording={t("Help under it")}>
+          <Input
+            id="help"
+            value={q.help ?? ""}
+            onChange={(e) => set({ help: e.target.value || undefined })}
+          />
+        </Labelled>
+      )}
+      <div className="pair">
+        <Labelled
+          id="key"
+          wording={t("Key")}
+          fault={
+            badKey
+              ? t(
+                  "A key begins with a small letter, has only small letters, digits and _, and is there once.",
+                )
+              : undefined
+          }
+        >
+          <Input
+            id="key"
+            className="code"
+            value={key}
+            onChange={(e) => setKey(e.target.value)}
+            onBlur={rename}
+            onPressEnter={rename}
+          />
+        </Labelled>
+        <Labelled id="moment" wording={t("Asked")}>
+          <Select
+            id="moment"
+            value={q.moment}
+            onChange={(moment) =>
+              set({ moment, later: moment === "briefing" || moment === "desk" ? undefined : q.later })
+            }
+            options={moments.map((value) => ({
+              value,
+              label: {
+                choosing: t("while choosing"),
+                paying: t("at checkout"),
+                briefing: t("after paying"),
+                desk: t("only at the desk"),
+              }[value],
+            }))}
+          />
+        </Labelled>
+      </div>
+      {Editor && (
+        <Editor
+          key={q.kind}
+          settings={q.settings ?? {}}
+          onChange={(settings) => set({ settings: tidy(settings) })}
+          digits={digits}
+        />
+      )}
+      {!shown.has(q.kind) && (
+        <div className="row question">
+          <Checkbox
+            checked={q.required ?? false}
+            onChange={(e) =>
+              set({ required: e.target.checked || undefined, later: e.target.checked ? q.later : undefined })
+            }
+          >
+            {t("Must be answered")}
+          </Checkbox>
+          {(q.moment === "choosing" || q.moment === "paying") && q.kind !== "booking" && (
+            <Checkbox
+              checked={q.later ?? false}
+              onChange={(e) => set({ later: e.target.checked || undefined })}
+            >
+              {t("may be left until after paying")}
+            </Checkbox>
+          )}
+        </div>
+      )}
+      <ConditionEditor
+        title={t("Asked only when")}
+        condition={q.when}
+        questions={(draft.questions ?? []).filter(
+          (x) => x.key !== at && moments.indexOf(x.moment) <= moments.indexOf(q.moment),
+        )}
+        change={(when) => set({ when })}
+      />
+      {!shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
+        <Charges draft={draft} change={change} q={q} digits={digits} findings={findings} />
+      )}
+    </>
+  );
+}
+
+// tidy leaves out settings that were cleared.
+function tidy(settings: Record<string, unknown>) {
+  return Object.fromEntries(Object.entries(settings).filter(([, v]) => v !== undefined && v !== ""));
+}

@@ -1,0 +1,4 @@
+import { start } from "../shared/Frame";
+import { App } from "./App";
+
+start(<App />, "/desk");

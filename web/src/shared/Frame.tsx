@@ -1,0 +1,73 @@
+import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
+import "@fontsource-variable/bricolage-grotesque/wght.css";
+import "./base.css";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { ConfigProvider, type ThemeConfig } from "antd";
+import { type ReactNode, StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import "./i18n";
+import { palette, publishPalette } from "./palette";
+
+const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
+
+const theme: ThemeConfig = {
+  token: {
+    colorPrimary: palette.action,
+    colorLink: palette.action,
+    colorInfo: palette.action,
+    colorSuccess: palette.good,
+    colorWarning: palette.attention,
+    colorError: palette.bad,
+    colorText: palette.ink,
+    colorTextSecondary: palette.quiet,
+    colorTextDescription: palette.quiet,
+    colorTextPlaceholder: palette.quiet,
+    colorBgLayout: palette.page,
+    colorBgContainer: palette.surface,
+    colorBorder: palette.edge,
+    colorBorderSecondary: palette.line,
+    borderRadius: 6,
+    fontFamily: '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif',
+    fontSize: 15,
+    controlHeight: 38,
+    boxShadow: "none",
+    boxShadowTertiary: "none",
+    motion: !still,
+    motionDurationFast: "0.08s",
+    motionDurationMid: "0.12s",
+    motionDurationSlow: "0.14s",
+    wireframe: false,
+  },
+  components: {
+    Button: { primaryShadow: "none", defaultShadow: "none", dangerShadow: "none", fontWeight: 600 },
+    Input: { activeShadow: "none" },
+  },
+};
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? "";
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: true } },
+});
+
+// start puts an application on the page, in the look that both share.
+export function start(app: ReactNode, basename: string) {
+  publishPalette(document.documentElement);
+  const root = document.getElementById("root");
+  if (!root) return;
+  createRoot(root).render(
+    <StrictMode>
+      <ConfigProvider
+        theme={theme}
+        csp={{ nonce }}
+        wave={{ disabled: true }}
+        button={{ autoInsertSpace: false }}
+      >
+        <QueryClientProvider client={queries}>
+          <BrowserRouter basename={basename}>{app}</BrowserRouter>
+        </QueryClientProvider>
+      </ConfigProvider>
+    </StrictMode>,
+  );
+}

@@ -1,0 +1,15 @@
+import { Button } from "antd";
+import { useTranslation } from "react-i18next";
+import { Problem } from "./api/client";
+
+// Trouble says what went wrong and offers to try again.
+export function Trouble({ error, again }: { error: unknown; again?: () => void }) {
+  const { t } = useTranslation();
+  const message = error instanceof Problem ? error.message : t("Something went wrong. Try again.");
+  return (
+    <div className="notice bad row" role="alert">
+      <span className="grow">{message}</span>
+      {again && <Button onClick={again}>{t("Try again")}</Button>}
+    </div>
+  );
+}

@@ -1,0 +1,61 @@
+import i18next from "i18next";
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema.gen";
+
+export type Schemas = components["schemas"];
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+api.use({
+  onRequest({ request }) {
+    request.headers.set("Accept-Language", i18next.language);
+    return request;
+  },
+});
+
+// A Problem is what the server said was wrong, as an error that can be thrown.
+export class Problem extends Error {
+  status: number;
+  code: string;
+  errors: Schemas["FieldError"][];
+  constructor(p: Schemas["Problem"]) {
+    super(p.title + (p.detail ? ` ${p.detail}` : ""));
+    this.status = p.status;
+    this.code = p.type.slice(p.type.lastIndexOf("/") + 1);
+    this.errors = p.errors ?? [];
+  }
+
+  // of gives the message of one field.
+  of(key: string): string | undefined {
+    return this.errors.find((e) => e.key === key)?.message;
+  }
+}
+
+type Outcome<T> = { data?: T; error?: unknown; response: Response };
+
+// take waits for an answer and throws a Problem when it is one. A server that
+// cannot be reached is a problem like any other.
+export async function take<T>(call: Promise<Outcome<T>>): Promise<T> {
+  let out: Outcome<T>;
+  try {
+    out = await call;
+  } catch (e) {
+    if (e instanceof DOMException && e.name === "AbortError") throw e;
+    throw new Problem({
+      type: "ruvo/offline",
+      title: i18next.t("The connection is lost. What you typed is kept; try again in a moment."),
+      status: 0,
+    });
+  }
+  if (out.error !== undefined || !out.response.ok) {
+    const p = out.error as Partial<Schemas["Problem"]> | undefined;
+    throw new Problem({
+      type: p?.type ?? "ruvo/unknown",
+      title: p?.title ?? i18next.t("Something went wrong. Try again."),
+      status: p?.status ?? out.response.status,
+      detail: p?.detail,
+      errors: p?.errors,
+    });
+  }
+  return out.data as T;
+}

@@ -1,0 +1,2 @@
+// This kind has no settings of its own.
+export const Editor = () => null;

@@ -1,0 +1,5 @@
+import type { FieldProps } from "../types";
+
+export function Field({ q }: FieldProps) {
+  return <h2 className="question-heading">{q.wording}</h2>;
+}

@@ -1,0 +1,1 @@
+export { Editor } from "../short_text/Editor";

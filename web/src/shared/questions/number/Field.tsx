@@ -1,0 +1,68 @@
+import { Button, Input } from "antd";
+import { useEffect, useState } from "react";
+import { useTranslation } from "react-i18next";
+import type { FieldProps } from "../types";
+
+// A number is typed, or stepped when it has small whole steps.
+export function Field({ id, q, value, onChange, describedBy, invalid, disabled }: FieldProps) {
+  const { t } = useTranslation();
+  const given = typeof value === "number" ? String(value) : "";
+  const [text, setText] = useState(given);
+  useEffect(() => {
+    setText((old) => (read(old) === (given === "" ? null : Number(given)) ? old : given));
+  }, [given]);
+  const set = q.settings as { least?: string; most?: string; step?: string; unit?: string };
+  const step = Number(set.step ?? 0);
+  const least = set.least === undefined ? -Infinity : Number(set.least);
+  const most = set.most === undefined ? Infinity : Number(set.most);
+  const stepped = step >= 1 && most - least <= 200;
+  const move = (by: number) => {
+    const now = typeof value === "number" ? value : by > 0 ? least - by : least;
+    onChange(Math.min(most, Math.max(least, now + by)));
+  };
+  const type = (next: string) => {
+    setText(next);
+    const n = read(next);
+    // What is no number is sent as it is typed, so that the server says so.
+    onChange(n === undefined ? next : n);
+  };
+  return (
+    <div className="row number-field">
+      {stepped && (
+        <Button
+          aria-label={t("one less")}
+          disabled={disabled || typeof value !== "number" || value <= least}
+          onClick={() => move(-step)}
+        >
+          −
+        </Button>
+      )}
+      <Input
+        id={id}
+        value={text}
+        inputMode={step >= 1 ? "numeric" : "decimal"}
+        disabled={disabled}
+        suffix={set.unit}
+        status={invalid ? "error" : undefined}
+        aria-describedby={describedBy}
+        aria-invalid={invalid || undefined}
+        onChange={(e) => type(e.target.value)}
+      />
+      {stepped && (
+        <Button
+          aria-label={t("one more")}
+          disabled={disabled || (typeof value === "number" && value >= most)}
+          onClick={() => move(step)}
+        >
+          +
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function read(text: string): number | null | undefined {
+  const clean = text.trim().replace(",", ".");
+  if (clean === "") return null;
+  return /^-?\d{1,12}(\.\d+)?$/.test(clean) ? Number(clean) : undefined;
+}

@@ -1,0 +1,54 @@
+import { useEffect, useRef, useState } from "react";
+
+const debounce = 150; // milliseconds
+
+// useEvaluation asks the server about an input that changes while somebody
+// types: after a short pause, one question at a time in flight, and never
+// showing the answer to an older input as that to the newest. What it gives is
+// stale while the newest input has no answer yet.
+export function useEvaluation<In, Out>(
+  input: In | undefined,
+  ask: (input: In, signal: AbortSignal) => Promise<Out>,
+) {
+  const [state, setState] = useState<{ for: string; result: Out } | undefined>();
+  const [error, setError] = useState<unknown>();
+  const key = input === undefined ? "" : JSON.stringify(input);
+  const latest = useRef({ input, ask });
+  latest.current = { input, ask };
+  const [attempt, setAttempt] = useState(0);
+  const before = useRef(false);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: attempt asks again
+  useEffect(() => {
+    if (key === "") return;
+    const stop = new AbortController();
+    // The first question of a page is not typed, so it need not wait.
+    const timer = setTimeout(
+      async () => {
+        const { input, ask } = latest.current;
+        if (input === undefined) return;
+        try {
+          const result = await ask(input, stop.signal);
+          if (stop.signal.aborted) return;
+          before.current = true;
+          setState({ for: key, result });
+          setError(undefined);
+        } catch (e) {
+          if (!stop.signal.aborted) setError(e);
+        }
+      },
+      before.current ? debounce : 0,
+    );
+    return () => {
+      clearTimeout(timer);
+      stop.abort();
+    };
+  }, [key, attempt]);
+
+  return {
+    result: state?.result,
+    stale: state?.for !== key,
+    error,
+    again: () => setAttempt((n) => n + 1),
+  };
+}

@@ -1,0 +1,86 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, Outlet, Route, Routes, useLocation } from "react-router";
+import { api, take } from "../shared/api/client";
+import { languages, speak } from "../shared/i18n";
+import { Basket } from "./Basket";
+import { Checkout } from "./Checkout";
+import { Front } from "./Front";
+import { useBasket } from "./keep";
+import { OrderPage } from "./OrderPage";
+import { ProductPage } from "./ProductPage";
+import "./shop.css";
+
+export function useShop() {
+  return useQuery({ queryKey: ["shop"], queryFn: () => take(api.GET("/api/shop")), staleTime: 60_000 });
+}
+
+export function App() {
+  return (
+    <Routes>
+      <Route element={<Page />}>
+        <Route index element={<Front />} />
+        <Route path="p/:slug" element={<ProductPage />} />
+        <Route path="basket" element={<Basket />} />
+        <Route path="checkout" element={<Checkout />} />
+        <Route path="o/:link" element={<OrderPage />} />
+        <Route path="*" element={<Nowhere />} />
+      </Route>
+    </Routes>
+  );
+}
+
+function Page() {
+  const { t, i18n } = useTranslation();
+  const shop = useShop();
+  const [basket] = useBasket();
+  const { pathname } = useLocation();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new page begins at its top
+  useEffect(() => window.scrollTo(0, 0), [pathname]);
+  return (
+    <div className="shop">
+      <header className="shop-bar">
+        <Link to="/" className="brand">
+          {shop.data?.business ?? "\u00a0"}
+        </Link>
+        <nav aria-label={t("Shop")}>
+          <Link to="/basket">
+            {t("Basket")} {basket.length > 0 && <span className="count num">{basket.length}</span>}
+          </Link>
+        </nav>
+      </header>
+      <main>
+        <Outlet />
+      </main>
+      <footer className="shop-foot small">
+        <span>{shop.data?.business}</span>
+        <span className="grow" />
+        {Object.entries(languages).map(([code, name]) => (
+          <button
+            key={code}
+            type="button"
+            className="linkish"
+            lang={code}
+            aria-pressed={i18n.language === code}
+            onClick={() => speak(code)}
+          >
+            {name}
+          </button>
+        ))}
+      </footer>
+    </div>
+  );
+}
+
+function Nowhere() {
+  const { t } = useTranslation();
+  return (
+    <div className="narrow">
+      <h1>{t("There is nothing at this address.")}</h1>
+      <p>
+        <Link to="/">{t("See what we offer")}</Link>
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,346 @@
+import { Button, Input } from "antd";
+import { type ReactNode, useEffect, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { api, Problem, type Schemas, take } from "../shared/api/client";
+import { money } from "../shared/format";
+import { Labelled } from "../shared/Labelled";
+import { QuestionField } from "../shared/questions/QuestionField";
+import { Slip } from "../shared/slip/Slip";
+import { Trouble } from "../shared/Trouble";
+import { useBasketView } from "./Basket";
+import { checkoutKey, forget, type Person, personKey, randomName, useBasket, useKept } from "./keep";
+
+// Checkout asks for what is left in two steps: who you are with the questions
+// of this moment, then the payment. The step stands in the address, so going
+// back goes back one step.
+export function Checkout() {
+  const { t } = useTranslation();
+  const [params] = useSearchParams();
+  const [basket] = useBasket();
+  const [name, setName] = useKept(checkoutKey, "");
+  const view = useBasketView(basket);
+  useEffect(() => {
+    if (name === "") setName(randomName());
+  }, [name, setName]);
+  if (basket.length === 0) {
+    return (
+      <div className="narrow stack">
+        <h1>{t("Check out")}</h1>
+        <div className="empty">
+          <p>{t("The basket is empty, so there is nothing to pay.")}</p>
+          <Link to="/">{t("See what we offer")}</Link>
+        </div>
+      </div>
+    );
+  }
+  const paying = params.get("step") === "pay";
+  return (
+    <div className="two-columns">
+      <div className="stack">
+        {view.error !== undefined && <Trouble error={view.error} again={view.again} />}
+        {paying ? (
+          <Pay name={name} view={view.result} stale={view.stale} />
+        ) : (
+          <About name={name} view={view.result} stale={view.stale} />
+        )}
+      </div>
+      <aside className="sheet side">
+        {view.result && <Slip slip={view.result.slip} stale={view.stale} title={t("Slip")} />}
+      </aside>
+    </div>
+  );
+}
+
+type Step = { name: string; view?: Schemas["BasketView"]; stale: boolean };
+
+function Heading({ at, children }: { at: number; children: ReactNode }) {
+  const { t } = useTranslation();
+  return (
+    <div>
+      <span className="quiet small num">{t("Step {{at}} of {{of}}", { at, of: 2 })}</span>
+      <h1>{children}</h1>
+    </div>
+  );
+}
+
+function About({ name, view, stale }: Step) {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const [basket, setBasket] = useBasket();
+  const [person, setPerson] = useKept<Person>(personKey, { name: "", email: "" });
+  const [problem, setProblem] = useState<unknown>();
+  const [busy, setBusy] = useState(false);
+  const answer = (id: string, key: string, value: unknown) =>
+    setBasket((old) =>
+      old.map((e) => {
+        if (e.id !== id) return e;
+        const answers = { ...e.answers };
+        if (value === null) delete answers[key];
+        else answers[key] = value;
+        return { ...e, answers };
+      }),
+    );
+  const go = async () => {
+    if (busy) return;
+    setBusy(true);
+    try {
+      await take(
+        api.PUT("/api/shop/checkouts/{checkout}", {
+          params: { path: { checkout: name } },
+          body: { ...person, lines: basket.map(({ id: _, ...line }) => line) },
+        }),
+      );
+      setProblem(undefined);
+      navigate("/checkout?step=pay");
+    } catch (e) {
+      setProblem(e);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const of = (key: string) => (problem instanceof Problem ? problem.of(key) : undefined);
+  const elsewhere =
+    problem instanceof Problem
+      ? problem.errors.filter((e) => {
+          const [, i, key] = e.key.split(".");
+          if (e.key === "name" || e.key === "email") return false;
+          return view?.lines[Number(i)]?.page?.questions.find((q) => q.key === key)?.moment !== "paying";
+        })
+      : [];
+  return (
+    <form
+      className="stack"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        go();
+      }}
+    >
+      <Heading at={1}>{t("About you")}</Heading>
+      {problem !== undefined && <Trouble error={problem} />}
+      {elsewhere.length > 0 && (
+        <div className="notice bad">
+          {elsewhere.map((e) => {
+            const [, i, key] = e.key.split(".");
+            const page = view?.lines[Number(i)]?.page;
+            return (
+              <div key={e.key}>
+                {page?.title} · {page?.questions.find((q) => q.key === key)?.wording ?? key}: {e.message}{" "}
+                <Link to={`/p/${page?.slug}?line=${basket[Number(i)]?.id}`}>{t("Change")}</Link>
+              </div>
+            );
+          })}
+        </div>
+      )}
+      <Labelled id="name" wording={t("Your name")} fault={of("name")}>
+        <Input
+          id="name"
+          autoComplete="name"
+          value={person.name}
+          status={of("name") ? "error" : undefined}
+          aria-describedby={of("name") && "name-fault"}
+          onChange={(e) => setPerson({ ...person, name: e.target.value })}
+        />
+      </Labelled>
+      <Labelled
+        id="email"
+        wording={t("Mail address")}
+        help={t("The link to your order page goes there.")}
+        fault={of("email")}
+      >
+        <Input
+          id="email"
+          type="email"
+          autoComplete="email"
+          value={person.email}
+          status={of("email") ? "error" : undefined}
+          aria-describedby={of("email") && "email-fault"}
+          onChange={(e) => setPerson({ ...person, email: e.target.value })}
+        />
+      </Labelled>
+      {basket.map((entry, i) => {
+        const line = view?.lines[i];
+        if (!line?.page || line.product !== entry.product) return null;
+        const page = line.page;
+        const asked = new Map(line.evaluation?.asked.map((a) => [a.key, a]));
+        const questions = page.questions.filter((q) => q.moment === "paying" && asked.has(q.key));
+        if (questions.length === 0) return null;
+        return (
+          <section key={entry.id}>
+            <h2 className="question-heading">{page.title}</h2>
+            {questions.map((q) => (
+              <QuestionField
+                key={q.key}
+                prefix={`l${i}`}
+                q={q}
+                page={page}
+                value={entry.answers[q.key] ?? null}
+                onChange={(v) => answer(entry.id, q.key, v)}
+                text={asked.get(q.key)?.text}
+                fault={of(`lines.${i}.${q.key}`)}
+              />
+            ))}
+          </section>
+        );
+      })}
+      <div className="row">
+        <Button type="primary" size="large" htmlType="submit" loading={busy} disabled={!view || stale}>
+          {t("Go on to the payment")}
+        </Button>
+        <Link to="/basket">{t("Back to the basket")}</Link>
+      </div>
+    </form>
+  );
+}
+
+function Pay({ name, view, stale }: Step) {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const [card, setCard] = useState({ number: "", expiry: "", code: "" });
+  const [attempt, setAttempt] = useState(randomName);
+  const [payment, setPayment] = useState<Schemas["Payment"]>();
+  const [problem, setProblem] = useState<unknown>();
+  const [busy, setBusy] = useState(false);
+  const [, setBasket] = useBasket();
+  const finish = (p: Schemas["Payment"]) => {
+    setPayment(p);
+    if (p.state === "declined") setAttempt(randomName());
+    if (p.state !== "paid") return;
+    setBasket([]);
+    forget(checkoutKey);
+    navigate(`/o/${p.link}?new`, { replace: true });
+  };
+  const run = async (call: () => Promise<Schemas["Payment"]>) => {
+    if (busy) return;
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      finish(await call());
+    } catch (e) {
+      setProblem(e);
+    } finally {
+      setBusy(false);
+    }
+  };
+  const pay = () =>
+    run(() =>
+      take(
+        api.POST("/api/shop/checkouts/{checkout}/pay", {
+          params: { path: { checkout: name } },
+          body: { ...card, attempt, total: view?.slip.total },
+        }),
+      ),
+    );
+  const confirm = (approve: boolean) =>
+    run(() =>
+      take(
+        api.POST("/api/shop/checkouts/{checkout}/confirm", {
+          params: { path: { checkout: name } },
+          body: { approve },
+        }),
+      ),
+    );
+  const of = (key: string) => (problem instanceof Problem ? problem.of(key) : undefined);
+  const total = view ? money(view.slip.total, view.slip.currency) : "";
+  if (payment?.state === "confirm") {
+    return (
+      <div className="stack">
+        <Heading at={2}>{t("Pay")}</Heading>
+        {problem !== undefined && <Trouble error={problem} />}
+        <section className="sheet stack bank">
+          <h2>{t("Your bank asks")}</h2>
+          <p>
+            {t("Do you want to pay {{total}}? This is the simulated bank that ships with Ruvo.", { total })}
+          </p>
+          <div className="row">
+            <Button type="primary" size="large" loading={busy} onClick={() => confirm(true)}>
+              {t("Yes, pay {{total}}", { total })}
+            </Button>
+            <Button size="large" disabled={busy} onClick={() => confirm(false)}>
+              {t("No, do not pay")}
+            </Button>
+          </div>
+        </section>
+      </div>
+    );
+  }
+  return (
+    <form
+      className="stack"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        pay();
+      }}
+    >
+      <Heading at={2}>{t("Pay")}</Heading>
+      {problem !== undefined && <Trouble error={problem} />}
+      {problem instanceof Problem &&
+        problem.errors
+          .filter((e) => e.key.startsWith("lines."))
+          .map((e) => (
+            <div className="notice bad" key={e.key}>
+              {e.message} <Link to="/basket">{t("Back to the basket")}</Link>
+            </div>
+          ))}
+      {payment?.state === "declined" && (
+        <div className="notice bad" role="alert">
+          {payment.reason}
+        </div>
+      )}
+      <Labelled id="number" wording={t("Card number")} fault={of("number")}>
+        <Input
+          id="number"
+          inputMode="numeric"
+          autoComplete="cc-number"
+          value={card.number}
+          maxLength={30}
+          status={of("number") ? "error" : undefined}
+          onChange={(e) => setCard({ ...card, number: e.target.value })}
+        />
+      </Labelled>
+      <div className="card-small">
+        <Labelled id="expiry" wording={t("Last month")} fault={of("expiry")}>
+          <Input
+            id="expiry"
+            placeholder="08/29"
+            autoComplete="cc-exp"
+            value={card.expiry}
+            maxLength={7}
+            status={of("expiry") ? "error" : undefined}
+            onChange={(e) => setCard({ ...card, expiry: e.target.value })}
+          />
+        </Labelled>
+        <Labelled id="code" wording={t("Code on the back")} fault={of("code")}>
+          <Input
+            id="code"
+            inputMode="numeric"
+            autoComplete="cc-csc"
+            value={card.code}
+            maxLength={4}
+            status={of("code") ? "error" : undefined}
+            onChange={(e) => setCard({ ...card, code: e.target.value })}
+          />
+        </Labelled>
+      </div>
+      <div className="row">
+        <Button
+          type="primary"
+          size="large"
+          htmlType="submit"
+          loading={busy}
+          disabled={!view || stale || name === ""}
+        >
+          {t("Pay {{total}}", { total })}
+        </Button>
+        <Link to="/checkout">{t("Back")}</Link>
+      </div>
+      <p className="small quiet">
+        {t(
+          "No money moves: the bank is simulated. Card 9900 0000 0000 0002 works, 9900 0000 0000 0101 is declined, 9900 0000 0000 0200 asks for confirmation; any coming month, any three digits.",
+        )}
+      </p>
+    </form>
+  );
+}

@@ -1,0 +1,316 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { useParams, useSearchParams } from "react-router";
+import { api, Problem, type Schemas, take } from "../shared/api/client";
+import { Docket, Fact, Gauge } from "../shared/docket/Docket";
+import { day, money } from "../shared/format";
+import { Html } from "../shared/Html";
+import { shown } from "../shared/questions/fields";
+import { QuestionField } from "../shared/questions/QuestionField";
+import { Slip } from "../shared/slip/Slip";
+import { Trouble } from "../shared/Trouble";
+import { useKept } from "./keep";
+
+// OrderPage is the customer's half of the docket: what happens next, what is
+// still to answer, what they answered, the slip.
+export function OrderPage() {
+  const { t } = useTranslation();
+  const { link = "" } = useParams();
+  const [params] = useSearchParams();
+  const order = useQuery({
+    queryKey: ["order", link],
+    queryFn: () => take(api.GET("/api/shop/orders/{link}", { params: { path: { link } } })),
+    refetchOnWindowFocus: false,
+    retry: false,
+  });
+  if (order.error) {
+    return (
+      <div className="narrow stack">
+        <h1>{t("Your order")}</h1>
+        <Trouble error={order.error} />
+      </div>
+    );
+  }
+  if (!order.data) return null;
+  const o = order.data;
+  return (
+    <div className="order stack">
+      {params.has("new") && (
+        <div className="notice good" role="status">
+          {t(
+            "Thank you, {{name}}. Your order {{number}} is paid. A mail with the link to this page is on its way to {{email}}.",
+            {
+              name: o.name,
+              number: o.number,
+              email: o.email,
+            },
+          )}
+        </div>
+      )}
+      <h1>{t("Your order {{number}}", { number: o.number })}</h1>
+      {o.lines.map((line) => (
+        <Line key={line.id} order={o} line={line} link={link} />
+      ))}
+      {o.lines.length > 1 && (
+        <section className="sheet">
+          <Slip slip={o.slip} title={t("Everything together")} />
+        </section>
+      )}
+    </div>
+  );
+}
+
+type LineProps = { order: Schemas["OrderPage"]; line: Schemas["OrderLine"]; link: string };
+
+function Line({ order, line, link }: LineProps) {
+  const { t } = useTranslation();
+  const promised = line.promised;
+  const booked = line.asked.find((a) => line.page.questions.find((q) => q.key === a.key)?.kind === "booking");
+  const briefs: Record<Schemas["BriefState"], string> = {
+    waiting: t("We wait for your answers"),
+    complete: t("We have all we need"),
+    changed: t("We have seen your change"),
+    closed: t("Closed"),
+  };
+  const brief = briefs[line.brief];
+  const stub = (
+    <>
+      <Fact name={t("Order")}>
+        <div className="docket-number num">{order.number}</div>
+      </Fact>
+      {booked?.words ? (
+        <Fact name={t("Booked")}>
+          <strong>{booked.words}</strong>
+        </Fact>
+      ) : (
+        <Fact name={t("Promised")}>
+          <strong>{promised ? day(promised) : t("once all is answered")}</strong>
+        </Fact>
+      )}
+      <Fact name={t("Your answers")}>
+        <Gauge
+          have={line.answered}
+          of={line.total}
+          words={t("{{have}} of {{of}} answered", { have: line.answered, of: line.total })}
+        />
+      </Fact>
+      <Fact name={t("Paid")}>
+        <span className="num">{money(line.slip.total, line.slip.currency)}</span>
+      </Fact>
+    </>
+  );
+  return (
+    <Docket stub={stub} label={line.page.title}>
+      <div className="row">
+        <h2 className="grow">{line.page.title}</h2>
+        <span
+          className={`mark ${line.brief === "waiting" ? "attention" : line.brief === "closed" ? "plain" : "good"}`}
+        >
+          {brief}
+        </span>
+      </div>
+      <div className="order-columns">
+        <div>
+          <ToAnswer line={line} link={link} />
+          <Answered line={line} link={link} />
+          {line.history.length > 0 && (
+            <details className="history">
+              <summary>{t("What was changed, and when")}</summary>
+              <ul>
+                {line.history.map((h) => (
+                  <li key={`${h.key}${h.at}`}>
+                    <span className="quiet small">{new Date(h.at).toLocaleString()}</span> {h.wording}:{" "}
+                    {h.old ? <del>{h.old}</del> : <span className="quiet">{t("nothing")}</span>} →{" "}
+                    {h.new || <span className="quiet">{t("nothing")}</span>}
+                  </li>
+                ))}
+              </ul>
+            </details>
+          )}
+        </div>
+        <div className="stack">
+          <Slip slip={line.slip} title={t("Slip")} />
+          {line.page.next && (
+            <section className="small">
+              <h3>{t("What happens next")}</h3>
+              <Html html={line.page.next} />
+            </section>
+          )}
+        </div>
+      </div>
+    </Docket>
+  );
+}
+
+// useSaving sends changed answers and keeps what was typed until it is saved.
+function useSaving(line: Schemas["OrderLine"], link: string, kept: string) {
+  const queries = useQueryClient();
+  const [typed, setTyped] = useKept<Record<string, unknown>>(kept, {});
+  const [problem, setProblem] = useState<unknown>();
+  const [busy, setBusy] = useState(false);
+  const [saved, setSaved] = useState(false);
+  const save = async () => {
+    if (busy) return false;
+    setBusy(true);
+    try {
+      const page = await take(
+        api.PATCH("/api/shop/orders/{link}/lines/{line}/answers", {
+          params: { path: { link, line: line.id } },
+          body: { version: line.version, answers: typed },
+        }),
+      );
+      setProblem(undefined);
+      setTyped({});
+      setSaved(true);
+      queries.setQueryData(["order", link], page);
+      return true;
+    } catch (e) {
+      setProblem(e);
+      // The newer state is shown beside what was typed, which stays.
+      if (e instanceof Problem && e.status === 409) queries.invalidateQueries({ queryKey: ["order", link] });
+      return false;
+    } finally {
+      setBusy(false);
+    }
+  };
+  const change = (key: string, value: unknown) => {
+    setSaved(false);
+    setTyped((old) => ({ ...old, [key]: value }));
+  };
+  return { typed, setTyped, change, save, problem, setProblem, busy, saved };
+}
+
+function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) {
+  const { t } = useTranslation();
+  const s = useSaving(line, link, `ruvo.brief.${link.slice(0, 6)}.${line.id}`);
+  const asked = new Map(line.asked.map((a) => [a.key, a]));
+  const open = line.page.questions.filter((q) => {
+    const a = asked.get(q.key);
+    return a && (shown.has(q.kind) ? q.moment === "briefing" : !a.answered);
+  });
+  const answerable = open.some((q) => !shown.has(q.kind));
+  if (line.brief === "closed" || !answerable) {
+    return s.saved ? (
+      <div className="notice good" role="status">
+        {t("Saved. We have all we need.")}
+      </div>
+    ) : null;
+  }
+  const fault = (key: string) => (s.problem instanceof Problem ? s.problem.of(key) : undefined);
+  const dirty = open.some((q) => s.typed[q.key] !== undefined && s.typed[q.key] !== null);
+  return (
+    <form
+      className="to-answer"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        s.save();
+      }}
+    >
+      <h3>{t("Still to answer")}</h3>
+      {s.problem !== undefined && <Trouble error={s.problem} />}
+      {s.saved && (
+        <div className="notice good" role="status">
+          {t("Saved.")}
+        </div>
+      )}
+      {open.map((q) => (
+        <QuestionField
+          key={q.key}
+          prefix={`l${line.id}`}
+          q={q}
+          page={line.page}
+          value={s.typed[q.key] ?? null}
+          onChange={(v) => s.change(q.key, v)}
+          text={asked.get(q.key)?.text}
+          fault={fault(q.key)}
+        />
+      ))}
+      <Button type="primary" htmlType="submit" loading={s.busy} disabled={!dirty}>
+        {t("Send the answers")}
+      </Button>
+    </form>
+  );
+}
+
+function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) {
+  const { t } = useTranslation();
+  const s = useSaving(line, link, `ruvo.change.${link.slice(0, 6)}.${line.id}`);
+  const [editing, setEditing] = useState<string>();
+  const asked = new Map(line.asked.map((a) => [a.key, a]));
+  const questions = line.page.questions.filter((q) => !shown.has(q.kind) && asked.get(q.key)?.answered);
+  const stop = () => {
+    setEditing(undefined);
+    s.setTyped({});
+    s.setProblem(undefined);
+  };
+  return (
+    <section>
+      <h3>{t("What you answered")}</h3>
+      {s.saved && (
+        <div className="notice good" role="status">
+          {t("Saved. We see what you changed.")}
+        </div>
+      )}
+      <dl className="answers">
+        {questions.map((q) => {
+          const locked = line.brief === "closed" || line.locked.includes(q.key);
+          if (editing === q.key) {
+            return (
+              <div key={q.key} className="answer-edit">
+                <QuestionField
+                  prefix={`c${line.id}`}
+                  q={q}
+                  page={line.page}
+                  value={q.key in s.typed ? s.typed[q.key] : (line.answers[q.key] ?? null)}
+                  onChange={(v) => s.change(q.key, v)}
+                  fault={s.problem instanceof Problem ? s.problem.of(q.key) : undefined}
+                />
+                {s.problem instanceof Problem && !s.problem.of(q.key) && <Trouble error={s.problem} />}
+                <div className="row">
+                  <Button
+                    type="primary"
+                    loading={s.busy}
+                    disabled={!(q.key in s.typed)}
+                    onClick={async () => {
+                      if (await s.save()) setEditing(undefined);
+                    }}
+                  >
+                    {t("Save")}
+                  </Button>
+                  <Button onClick={stop}>{t("Leave it as it was")}</Button>
+                </div>
+              </div>
+            );
+          }
+          return (
+            <div key={q.key}>
+              <dt>{q.wording}</dt>
+              <dd>
+                <span className="grow answer-words">{asked.get(q.key)?.words}</span>
+                {!locked && (
+                  <button
+                    type="button"
+                    className="linkish small"
+                    onClick={() => {
+                      stop();
+                      setEditing(q.key);
+                    }}
+                  >
+                    {t("Change")}
+                    <span className="sr"> {q.wording}</span>
+                  </button>
+                )}
+              </dd>
+            </div>
+          );
+        })}
+      </dl>
+      {line.brief === "closed" && (
+        <p className="small quiet">{t("The brief is closed. Write to us if something must still change.")}</p>
+      )}
+    </section>
+  );
+}
