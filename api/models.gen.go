@@ -412,6 +412,7 @@ type DocketAnswer struct {
 	Changed *time.Time `json:"changed,omitempty"`
 	Colour  *string    `json:"colour,omitempty"`
 	Key     string     `json:"key"`
+	Kind    string     `json:"kind"`
 
 	// Missing It is required
 	Missing bool   `json:"missing"`
@@ -516,9 +517,14 @@ type OrderLine struct {
 	Id       int64           `json:"id"`
 
 	// Locked Keys that cannot be changed here
-	Locked  []string    `json:"locked"`
-	Missing []string    `json:"missing"`
-	Page    ProductPage `json:"page"`
+	Locked []string `json:"locked"`
+
+	// Missing Required and not answered
+	Missing []string `json:"missing"`
+
+	// Open What can still be answered
+	Open []string    `json:"open"`
+	Page ProductPage `json:"page"`
 
 	// Promised The day by which the order is handed over
 	Promised *string `json:"promised,omitempty"`

@@ -19,6 +19,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 
 	"ruvo/demo"
@@ -33,7 +34,7 @@ var today = time.Date(2026, 11, 24, 9, 30, 0, 0, time.FixedZone("CET", 3600))
 
 // patience is how long a test waits for something to appear before it fails.
 // It is long, as machines are shared; nothing is expected to need it.
-const patience = 45 * time.Second
+const patience = 30 * time.Second
 
 var (
 	template string // a data folder filled with the sample business
@@ -154,6 +155,16 @@ func (h *house) visitor(width, height int64) *person {
 		options = append(options, chromedp.EmulateMobile, chromedp.EmulateTouch)
 	}
 	must(h.t, chromedp.Do(ctx, chromedp.EmulateViewport(width, height, options...)))
+	// A page that throws is broken, whatever it shows.
+	must(h.t, chromedp.Listen(ctx, func(ev any) {
+		if e, ok := ev.(*runtime.EventExceptionThrown); ok {
+			text := e.ExceptionDetails.Text
+			if x := e.ExceptionDetails.Exception; x != nil {
+				text += " " + x.Description
+			}
+			h.t.Errorf("the page threw: %s", text)
+		}
+	}))
 	return p
 }
 

@@ -65,7 +65,7 @@ func TestScreenshots(t *testing.T) {
 	desk.sees("5 letters after 24", ".live")
 	desk.shoot(folder, "desk-product")
 	desk.goTo("/desk/orders?text=Maren")
-	desk.press("button", "1016")
+	desk.press("button", "1015")
 	desk.sees("The night we nearly met")
 	desk.shoot(folder, "desk-orders")
 	desk.goTo("/desk/work")

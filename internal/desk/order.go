@@ -67,14 +67,14 @@ func (d *Desk) Docket(ctx context.Context, id int64, l words.Language) (api.Dock
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		line, err := d.open(tx, id, l)
 		if err == nil {
-			view, err = d.docket(tx, line)
+			view, err = d.docket(tx, line, l)
 		}
 		return err
 	})
 	return view, err
 }
 
-func (d *Desk) docket(tx *store.Tx, line *docket.Line) (api.Docket, error) {
+func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Docket, error) {
 	history, err := docket.History(tx, line, question.Desk)
 	if err != nil {
 		return api.Docket{}, err
@@ -87,7 +87,7 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line) (api.Docket, error) {
 		Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title, Quantity: line.Row.Quantity,
 		Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PaidAt, Paid: int(line.Row.Slip.Total),
 		Currency: string(line.Edition.Currency), Edition: edition.Number, Brief: api.BriefState(line.Row.Brief),
-		Answers: answers(line, history), Slip: line.Row.Slip, History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
+		Answers: answers(line, history, l), Slip: line.Row.Slip, History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
 	}
 	v.Answered, v.Total = line.Counted()
 	if day := line.Promised(); day != "" {
@@ -122,13 +122,13 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line) (api.Docket, error) {
 
 // answers shows the brief: each question that applies, with what it read
 // before its last change after work began.
-func answers(line *docket.Line, history []api.Change) []api.DocketAnswer {
+func answers(line *docket.Line, history []api.Change, l words.Language) []api.DocketAnswer {
 	views := []api.DocketAnswer{}
 	for _, a := range line.Result.Asked {
 		if !a.Item.Asked() {
 			continue
 		}
-		v := answer(line, a.Item.Key)
+		v := answer(line, a.Item.Key, l)
 		v.Moment, v.Missing = a.Item.Moment, !a.Answered && a.Item.Required
 		// What counts as a change is what was answered before: a first answer
 		// after payment is no change.
@@ -144,12 +144,16 @@ func answers(line *docket.Line, history []api.Change) []api.DocketAnswer {
 	return views
 }
 
-func answer(line *docket.Line, k question.Key) api.DocketAnswer {
-	v := api.DocketAnswer{Key: string(k), Wording: line.Wording(k), Words: line.Result.Words(line.Edition, k, line.Facts)}
+// answer shows one answer in the language of the desk, whatever the customer's.
+func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswer {
+	facts := line.Facts
+	facts.Language = l
+	v := api.DocketAnswer{Key: string(k), Wording: line.Wording(k), Words: line.Result.Words(line.Edition, k, facts)}
 	item, ok := line.Edition.Item(k)
 	if !ok {
 		return v
 	}
+	v.Kind = string(item.Kind)
 	if c, ok := item.Spec.(question.Coloured); ok {
 		if value, answered := line.Result.Answers[k]; answered {
 			if hex := c.Colour(value); hex != "" {
@@ -194,7 +198,7 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 		if err := line.Settle(tx, now); err != nil {
 			return err
 		}
-		view, err = d.docket(tx, line)
+		view, err = d.docket(tx, line, l)
 		return err
 	})
 	return view, err

@@ -258,7 +258,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		answers, wrong := question.Decode(known, e.Spec)
 		f := evaluate.Facts{
 			Quantity: t.Quantity, Now: now, Zone: zone, Language: l, Customer: "…", Order: "…", Later: map[question.Key]bool{},
-			Work: &evaluate.Work{Hours: b.Hours(), Paid: now, Briefed: now},
+			Work: &evaluate.Work{Language: l, Hours: b.Hours(), Paid: now, Briefed: now},
 		}
 		if t.Later != nil {
 			for _, k := range *t.Later {

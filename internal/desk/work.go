@@ -201,7 +201,7 @@ func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l wo
 					view.Columns = append(view.Columns, api.Column{Key: string(k), Wording: line.Wording(k)})
 				}
 			}
-			for _, a := range answers(line, history) {
+			for _, a := range answers(line, history, l) {
 				row.Cells[a.Key] = a
 			}
 			view.Title = w.Title

@@ -76,7 +76,7 @@ func (l *Line) facts(now time.Time) evaluate.Facts {
 	f := evaluate.Facts{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
 		Later: LaterSet(l.Row.Later), Customer: l.Order.Name,
-		Work: &evaluate.Work{Hours: l.Business.Hours(), Paid: store.When(l.Order.PaidAt), Briefed: store.When(l.Row.BriefedAt), Existing: existing},
+		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PaidAt), Briefed: store.When(l.Row.BriefedAt), Existing: existing},
 	}
 	if l.Order.Number != nil {
 		f.Order = itoa(*l.Order.Number)
@@ -213,19 +213,31 @@ func (l *Line) Booked() (question.Booking, bool) {
 	return b, ok
 }
 
+// Open gives the questions that a customer can still answer after payment:
+// those of the briefing, those left until later, and what is required. An
+// optional question that was passed over before payment is not asked again.
+func (l *Line) Open() []question.Key {
+	open := []question.Key{}
+	for _, a := range l.Result.Asked {
+		if !a.Item.Asked() || a.Answered || a.Item.Moment == question.Desk {
+			continue
+		}
+		if a.Item.Moment == question.Briefing || a.Later || a.Item.Required {
+			open = append(open, a.Item.Key)
+		}
+	}
+	return open
+}
+
 // Counted gives how many of the questions that customers are asked are
 // answered, and how many there are.
 func (l *Line) Counted() (answered, total int) {
 	for _, a := range l.Result.Asked {
-		if !a.Item.Asked() || a.Item.Moment == question.Desk {
-			continue
-		}
-		total++
-		if a.Answered {
+		if a.Answered && a.Item.Moment != question.Desk {
 			answered++
 		}
 	}
-	return answered, total
+	return answered, answered + len(l.Open())
 }
 
 // Wording gives how a question is worded; the key for one that is gone.

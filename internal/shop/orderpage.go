@@ -86,7 +86,10 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line) (api.OrderLine, error) 
 		Id: line.Row.ID, Version: line.Row.Version, Quantity: line.Row.Quantity, Answers: api.Answers{}, Slip: line.Row.Slip,
 		Page:  docket.Page(p.Slug, line.Row.EditionID, line.Edition, question.Briefing, line.Facts.Language),
 		Asked: docket.AskedViews(line.Edition, &line.Result, line.Facts), Brief: api.BriefState(line.Row.Brief),
-		Missing: []string{}, Locked: []string{}, History: history,
+		Missing: []string{}, Open: []string{}, Locked: []string{}, History: history,
+	}
+	for _, k := range line.Open() {
+		v.Open = append(v.Open, string(k))
 	}
 	v.Answered, v.Total = line.Counted()
 	if day := line.Promised(); day != "" {

@@ -38,6 +38,8 @@ type Facts struct {
 
 // Work is what only the work plan needs.
 type Work struct {
+	// Language is that of the people who do the work.
+	Language words.Language
 	Hours    *calendar.Hours
 	Paid     time.Time
 	Briefed  time.Time
@@ -209,6 +211,7 @@ func mergeFields(e *product.Edition, r *Result, f Facts, env question.Env, escap
 }
 
 func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
+	env.Language = f.Work.Language
 	wf := workplan.Facts{
 		Answers: r.Answers, Quantity: f.Quantity, Missing: r.Missing,
 		Words: func(k question.Key) string {

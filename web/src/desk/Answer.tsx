@@ -4,8 +4,9 @@ import type { Schemas } from "../shared/api/client";
 import { away, local } from "../shared/format";
 import { useHere } from "./App";
 
-// Answer shows how an answer reads, what it read before, and copies it.
-export function Answer({ a }: { a: Schemas["DocketAnswer"] }) {
+// Answer shows how an answer reads, what it read before, and copies it; where
+// it has to be brief, only texts copy.
+export function Answer({ a, brief }: { a: Schemas["DocketAnswer"]; brief?: boolean }) {
   const { t } = useTranslation();
   const { session, today } = useHere();
   if (a.words === "") {
@@ -28,7 +29,6 @@ export function Answer({ a }: { a: Schemas["DocketAnswer"] }) {
         </svg>
       )}
       <span className={a.old !== undefined ? "answer-words changed" : "answer-words"}>{a.words}</span>{" "}
-      <Copy text={a.words} what={a.wording} />
       {a.changed && (
         <span className="mark attention">
           ▲{" "}
@@ -36,7 +36,8 @@ export function Answer({ a }: { a: Schemas["DocketAnswer"] }) {
             when: `${away(local(a.changed, session.zone).day, today)} ${local(a.changed, session.zone).time}`,
           })}
         </span>
-      )}
+      )}{" "}
+      {(!brief || a.kind.endsWith("_text")) && <Copy text={a.words} what={a.wording} />}
     </>
   );
 }

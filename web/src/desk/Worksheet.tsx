@@ -133,7 +133,7 @@ export function Worksheet() {
                     const a = cells[c.key];
                     return (
                       <td key={c.key}>
-                        {a ? <Answer a={a} /> : <span className="quiet">{t("not asked")}</span>}
+                        {a ? <Answer a={a} brief /> : <span className="quiet">{t("not asked")}</span>}
                       </td>
                     );
                   })}

@@ -7,6 +7,7 @@ import { type ReactNode, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import "./i18n";
+import { Mishap } from "./Mishap";
 import { palette, publishPalette } from "./palette";
 
 const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
@@ -65,7 +66,9 @@ export function start(app: ReactNode, basename: string) {
         button={{ autoInsertSpace: false }}
       >
         <QueryClientProvider client={queries}>
-          <BrowserRouter basename={basename}>{app}</BrowserRouter>
+          <BrowserRouter basename={basename}>
+            <Mishap>{app}</Mishap>
+          </BrowserRouter>
         </QueryClientProvider>
       </ConfigProvider>
     </StrictMode>,

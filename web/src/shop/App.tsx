@@ -37,7 +37,9 @@ function Page() {
   const [basket] = useBasket();
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new page begins at its top
-  useEffect(() => window.scrollTo(0, 0), [pathname]);
+  useEffect(() => {
+    window.scrollTo(0, 0);
+  }, [pathname]);
   return (
     <div className="shop">
       <header className="shop-bar">

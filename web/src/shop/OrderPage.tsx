@@ -188,7 +188,7 @@ function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
   const asked = new Map(line.asked.map((a) => [a.key, a]));
   const open = line.page.questions.filter((q) => {
     const a = asked.get(q.key);
-    return a && (shown.has(q.kind) ? q.moment === "briefing" : !a.answered);
+    return a && (shown.has(q.kind) ? q.moment === "briefing" : line.open.includes(q.key));
   });
   const answerable = open.some((q) => !shown.has(q.kind));
   if (line.brief === "closed" || !answerable) {
@@ -209,7 +209,7 @@ function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
         s.save();
       }}
     >
-      <h3>{t("Still to answer")}</h3>
+      <h3>{line.missing.length > 0 ? t("Still to answer") : t("If you like, tell us more")}</h3>
       {s.problem !== undefined && <Trouble error={s.problem} />}
       {s.saved && (
         <div className="notice good" role="status">

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
@@ -76,8 +76,17 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
       later: on ? [...old.later.filter((k) => k !== key), key] : old.later.filter((k) => k !== key),
     }));
 
-  const add = () => {
-    if (evaluation.stale || !result) return;
+  // Pressed while the newest answer is still being computed, the button does
+  // its work as soon as that is there.
+  const [wanted, setWanted] = useState(false);
+  const add = () => setWanted(true);
+  useEffect(() => {
+    if (!wanted || evaluation.stale || !result) return;
+    setWanted(false);
+    putIn();
+  });
+  const putIn = () => {
+    if (!result) return;
     if (!result.ready) {
       setTried(true);
       const first = questions.find((q) => result.faults.some((f) => f.key === q.key));

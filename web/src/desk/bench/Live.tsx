@@ -44,7 +44,7 @@ export function Live({ trial, stale, error, again, input, setInput, findings, se
       {error !== undefined && <Trouble error={error} again={again} />}
       {tab === "try" && trial && <TryIt trial={trial} input={input} setInput={setInput} />}
       {(tab === "try" || tab === "slip") && trial && (
-        <div className="sheet">
+        <div className="sheet live-slip">
           <Slip slip={trial.evaluation.slip} stale={stale} />
         </div>
       )}

@@ -819,7 +819,10 @@ export interface components {
             asked: components["schemas"]["AskedQuestion"][];
             slip: components["schemas"]["Slip"];
             brief: components["schemas"]["BriefState"];
+            /** @description Required and not answered */
             missing: string[];
+            /** @description What can still be answered */
+            open: string[];
             answered: number;
             total: number;
             /** @description Keys that cannot be changed here */
@@ -1015,6 +1018,7 @@ export interface components {
         DocketAnswer: {
             key: string;
             wording: string;
+            kind: string;
             moment: components["schemas"]["Moment"];
             words: string;
             colour?: string;
