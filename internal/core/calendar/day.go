@@ -37,10 +37,25 @@ func DayOf(t time.Time) Day {
 
 // At gives the instant of a wall-clock time on this day. A time that the
 // zone's clock skips moves forward by the skipped span; one that comes twice
-// is the first of the two (the behaviour of time.Date, stated here because
-// openings rely on it).
+// is the first of the two. time.Date leaves both open.
 func (d Day) At(minutes int, zone *time.Location) time.Time {
-	return time.Date(d.Year, d.Month, d.Number, 0, minutes, 0, 0, zone)
+	wall := time.Date(d.Year, d.Month, d.Number, 0, minutes, 0, 0, time.UTC)
+	by := func(offsetOf time.Time) time.Time {
+		_, seconds := offsetOf.In(zone).Zone()
+		return wall.Add(-time.Duration(seconds) * time.Second).In(zone)
+	}
+	shows := func(t time.Time) bool {
+		y, m, n := t.Date()
+		return n == wall.Day() && m == wall.Month() && y == wall.Year() && t.Hour() == wall.Hour() && t.Minute() == wall.Minute()
+	}
+	before := by(wall.Add(-24 * time.Hour))
+	if shows(before) {
+		return before
+	}
+	if after := by(wall.Add(24 * time.Hour)); shows(after) {
+		return after
+	}
+	return before
 }
 
 // Add moves by whole days.
