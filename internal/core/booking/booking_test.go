@@ -1,0 +1,223 @@
+package booking
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"testing"
+	"time"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+var berlin = func() *time.Location {
+	z, err := time.LoadLocation("Europe/Berlin")
+	if err != nil {
+		panic(err)
+	}
+	return z
+}()
+
+func day(s string) calendar.Day {
+	d, err := calendar.ParseDay(s)
+	if err != nil {
+		panic(err)
+	}
+	return d
+}
+
+// evenings are Fridays and Saturdays, two starts each, eight places.
+func evenings() *Rule {
+	r := &Rule{Length: 150, Grid: 150, Places: 8, Notice: 24, Horizon: 60}
+	for _, d := range []time.Weekday{time.Friday, time.Saturday} {
+		r.Week[d] = []calendar.Span{{From: 18*60 + 30, To: 21 * 60}, {From: 21*60 + 30, To: 24 * 60}}
+	}
+	return r
+}
+
+func query(now, from, to string) Query {
+	at, err := time.ParseInLocation("2006-01-02 15:04", now, berlin)
+	if err != nil {
+		panic(err)
+	}
+	return Query{From: day(from), To: day(to), Now: at, Zone: berlin}
+}
+
+func starts(openings []Opening) []string {
+	var list []string
+	for _, o := range openings {
+		list = append(list, fmt.Sprintf("%s %d", o.Start.In(berlin).Format("Mon 2 15:04"), o.Left))
+	}
+	return list
+}
+
+func TestOpenings(t *testing.T) {
+	taken := []Taken{
+		{Start: day("2026-11-27").At(1110, berlin), End: day("2026-11-27").At(1260, berlin), People: 3},
+		{Start: day("2026-11-27").At(1110, berlin), End: day("2026-11-27").At(1260, berlin), People: 5},
+		{Start: day("2026-11-28").At(1290, berlin), End: day("2026-11-28").At(1440, berlin), People: 2},
+	}
+	for _, c := range []struct {
+		name string
+		q    Query
+		with func(*Rule)
+		want []string
+	}{
+		{"two evenings", query("2026-11-24 09:30", "2026-11-24", "2026-11-29"), nil, []string{"Fri 27 18:30 0", "Fri 27 21:30 8", "Sat 28 18:30 8", "Sat 28 21:30 6"}},
+		{"notice of a day", query("2026-11-26 19:00", "2026-11-26", "2026-11-29"), nil, []string{"Fri 27 21:30 8", "Sat 28 18:30 8", "Sat 28 21:30 6"}},
+		{"on the minute of the notice", query("2026-11-26 18:30", "2026-11-26", "2026-11-27"), nil, []string{"Fri 27 18:30 0", "Fri 27 21:30 8"}},
+		{"a horizon of three days", query("2026-11-24 09:30", "2026-11-24", "2026-12-31"), func(r *Rule) { r.Horizon = 3 }, []string{"Fri 27 18:30 0", "Fri 27 21:30 8"}},
+		{"a day off", query("2026-11-24 09:30", "2026-11-24", "2026-11-29"), func(r *Rule) { r.Closures = []calendar.Closure{{From: day("2026-11-27"), To: day("2026-11-27")}} }, []string{"Sat 28 18:30 8", "Sat 28 21:30 6"}},
+		{"a length that does not fit twice", query("2026-11-24 09:30", "2026-11-27", "2026-11-27"), func(r *Rule) { r.Length = 151 }, nil},
+		{"a finer grid", query("2026-11-24 09:30", "2026-11-27", "2026-11-27"), func(r *Rule) { r.Length, r.Grid = 60, 60; r.Week[time.Friday] = r.Week[time.Friday][:1] }, []string{"Fri 27 18:30 0", "Fri 27 19:30 0"}},
+		{"no day", query("2026-11-24 09:30", "2026-11-29", "2026-11-24"), nil, nil},
+	} {
+		r := evenings()
+		if c.with != nil {
+			c.with(r)
+		}
+		c.q.Taken = taken
+		if got := starts(r.Openings(c.q)); !slices.Equal(got, c.want) {
+			t.Errorf("%s: %q, want %q", c.name, got, c.want)
+		}
+	}
+}
+
+// Source: the tz database. Berlin's clock skips 02:00 to 03:00 on 29 March
+// 2026, and has 02:00 to 03:00 twice on 25 October 2026.
+func TestOpeningsThroughClockChanges(t *testing.T) {
+	r := &Rule{Length: 30, Grid: 30, Places: 1, Horizon: 400}
+	r.Week[time.Sunday] = []calendar.Span{{From: 60, To: 240}}
+	clock := func(d string) []string {
+		var list []string
+		for _, o := range r.Openings(query("2026-01-01 00:00", d, d)) {
+			list = append(list, o.Start.In(berlin).Format("15:04"))
+		}
+		return list
+	}
+	if got, want := clock("2026-03-29"), []string{"01:00", "01:30", "03:00", "03:30"}; !slices.Equal(got, want) {
+		t.Errorf("on the day of the skip %v, want %v", got, want)
+	}
+	if got, want := clock("2026-10-25"), []string{"01:00", "01:30", "02:00", "02:30", "03:00", "03:30"}; !slices.Equal(got, want) {
+		t.Errorf("on the long night %v, want %v", got, want)
+	}
+}
+
+// A slow, obvious version: for each minute of a day, is it a start; and for
+// each minute of an opening, who is there.
+func TestOpeningsMinuteByMinute(t *testing.T) {
+	r := rand.New(rand.NewPCG(41, 42))
+	for range 60 {
+		rule := &Rule{Length: 15 * (r.IntN(8) + 1), Grid: 15 * (r.IntN(6) + 1), Places: r.IntN(6) + 1, Notice: r.IntN(30), Horizon: r.IntN(10) + 1}
+		for d := range rule.Week {
+			if from := 15 * r.IntN(60); r.IntN(3) > 0 {
+				rule.Week[d] = []calendar.Span{{From: from, To: min(from+15*(r.IntN(24)+1), 1440)}}
+			}
+		}
+		q := query("2026-03-27 10:20", "2026-03-27", "2026-03-31") // around a clock change
+		for range r.IntN(12) {
+			start := q.From.Add(r.IntN(5)).At(15*r.IntN(96), berlin)
+			q.Taken = append(q.Taken, Taken{Start: start, End: start.Add(time.Duration(15*(r.IntN(10)+1)) * time.Minute), People: r.IntN(3) + 1})
+		}
+		var want []string
+		for d := q.From; !d.After(q.To) && d.Since(calendar.DayOf(q.Now)) <= rule.Horizon; d = d.Add(1) {
+			for m := range 1440 {
+				for _, s := range rule.Week[d.Weekday()] {
+					start := d.At(m, berlin)
+					end := start.Add(time.Duration(rule.Length) * time.Minute)
+					if m < s.From || m >= s.To || (m-s.From)%rule.Grid != 0 || start.Hour()*60+start.Minute() != m || end.After(d.At(s.To, berlin)) || start.Before(q.Now.Add(time.Duration(rule.Notice)*time.Hour)) {
+						continue
+					}
+					most := 0
+					for at := start; at.Before(end); at = at.Add(time.Minute) {
+						n := 0
+						for _, b := range q.Taken {
+							if !at.Before(b.Start) && at.Before(b.End) {
+								n += b.People
+							}
+						}
+						most = max(most, n)
+					}
+					want = append(want, starts([]Opening{{Start: start, Left: rule.Places - most}})...)
+				}
+			}
+		}
+		if got := starts(rule.Openings(q)); !slices.Equal(got, want) {
+			t.Fatalf("%+v:\n got %q\nwant %q", rule, got, want)
+		}
+	}
+}
+
+func TestCheck(t *testing.T) {
+	r := evenings()
+	r.LeastPeople, r.MostPeople = 2, 6
+	q := query("2026-11-24 09:30", "2026-11-24", "2026-11-24")
+	full := day("2026-11-27").At(1110, berlin)
+	half := day("2026-11-28").At(1110, berlin)
+	q.Taken = []Taken{{Start: full, End: full.Add(150 * time.Minute), People: 8}, {Start: half, End: half.Add(150 * time.Minute), People: 5}}
+	for _, c := range []struct {
+		start  time.Time
+		people int
+		want   string
+	}{
+		{half, 3, ""}, {half, 4, "opening_full"}, {half, 1, "people_least"}, {half, 7, "people_most"}, {full, 2, "opening_sold_out"},
+		{half.Add(time.Minute), 2, "opening_gone"}, {day("2026-11-25").At(1110, berlin), 2, "opening_gone"},
+		{day("2027-06-05").At(1110, berlin), 2, "opening_gone"}, {day("2026-11-20").At(1110, berlin), 2, "opening_gone"},
+	} {
+		code := ""
+		if f := r.Check(question.Booking{Start: c.start, People: c.people}, q, words.English); f != nil {
+			code = f.Code
+			if f.Message(words.English) == "fault."+code {
+				t.Errorf("%s has no words", code)
+			}
+		}
+		if code != c.want {
+			t.Errorf("%v for %d: %q, want %q", c.start, c.people, code, c.want)
+		}
+	}
+}
+
+func TestRulesThatMakeNoSense(t *testing.T) {
+	for name, change := range map[string]func(*Rule){
+		"no length":             func(r *Rule) { r.Length = 0 },
+		"longer than a day":     func(r *Rule) { r.Length = 1441 },
+		"no grid":               func(r *Rule) { r.Grid = 0 },
+		"no places":             func(r *Rule) { r.Places = 0 },
+		"least above most":      func(r *Rule) { r.LeastPeople, r.MostPeople = 5, 4 },
+		"least above places":    func(r *Rule) { r.LeastPeople = 9 },
+		"negative notice":       func(r *Rule) { r.Notice = -1 },
+		"no horizon":            func(r *Rule) { r.Horizon = 0 },
+		"never open":            func(r *Rule) { r.Week = calendar.Week{} },
+		"no room":               func(r *Rule) { r.Length = 200 },
+		"spans overlap":         func(r *Rule) { r.Week[5] = []calendar.Span{{From: 600, To: 900}, {From: 800, To: 1000}} },
+		"closure ends too soon": func(r *Rule) { r.Closures = []calendar.Closure{{From: day("2026-12-02"), To: day("2026-12-01")}} },
+	} {
+		r := evenings()
+		change(r)
+		if r.Validate() == nil {
+			t.Errorf("%s was taken", name)
+		}
+	}
+	if err := evenings().Validate(); err != nil {
+		t.Error(err)
+	}
+}
+
+// BenchmarkOpenings asks for a month with 10 000 bookings.
+func BenchmarkOpenings(b *testing.B) {
+	r := &Rule{Length: 60, Grid: 30, Places: 20, Horizon: 60}
+	for d := range r.Week {
+		r.Week[d] = []calendar.Span{{From: 480, To: 1200}}
+	}
+	q := query("2026-11-01 00:00", "2026-11-01", "2026-11-30")
+	rnd := rand.New(rand.NewPCG(1, 1))
+	for range 10_000 {
+		start := q.From.Add(rnd.IntN(30)).At(480+30*rnd.IntN(23), berlin)
+		q.Taken = append(q.Taken, Taken{Start: start, End: start.Add(time.Hour), People: 1})
+	}
+	for b.Loop() {
+		r.Openings(q)
+	}
+}
