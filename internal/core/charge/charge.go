@@ -103,7 +103,7 @@ func (c Charge) Validate() error {
 }
 
 // Hint says beside its question what a charge does: "+0.60 a letter after 24".
-func (c Charge) Hint(cur money.Currency, l words.Language) string {
+func (c *Charge) Hint(cur money.Currency, l words.Language) string {
 	switch {
 	case c.Rate.Answered:
 		return l.Say("hint.decided", nil)
@@ -126,16 +126,16 @@ func (c Charge) Hint(cur money.Currency, l words.Language) string {
 	return hint
 }
 
-func (c Charge) noun(n int64, l words.Language) string {
+func (c *Charge) noun(n int64, l words.Language) string {
 	one, many := c.Noun, c.Nouns
-	if one == "" {
-		one = l.Say(map[Per]string{Character: "slip.letter", Answer: "slip.piece"}[c.Per], nil)
-		many = l.Say(map[Per]string{Character: "slip.letters", Answer: "slip.pieces"}[c.Per], nil)
+	switch {
+	case one != "":
+	case c.Per == Character:
+		one, many = l.Say("slip.letter", nil), l.Say("slip.letters", nil)
+	default:
+		one, many = l.Say("slip.piece", nil), l.Say("slip.pieces", nil)
 	}
-	if many == "" {
-		many = one
-	}
-	if n == 1 {
+	if n == 1 || many == "" {
 		return one
 	}
 	return many

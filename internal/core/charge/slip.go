@@ -82,7 +82,7 @@ func (p *Pricing) Make(in Input) Slip {
 	if quantity != 1 {
 		base.Why = in.Language.Say("slip.base_times", words.Params{"amount": in.Language.Amount(price, p.Currency), "count": itoa(in.Quantity)})
 	}
-	slip := Slip{Currency: p.Currency, Total: base.Amount, Lines: make([]Line, 1, 4)}
+	slip := Slip{Currency: p.Currency, Total: base.Amount, Lines: make([]Line, 1, len(p.Charges)+1)}
 	slip.Lines[0] = base
 	for i := range p.Charges {
 		r := &p.Charges[i]

@@ -93,7 +93,6 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 		f.Quantity = min(max(f.Quantity, 1), e.Units())
 	}
 	r.Asked = make([]Asked, 0, len(e.Items))
-	fields := (map[string]any)(nil)
 	for i := range e.Items {
 		if !asked[i] {
 			continue
@@ -102,10 +101,7 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 		a := Asked{Item: item}
 		if !item.Asked() {
 			if item.Text != nil {
-				if fields == nil {
-					fields = mergeFields(e, &r, f, env, merge.EscapeMarkdown, false)
-				}
-				a.Text = item.Text.Render(fields)
+				a.Text = item.Text.Render(mergeFields(e, &r, f, env, item.Fields))
 			}
 			r.Asked = append(r.Asked, a)
 			continue
@@ -190,24 +186,38 @@ func (r *Result) Words(e *product.Edition, k question.Key, f Facts) string {
 	return item.Spec.Words(v, question.Env{Zone: f.Zone, Currency: e.Currency, Language: f.Language})
 }
 
-// mergeFields makes the values of the merge fields. With gaps, a question that
-// is asked and not answered shows as a visible gap, for the desk; without, as
-// nothing, for the customer.
-func mergeFields(e *product.Edition, r *Result, f Facts, env question.Env, escape func(string) string, gaps bool) map[string]any {
-	fields := map[string]any{
-		"product": escape(e.Title), "order": escape(f.Order), "customer": escape(f.Customer), "quantity": strconv.Itoa(f.Quantity),
-	}
-	for k, v := range r.Answers {
-		item, _ := e.Item(k)
-		fields[string(k)] = escape(item.Spec.Words(v, env))
-	}
-	if gaps {
-		for _, k := range r.Missing {
+// mergeFields makes the values of the merge fields of a text that customers
+// see, escaped for Markdown; what is not answered is nothing to them.
+func mergeFields(e *product.Edition, r *Result, f Facts, env question.Env, keys []question.Key) map[string]any {
+	fields := orderFields(e, f, merge.EscapeMarkdown)
+	for _, k := range keys {
+		if v, ok := r.Answers[k]; ok {
 			item, _ := e.Item(k)
-			fields[string(k)] = env.Language.Say("gap", words.Params{"wording": item.Wording})
+			fields[string(k)] = merge.EscapeMarkdown(item.Spec.Words(v, env))
 		}
 	}
 	return fields
+}
+
+// deskFields makes the values of the merge fields of the work plan: plain
+// text, and a visible gap where a required answer is missing.
+func deskFields(e *product.Edition, r *Result, f Facts, env question.Env) map[string]any {
+	fields := orderFields(e, f, func(s string) string { return s })
+	for k, v := range r.Answers {
+		item, _ := e.Item(k)
+		fields[string(k)] = item.Spec.Words(v, env)
+	}
+	for _, k := range r.Missing {
+		item, _ := e.Item(k)
+		fields[string(k)] = env.Language.Say("gap", words.Params{"wording": item.Wording})
+	}
+	return fields
+}
+
+func orderFields(e *product.Edition, f Facts, escape func(string) string) map[string]any {
+	return map[string]any{
+		"product": escape(e.Title), "order": escape(f.Order), "customer": escape(f.Customer), "quantity": strconv.Itoa(f.Quantity),
+	}
 }
 
 func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
@@ -222,7 +232,7 @@ func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
 			item, _ := e.Item(k)
 			return item.Spec.Words(v, env)
 		},
-		Fields: mergeFields(e, r, f, env, func(s string) string { return s }, true),
+		Fields: deskFields(e, r, f, env),
 		Hours:  f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing,
 	}
 	if len(r.Brief(e)) == 0 {

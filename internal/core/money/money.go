@@ -159,8 +159,16 @@ func (a Amount) Plain(c Currency) string {
 	if err != nil {
 		n = 2
 	}
+	text := strconv.FormatInt(int64(a), 10)
 	if n == 0 {
-		return strconv.FormatInt(int64(a), 10)
+		return text
 	}
-	return decimal.New(int64(a), -int32(n)).StringFixed(int32(n))
+	sign := ""
+	if a < 0 {
+		sign, text = "-", text[1:]
+	}
+	for len(text) <= n {
+		text = "0" + text
+	}
+	return sign + text[:len(text)-n] + "." + text[len(text)-n:]
 }

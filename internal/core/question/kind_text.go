@@ -94,16 +94,43 @@ func (t Text) Answered() bool { return t != "" }
 func (t Text) Terms() Terms   { return Terms{Text: string(t)} }
 
 // Characters counts the extended grapheme clusters of a text (UAX #29).
-func Characters(s string) int { return uniseg.GraphemeClusterCount(s) }
+func Characters(s string) int {
+	if plain(s) {
+		return len(s)
+	}
+	return uniseg.GraphemeClusterCount(s)
+}
 
 // Letters counts the characters that are not white space: what a letterer is
 // paid for.
 func Letters(s string) int {
 	n := 0
-	for g := uniseg.NewGraphemes(s); g.Next(); {
-		if strings.TrimSpace(g.Str()) != "" {
+	if plain(s) {
+		for i := range len(s) {
+			if s[i] != ' ' && (s[i] < '\t' || s[i] > '\r') {
+				n++
+			}
+		}
+		return n
+	}
+	state := -1
+	for s != "" {
+		var cluster string
+		cluster, s, _, state = uniseg.FirstGraphemeClusterInString(s, state)
+		if strings.TrimSpace(cluster) != "" {
 			n++
 		}
 	}
 	return n
+}
+
+// plain says whether every byte is a character of its own: ASCII without a
+// carriage return, which joins the line feed after it.
+func plain(s string) bool {
+	for i := range len(s) {
+		if s[i] >= utf8.RuneSelf || s[i] == '\r' {
+			return false
+		}
+	}
+	return true
 }
