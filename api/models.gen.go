@@ -568,7 +568,7 @@ type OrderRow struct {
 
 // Payment defines model for Payment.
 type Payment struct {
-	// Link The order page's private link
+	// Link The order page's private link, once paid
 	Link   *string `json:"link,omitempty"`
 	Number *int64  `json:"number,omitempty"`
 

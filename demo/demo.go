@@ -6,7 +6,9 @@ package demo
 
 import (
 	"context"
+	"crypto/rand"
 	"embed"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -147,8 +149,10 @@ func (f *filling) orders(ctx context.Context) error {
 		return err
 	}
 	var events []event
-	for i, o := range orders {
-		o.f, o.name = f, fmt.Sprintf("%032x", i+1)
+	for _, o := range orders {
+		name := make([]byte, 16)
+		rand.Read(name) // whoever knows a checkout's name gets to its order
+		o.f, o.name = f, hex.EncodeToString(name)
 		events = append(events, o.events()...)
 	}
 	sort.SliceStable(events, func(i, j int) bool { return events[i].at.Before(events[j].at) })

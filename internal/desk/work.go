@@ -232,6 +232,9 @@ func needs(line *docket.Line, step workplan.StepKey) []question.Key {
 // plans the rest of their orders again. All of it happens, or none.
 func (d *Desk) ActOnWork(ctx context.Context, ids []int64, action string, l words.Language) ([]api.WorkItem, error) {
 	var views []api.WorkItem
+	if !slices.Contains([]string{"start", "finish", "undo"}, action) {
+		return nil, problem.NotFound(l, "not_found")
+	}
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
@@ -302,7 +305,7 @@ func acted(i workplan.Item, action string, siblings []store.WorkItem, now time.T
 			return i, "item_waits"
 		}
 		return i.Finish(now), ""
-	case "undo":
+	default: // undo
 		later := func(w store.WorkItem) bool { return w.Step == i.Step && w.Round > i.Round }
 		switch {
 		case i.Started.IsZero():
@@ -310,7 +313,6 @@ func acted(i workplan.Item, action string, siblings []store.WorkItem, now time.T
 		case slices.ContainsFunc(siblings, later):
 			return i, "item_redone"
 		}
-		return i.Undo(), ""
 	}
-	return i, "not_found"
+	return i.Undo(), ""
 }

@@ -11,6 +11,7 @@ import (
 
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/question"
 	"ruvo/internal/store"
 )
 
@@ -65,6 +66,9 @@ func (l *Line) audit(tx *store.Tx) []string {
 	var what []string
 	if !sameJSON(l.Result.Slip, l.Row.Slip) {
 		what = append(what, fmt.Sprintf("the slip comes to %d and %d is stored", l.Result.Slip.Total, l.Row.Slip.Total))
+	}
+	if slices.ContainsFunc(l.Result.Faults, func(f question.Fault) bool { return f.Key == "quantity" }) {
+		what = append(what, fmt.Sprintf("the quantity is %d, which the product is not sold in", l.Row.Quantity))
 	}
 	if !slices.Equal(l.Result.Brief(l.Edition), l.Row.Missing) {
 		what = append(what, "other answers are missing than is stored")

@@ -10,6 +10,7 @@ import (
 	"slices"
 
 	"ruvo/api"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -190,7 +191,6 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 // or change what was paid. Keys already at fault are passed over.
 func (s *Shop) forbidden(line *docket.Line, change map[string]json.RawMessage, already []question.Fault, after *evaluate.Result) []question.Fault {
 	var wrong []question.Fault
-	l := line.Facts.Language
 	for k := range change {
 		key := question.Key(k)
 		if slices.ContainsFunc(already, func(f question.Fault) bool { return f.Key == key }) {
@@ -198,7 +198,6 @@ func (s *Shop) forbidden(line *docket.Line, change map[string]json.RawMessage, a
 		}
 		item, _ := line.Edition.Item(key)
 		code := ""
-		var params words.Params
 		switch {
 		case line.Row.ClosedAt != nil:
 			code = "closed"
@@ -208,12 +207,9 @@ func (s *Shop) forbidden(line *docket.Line, change map[string]json.RawMessage, a
 			code = "booked"
 		case !slices.ContainsFunc(after.Asked, func(a evaluate.Asked) bool { return a.Item == item }):
 			code = "not_asked"
-		case after.Slip.Total != line.Row.Slip.Total:
-			code = "price_changes"
-			params = words.Params{"old": l.Money(line.Row.Slip.Total, line.Edition.Currency), "new": l.Money(after.Slip.Total, line.Edition.Currency)}
 		}
 		if code != "" {
-			wrong = append(wrong, question.Fault{Key: key, Code: code, Params: params})
+			wrong = append(wrong, question.Fault{Key: key, Code: code})
 			continue
 		}
 		for _, f := range after.Faults {
@@ -222,5 +218,27 @@ func (s *Shop) forbidden(line *docket.Line, change map[string]json.RawMessage, a
 			}
 		}
 	}
+	if len(wrong) == 0 && after.Slip.Total != line.Row.Slip.Total {
+		wrong = s.dearer(line, change, after)
+	}
 	return wrong
+}
+
+// dearer says of a change that it would change what was paid, at the keys
+// that have a price, or at all of them when the change works from afar.
+func (s *Shop) dearer(line *docket.Line, change map[string]json.RawMessage, after *evaluate.Result) []question.Fault {
+	l := line.Facts.Language
+	params := words.Params{"old": l.Money(line.Row.Slip.Total, line.Edition.Currency), "new": l.Money(after.Slip.Total, line.Edition.Currency)}
+	var priced, all []question.Fault
+	for k := range change {
+		f := question.Fault{Key: question.Key(k), Code: "price_changes", Params: params}
+		all = append(all, f)
+		if slices.ContainsFunc(line.Edition.Pricing.Charges, func(r charge.Rule) bool { return r.On == f.Key }) {
+			priced = append(priced, f)
+		}
+	}
+	if len(priced) > 0 {
+		return priced
+	}
+	return all
 }

@@ -789,7 +789,7 @@ export interface components {
             state: "paid" | "declined" | "confirm";
             /** @description Why it was declined */
             reason?: string;
-            /** @description The order page's private link */
+            /** @description The order page's private link, once paid */
             link?: string;
             /** Format: int64 */
             number?: number;
@@ -1674,7 +1674,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Order lines */
+            /** @description Order lines, newest first */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -1856,7 +1856,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Mails written */
+            /** @description Mails written, newest first */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -1,0 +1,236 @@
+package web
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"ruvo/api"
+	"ruvo/internal/core/money"
+	"ruvo/internal/shop"
+	"ruvo/internal/standin"
+	"ruvo/internal/store"
+)
+
+func attempt(number, name string) fields {
+	b := card(number)
+	b["attempt"] = name
+	return b
+}
+
+func (h *house) paidOrders() (n int) {
+	h.t.Helper()
+	must(h.t, h.store.Read(context.Background(), func(tx *store.Tx) error {
+		next, err := tx.NextNumber()
+		n = int(next) - 1027
+		return err
+	}))
+	return n
+}
+
+func TestDeclinedThenPaid(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	at := checkout()
+	c.want(200, "PUT", at, basket(chart()))
+	p := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardDeclined, "first-try")))
+	if p.State != "declined" || p.Reason == nil || !strings.Contains(*p.Reason, "not enough money") || p.Link != nil {
+		t.Fatalf("%+v", p)
+	}
+	if h.paidOrders() != 0 {
+		t.Error("a declined payment made an order")
+	}
+	// The same attempt keeps its outcome, whatever card is named now.
+	if again := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "first-try"))); again.State != "declined" {
+		t.Errorf("%+v", again)
+	}
+	if paid := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "second-try"))); paid.State != "paid" || *paid.Number != 1027 {
+		t.Errorf("%+v", paid)
+	}
+	unknown := checkout()
+	c.want(200, "PUT", unknown, basket(chart()))
+	if p := read[api.Payment](t, c.want(200, "POST", unknown+"/pay", attempt("4242424242424242", "third-try"))); p.State != "declined" {
+		t.Errorf("%+v", p)
+	}
+	h.audit()
+}
+
+func TestConfirmation(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	at := checkout()
+	c.want(200, "PUT", at, basket(chart()))
+	c.refused(409, "", "POST", at+"/confirm", fields{"approve": true})
+	pay := func(name string) api.Payment {
+		return read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardConfirms, name)))
+	}
+	if p := pay("first-try"); p.State != "confirm" {
+		t.Fatalf("%+v", p)
+	}
+	if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": false})); p.State != "declined" {
+		t.Fatalf("%+v", p)
+	}
+	pay("second-try")
+	for range 2 { // pressed twice
+		if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": true})); p.State != "paid" || *p.Number != 1027 {
+			t.Fatalf("%+v", p)
+		}
+	}
+	if h.paidOrders() != 1 {
+		t.Errorf("%d orders", h.paidOrders())
+	}
+}
+
+// A doubled click, a request sent again, and ten at once make one order.
+func TestPayingAgainMakesOneOrder(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	at := checkout()
+	c.want(200, "PUT", at, basket(chart()))
+	var wait sync.WaitGroup
+	for range 10 {
+		wait.Go(func() {
+			a := c.send("POST", at+"/pay", attempt(standin.CardWorks, "one-and-only"))
+			if a.status != 200 {
+				t.Errorf("status %d: %s", a.status, a.body)
+			}
+		})
+	}
+	wait.Wait()
+	if h.paidOrders() != 1 {
+		t.Errorf("%d orders", h.paidOrders())
+	}
+	if v := read[api.Checkout](t, c.want(200, "PUT", at, basket(chart(), chart()))); v.State != "paid" || v.Slip.Total != 3600 {
+		t.Errorf("a paid checkout changed: %+v", v)
+	}
+	mails := read[[]api.Mail](t, h.desk().want(200, "GET", "/api/desk/outbox", nil))
+	n := 0
+	for _, m := range mails {
+		if m.To == "ada@example.org" {
+			n++
+		}
+	}
+	if n != 1 {
+		t.Errorf("%d mails", n)
+	}
+}
+
+// What a browser says about money is only a question: a total that does not
+// agree is refused, one that is sent with the answers is no known field.
+func TestTamperedPrices(t *testing.T) {
+	c := open(t, nil).client()
+	at := checkout()
+	line := chart()
+	line["price"] = 1
+	c.refused(400, "price unknown", "PUT", at, basket(line))
+	c.want(200, "PUT", at, basket(chart()))
+	body := card(standin.CardWorks)
+	body["total"] = 1
+	c.refused(409, "", "POST", at+"/pay", body)
+	body["total"] = 3600
+	c.want(200, "POST", at+"/pay", body)
+}
+
+// Whoever holds the last place gets it; the other is told at once. When the
+// time of holding is over, the place is free again.
+func TestTheLastPlace(t *testing.T) {
+	h := open(t, nil)
+	one, two := h.client(), h.client()
+	line := one.evening(3, 3)
+	a, b := checkout(), checkout()
+	one.want(200, "PUT", a, basket(line))
+	two.refused(422, "lines.0.evening opening_sold_out", "PUT", b, basket(line))
+	one.want(200, "PUT", a, basket(line)) // holding again is no problem for the same checkout
+
+	h.ahead.Store(int64(16 * time.Minute))
+	two.want(200, "PUT", b, basket(line))
+	one.refused(422, "lines.0.evening opening_sold_out", "POST", a+"/pay", card(standin.CardWorks))
+	two.want(200, "POST", b+"/pay", card(standin.CardWorks))
+
+	three := h.client()
+	three.refused(422, "lines.0.evening opening_sold_out", "PUT", checkout(), basket(line))
+	h.audit()
+}
+
+// Many buyers at once never get more places than there are.
+func TestPlacesAreNeverSoldTwice(t *testing.T) {
+	h := open(t, nil)
+	line := h.client().evening(8, 2)
+	var wait sync.WaitGroup
+	var mu sync.Mutex
+	sold := 0
+	for i := range 12 {
+		at := checkout()
+		wait.Go(func() {
+			c := h.client()
+			if a := c.send("PUT", at, basket(line)); a.status != 200 {
+				return
+			}
+			if a := c.send("POST", at+"/pay", attempt(standin.CardWorks, fmt.Sprintf("buyer-%04d", i))); a.status == 200 {
+				mu.Lock()
+				sold += 2
+				mu.Unlock()
+			}
+		})
+	}
+	wait.Wait()
+	if sold != 8 {
+		t.Errorf("%d places were sold of 8", sold)
+	}
+	h.audit()
+}
+
+// Two lines of one basket share the places, too.
+func TestOneBasketCannotBookTwice(t *testing.T) {
+	c := open(t, nil).client()
+	line := c.evening(3, 2)
+	c.refused(422, "lines.1.evening opening_full", "PUT", checkout(), basket(line, line))
+}
+
+// A bank that answers and a process that ends before it can write that down.
+type dying struct {
+	standin.Cards
+	after bool
+}
+
+var errDied = errors.New("the process ended")
+
+func (d *dying) Charge(ctx context.Context, attempt string, amount money.Amount, number string) (standin.Receipt, error) {
+	if d.after {
+		if _, err := d.Cards.Charge(ctx, attempt, amount, number); err != nil {
+			return standin.Receipt{}, err
+		}
+	}
+	return standin.Receipt{}, errDied
+}
+
+// An attempt whose outcome was never recorded is settled at the next start:
+// what the bank charged becomes an order, what never reached it does not.
+func TestSettlingAfterACrash(t *testing.T) {
+	for _, charged := range []bool{true, false} {
+		h := open(t, func(s *store.Store) standin.Cards {
+			return &dying{Cards: &standin.CardStandIn{Store: s}, after: charged}
+		})
+		c := h.client()
+		at := checkout()
+		c.want(200, "PUT", at, basket(c.evening(8, 2)))
+		c.refused(500, "", "POST", at+"/pay", card(standin.CardWorks))
+		c.refused(409, "", "POST", at+"/pay", attempt(standin.CardWorks, "another-try"))
+		restarted := &shop.Shop{Store: h.store, Editions: h.server.Shop.Editions, Cards: &standin.CardStandIn{Store: h.store}, Now: h.now, Hold: holdTime}
+		for range 2 {
+			must(t, restarted.SettlePending(t.Context()))
+		}
+		want := 0
+		if charged {
+			want = 1
+		}
+		if n := h.paidOrders(); n != want {
+			t.Errorf("charged %v: %d orders, want %d", charged, n, want)
+		}
+		h.audit()
+	}
+}
