@@ -7,6 +7,7 @@ export default defineConfig({
   build: {
     target: "es2022",
     assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 900,
     rollupOptions: { input: { shop: "index.html", desk: "desk.html" } },
   },
   server: { proxy: { "/api": "http://127.0.0.1:8080" } },

@@ -98,7 +98,7 @@ func leastBooking(e *product.Edition) money.Amount {
 
 // onSale finds the edition of a product that is on sale.
 func (s *Shop) onSale(tx *store.Tx, slug string, l words.Language) (store.Product, *product.Edition, error) {
-	p, err := tx.ProductBySlug(slug)
+	p, err := tx.OnSale(slug)
 	if errors.Is(err, store.ErrNotFound) || err == nil && p.EditionID == nil {
 		return p, nil, problem.NotFound(l, "no_product")
 	}

@@ -2,6 +2,7 @@ package store
 
 import (
 	"database/sql"
+	"sync"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -27,13 +28,20 @@ func (b *Business) Hours() *calendar.Hours {
 	return &calendar.Hours{Week: b.Week, Closures: b.Closures, Holidays: calendar.HolidaysOf(b.Country), Zone: b.Location()}
 }
 
+// zones keeps the time zones that were read from the system's database.
+var zones sync.Map
+
 // Location gives the time zone; UTC when the name is not known, which saving
 // refuses.
 func (b *Business) Location() *time.Location {
+	if zone, ok := zones.Load(b.Zone); ok {
+		return zone.(*time.Location)
+	}
 	zone, err := time.LoadLocation(b.Zone)
 	if err != nil {
 		return time.UTC
 	}
+	zones.Store(b.Zone, zone)
 	return zone
 }
 

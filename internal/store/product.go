@@ -1,7 +1,10 @@
 package store
 
 import (
+	"errors"
 	"time"
+
+	"gorm.io/gorm"
 
 	"ruvo/internal/core/product"
 )
@@ -37,6 +40,17 @@ func (tx *Tx) ProductByID(id int64) (Product, error) { return first[Product](tx,
 // ProductBySlug finds a product by the name in its address.
 func (tx *Tx) ProductBySlug(slug string) (Product, error) {
 	return first[Product](tx, "slug = ?", slug)
+}
+
+// OnSale finds a product by the name in its address without its draft, which
+// the shop never reads.
+func (tx *Tx) OnSale(slug string) (Product, error) {
+	var p Product
+	err := tx.db.Omit("draft").Where("slug = ?", slug).Take(&p).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		err = ErrNotFound
+	}
+	return p, err
 }
 
 // SaveProduct adds or updates a product.

@@ -89,7 +89,7 @@ func New(c Config) (*Server, error) {
 	e.Logger = c.Log
 	e.HTTPErrorHandler = s.answerError
 	e.JSONSerializer = strictJSON{}
-	e.Use(middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.Gzip(), middleware.BodyLimit(largestBody), s.language)
+	e.Use(middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimit(largestBody), s.language)
 	e.Use(echo.WrapMiddleware(s.sessions.LoadAndSave), s.signedIn)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
 	s.files(e, c.Files)
@@ -98,6 +98,10 @@ func New(c Config) (*Server, error) {
 
 // ServeHTTP answers one request.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.echo.ServeHTTP(w, r) }
+
+// notPacked leaves answers to anything but a GET as they are: packing a live
+// price takes longer than sending it.
+func notPacked(c *echo.Context) bool { return c.Request().Method != http.MethodGet }
 
 type contextKey int
 

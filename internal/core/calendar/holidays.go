@@ -2,6 +2,7 @@ package calendar
 
 import (
 	"slices"
+	"sync"
 	"time"
 
 	"github.com/rickar/cal/v2"
@@ -40,21 +41,31 @@ func Countries() []string {
 // HolidaysOf gives the public holidays of a country; nil when the country is
 // not known, which Hours reads as none.
 func HolidaysOf(country string) Holidays {
-	list, ok := countries[country]
+	n, ok := nations[country]
 	if !ok {
 		return nil
 	}
-	return &national{list: list}
+	return n
 }
 
-// national keeps the holidays of the years already asked for: it is made anew
-// for each computation and is not for use by several goroutines at once.
+var nations = func() map[string]*national {
+	m := map[string]*national{}
+	for code, list := range countries {
+		m[code] = &national{list: list}
+	}
+	return m
+}()
+
+// national keeps the holidays of the years already asked for.
 type national struct {
 	list  []*cal.Holiday
+	mu    sync.Mutex
 	years map[int]map[Day]string
 }
 
 func (n *national) Holiday(d Day) (string, bool) {
+	n.mu.Lock()
+	defer n.mu.Unlock()
 	year, ok := n.years[d.Year]
 	if !ok {
 		year = map[Day]string{}

@@ -46,8 +46,9 @@ export function SignIn() {
           />
         </Labelled>
         <Labelled id="password" wording={t("Password")}>
-          <Input.Password
+          <Input
             id="password"
+            type="password"
             autoComplete="current-password"
             value={who.password}
             onChange={(e) => setWho({ ...who, password: e.target.value })}

@@ -44,7 +44,7 @@ function Page() {
     <div className="shop">
       <header className="shop-bar">
         <Link to="/" className="brand">
-          {shop.data?.business ?? "\u00a0"}
+          {shop.data?.business ?? t("Shop")}
         </Link>
         <nav aria-label={t("Shop")}>
           <Link to="/basket">

@@ -16,6 +16,7 @@ import { StepEditor } from "./StepEditor";
 import "./bench.css";
 
 const saveAfter = 600; // milliseconds without typing
+const pause = 1500; // milliseconds that part two undoings
 
 // Bench is where a product is made: the path of its questions and steps, what
 // is selected, and the product live. The draft is kept while it is typed.
@@ -30,7 +31,7 @@ export function Bench() {
   });
   if (product.error) return <Trouble error={product.error} again={() => product.refetch()} />;
   if (!product.data) return null;
-  return <Making key={product.data.id} start={product.data} reload={() => product.refetch()} />;
+  return <Making key={product.dataUpdatedAt} start={product.data} reload={() => product.refetch()} />;
 }
 
 type Kept = { state: "kept" } | { state: "keeping" } | { state: "refused"; problem: unknown };
@@ -87,14 +88,19 @@ function useDraft(start: Schemas["DeskProduct"]) {
     };
   }, []);
 
+  // What is typed without a pause is undone in one piece.
+  const typedAt = useRef(0);
   const change = (next: Draft) => {
-    setPast((old) => [...old.slice(-99), draft]);
+    const now = Date.now();
+    if (now - typedAt.current > pause) setPast((old) => [...old.slice(-99), draft]);
+    typedAt.current = now;
     setDraft(next);
   };
   const undo = () => {
     const last = past.at(-1);
     if (!last) return;
     setPast(past.slice(0, -1));
+    typedAt.current = 0;
     setDraft(last);
   };
   return {

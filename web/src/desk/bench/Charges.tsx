@@ -103,6 +103,7 @@ function ChargeEditor({ c, n, q, digits, currency, set, drop }: OneProps) {
           <span className="charge-box">
             <MoneyBox
               id={`charge-${n}-amount`}
+              label={t("Amount of charge {{n}}", { n })}
               digits={digits}
               prefix={currency}
               value={c.rate.amount}
@@ -114,6 +115,7 @@ function ChargeEditor({ c, n, q, digits, currency, set, drop }: OneProps) {
           <span className="charge-box">
             <DecimalBox
               id={`charge-${n}-percent`}
+              label={t("Per cent of charge {{n}}", { n })}
               suffix="%"
               value={c.rate.percent}
               onChange={(p) => p !== undefined && set({ ...c, rate: { percent: p } })}

@@ -255,6 +255,7 @@ function Operand({ c, compares, choices, change }: OperandProps) {
     <span className="charge-box">
       <DecimalBox
         id="condition-number"
+        label={label}
         value={c.value === undefined ? undefined : String(c.value)}
         onChange={(v) => v !== undefined && set(Number(v))}
       />

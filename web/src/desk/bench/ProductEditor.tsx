@@ -16,7 +16,7 @@ export function ProductEditor({ draft, change }: Props) {
     <Labelled id={name} wording={wording} help={help}>
       <Input.TextArea
         id={name}
-        autoSize={{ minRows: 3 }}
+        rows={3}
         value={draft[name] ?? ""}
         onChange={(e) => set({ [name]: e.target.value })}
       />

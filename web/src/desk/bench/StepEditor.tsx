@@ -94,7 +94,7 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
       >
         <Input.TextArea
           id="instructions"
-          autoSize={{ minRows: 2 }}
+          rows={2}
           value={s.instructions ?? ""}
           onChange={(e) => set({ instructions: e.target.value || undefined })}
         />

@@ -4,7 +4,7 @@ import type { components, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
 
-export const api = createClient<paths>({ baseUrl: "/" });
+export const api = createClient<paths>({ baseUrl: "/", fetch: (request) => window.fetch(request) });
 
 api.use({
   onRequest({ request }) {

@@ -47,7 +47,12 @@ export function QuestionField({
       <Label id={`${id}-label`} {...(single ? { htmlFor: id } : {})} className="question-wording">
         {q.wording}
         {q.hint && <span className="question-hint num"> {q.hint}</span>}
-        {!q.required && <span className="question-hint">{q.hint ? " · " : " "}{t("optional")}</span>}
+        {!q.required && (
+          <span className="question-hint">
+            {q.hint ? " · " : " "}
+            {t("optional")}
+          </span>
+        )}
       </Label>
       {q.help && (
         <div id={`${id}-help`} className="small quiet question-help">

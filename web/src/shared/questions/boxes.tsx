@@ -8,10 +8,12 @@ type Box<T> = {
   onChange: (value: T | undefined) => void;
   suffix?: string;
   prefix?: string;
+  // where no visible label names the box
+  label?: string;
 };
 
 // WholeBox takes a whole number, or nothing.
-export function WholeBox({ id, value, onChange, suffix }: Box<number>) {
+export function WholeBox({ id, value, onChange, label, suffix }: Box<number>) {
   const [text, setText] = useState(value === undefined ? "" : String(value));
   useEffect(
     () => setText((old) => (whole(old) === value ? old : value === undefined ? "" : String(value))),
@@ -21,6 +23,7 @@ export function WholeBox({ id, value, onChange, suffix }: Box<number>) {
   return (
     <Input
       id={id}
+      aria-label={label}
       value={text}
       inputMode="numeric"
       suffix={suffix}
@@ -39,13 +42,14 @@ function whole(text: string): number | undefined {
 }
 
 // DecimalBox takes a decimal number and keeps its digits, as text.
-export function DecimalBox({ id, value, onChange, suffix }: Box<string>) {
+export function DecimalBox({ id, value, onChange, label, suffix }: Box<string>) {
   const [text, setText] = useState(value ?? "");
   useEffect(() => setText((old) => (decimal(old) === value ? old : (value ?? ""))), [value]);
   const wrong = text !== "" && decimal(text) === undefined;
   return (
     <Input
       id={id}
+      aria-label={label}
       value={text}
       inputMode="decimal"
       suffix={suffix}
@@ -65,7 +69,7 @@ function decimal(text: string): string | undefined {
 }
 
 // MoneyBox takes an amount and gives minor units.
-export function MoneyBox({ id, value, onChange, prefix, digits }: Box<number> & { digits: number }) {
+export function MoneyBox({ id, value, onChange, label, prefix, digits }: Box<number> & { digits: number }) {
   const [text, setText] = useState(value === undefined ? "" : typed(value, digits));
   useEffect(
     () =>
@@ -78,6 +82,7 @@ export function MoneyBox({ id, value, onChange, prefix, digits }: Box<number> & 
   return (
     <Input
       id={id}
+      aria-label={label}
       value={text}
       inputMode="decimal"
       prefix={prefix}

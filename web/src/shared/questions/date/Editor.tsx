@@ -44,6 +44,7 @@ export function Editor({ settings, onChange }: EditorProps) {
         {kind === "from_today" && (
           <WholeBox
             id={`set-${name}-days`}
+            label={wording}
             suffix={t("days from today")}
             value={b?.from_today}
             onChange={(n) => set({ from_today: n ?? 0 })}

@@ -13,7 +13,7 @@ export function Editor({ settings, onChange }: EditorProps) {
     >
       <Input.TextArea
         id="set-text"
-        autoSize={{ minRows: 3 }}
+        rows={3}
         value={(settings.text as string | undefined) ?? ""}
         onChange={(e) => onChange({ ...settings, text: e.target.value })}
       />

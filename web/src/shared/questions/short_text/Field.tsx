@@ -36,11 +36,7 @@ export function TextField(props: FieldProps & { lines: boolean; longest: number 
   return (
     <>
       {lines ? (
-        <Input.TextArea
-          {...common}
-          autoSize={{ minRows: 3, maxRows: 14 }}
-          onChange={(e) => change(e.target.value)}
-        />
+        <Input.TextArea {...common} rows={3} onChange={(e) => change(e.target.value)} />
       ) : (
         <Input {...common} onChange={(e) => change(e.target.value)} />
       )}

@@ -1,0 +1,240 @@
+package e2e
+
+import (
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+
+	"ruvo/demo"
+)
+
+func TestBadSignIn(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.goTo("/desk/orders")
+	p.types("Mail address", demo.Email)
+	p.types("Password", "not this")
+	p.press("button", "Sign in")
+	p.sees("The mail address or the password is not right.")
+	p.types("Password", demo.Password)
+	p.press("button", "Sign in")
+	p.sees("all products") // where they wanted to go
+	p.press("button", "Ilse Brandt")
+	p.press("option", "Sign out")
+	p.sees("Your desk")
+	p.goTo("/desk/outbox")
+	p.sees("Your desk")
+}
+
+// A product is edited while an order runs: the bench shows at once what the
+// change does, the shop sells the new edition, the order keeps the old one.
+func TestProductEditedWhileAnOrderRuns(t *testing.T) {
+	h := open(t)
+	buyer, desk := h.visitor(390, 844), h.visitor(1280, 800)
+	inCheckout(buyer)
+	pay(buyer)
+	buyer.sees("Your order 1027 is paid.")
+
+	desk.signIn()
+	desk.press("link", "Products")
+	desk.press("link", "Sky chart for your night")
+	desk.press("button", "Title on the chart", ".path")
+	desk.types("Title on the chart", "Nine lettrs and more than twenty-four", ".live")
+	desk.sees("after 24 × 0.60", ".live-slip")
+	desk.types("after the first", "10")
+	desk.sees("after 10 × 0.60", ".live-slip")
+	desk.types("What people read", "Words on the chart")
+	desk.sees("Words on the chart", ".live")
+	desk.sees("draft has changes", ".bench-head")
+	desk.sees("draft is kept", ".bench-head")
+	desk.press("button", "Publish edition 2")
+	desk.sees("edition 2 is on sale", ".bench-head")
+
+	buyer.reload()
+	buyer.sees("Title on the chart")
+	buyer.sees("5 letters after 24 × 0.60")
+	buyer.goTo("/p/sky-chart")
+	buyer.sees("Words on the chart +0.60 a letter after 10")
+	desk.goTo("/desk/orders?text=1027")
+	desk.sees("edition 1", ".docket")
+}
+
+// The product check speaks while the mistake is typed, and publishing waits.
+func TestMistakesAreFoundWhileTyping(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products")
+	p.types("Title of a new product", "Lesson: the winter sky")
+	p.press("button", "Add")
+	p.sees("not on sale yet", ".bench-head")
+	p.types("Price of one, tax included", "35")
+	p.sees("€35.00", ".live-slip")
+	p.chooses("Add a question to Choosing", "Short text")
+	p.types("What people read", "Your telescope")
+	p.press("button", "Add a step")
+	p.types("Instructions", "Bring a map for {{telescop}}")
+	p.sees("1 mistake", ".bench-head")
+	p.sees("merge field {{telescop}}, and there is no question with that key", ".bench-middle")
+	p.types("Instructions", "Bring a map for {{short_text}}")
+	p.misses("mistake", ".bench-head")
+	p.press("button", "The product itself", ".path")
+	p.press("button", "When it can be booked", ".path")
+	p.press("button", "Make it bookable")
+	p.sees("09:00–10:00", ".live")
+	p.press("button", "Publish edition 1")
+	p.sees("edition 1 is on sale", ".bench-head")
+	p.goTo("/p/lesson-the-winter-sky")
+	p.sees("Your telescope")
+	p.sees("09:00–10:00")
+}
+
+// Two people edit one product: the later one is told, and what they typed
+// stays before them.
+func TestTwoEditors(t *testing.T) {
+	h := open(t)
+	one, two := h.visitor(1280, 800), h.visitor(1280, 800)
+	for _, p := range []*person{one, two} {
+		p.signIn()
+		p.goTo("/desk/products/1")
+		p.press("button", "The place", ".path")
+	}
+	one.types("What people read", "The town")
+	one.sees("draft has changes", ".bench-head")
+	two.types("What people read", "The village")
+	two.sees("Somebody else changed this in the meantime.")
+	two.sees("The village", ".live")
+	two.press("button", "Look at the newer state")
+	two.sees("The town", ".path")
+	one.press("button", "Undo")
+	one.sees("The place", ".path")
+}
+
+func TestWorksheet(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.press("link", "Work", ".desk-bar")
+	p.press("link", "By step")
+	p.press("link", "Letter the title")
+	p.sees("Lift-off → Lift-off, at last")
+	p.sees("waits for “Title on the chart”")
+	p.press("button", "copy Title on the chart")
+	p.sees("copied")
+	p.press("tick", "tick 1017")
+	p.press("tick", "tick 1018")
+	p.press("button", "Mark 2 done")
+	p.sees("Done: 2 items")
+	p.misses("Lift-off, at last")
+	p.press("button", "Undo")
+	p.sees("Lift-off, at last")
+}
+
+func TestKeyboard(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	key := func(k string) { t.Helper(); must(t, chromedp.Do(p.ctx, chromedp.KeyEvent(k))) }
+	for k, sees := range map[string]string{"2": "Title of a new product", "4": "By step", "5": "The coming four weeks", "6": "What is paid, held and due will be here", "1": "Waits for me"} {
+		key(k)
+		if k == "2" {
+			p.until("the products", `ruvo.find("field", "Title of a new product")`)
+			continue
+		}
+		p.sees(sees)
+	}
+	key("3")
+	p.sees("1026", ".order-open")
+	key("j")
+	p.sees("1025", ".order-open .docket-stub")
+	key("k")
+	p.sees("1026", ".order-open .docket-stub")
+	key("?")
+	p.sees("the six places")
+	key("\x1b")
+	p.misses("the six places")
+	key("/")
+	p.until("the search has the focus", `document.activeElement === ruvo.find("field", "Search orders")`)
+	p.types("Search orders", "jorun\r")
+	p.sees("Jorun Pettibone", ".order-open")
+	if path := p.path(); !strings.HasPrefix(path, "/desk/orders") {
+		t.Errorf("the search leads to %s", path)
+	}
+}
+
+func TestFiltersAndEmptyStates(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/orders")
+	p.chooses("Brief", "waiting")
+	p.sees("missing", ".order-list")
+	p.misses("● complete", ".order-list")
+	p.chooses("Product", "Gift voucher")
+	p.sees("Isadora Quenby", ".order-list")
+	p.goTo("/desk/orders?text=nobody+at+all")
+	p.sees("No order fits these filters.")
+	p.press("button", "Show all")
+	p.sees("Anselm Birkwood", ".order-list")
+	p.press("button", "1023")
+	p.sees("Greta Mahlstein", ".docket")
+	p.press("button", "More")
+	p.press("option", "Remind of what is missing")
+	p.sees("reminded today", ".docket")
+	p.press("button", "More")
+	p.press("option", "Close the brief")
+	p.sees("■ closed", ".docket")
+}
+
+// Every view stands up to axe-core's rules for WCAG 2.2 A and AA.
+func TestAccessibility(t *testing.T) {
+	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	must(t, err)
+	h := open(t)
+	h.post()
+	desk, phone, shop := h.visitor(1280, 800), h.visitor(390, 844), h.visitor(1280, 800)
+	check := func(p *person, view string) {
+		t.Helper()
+		_, err := chromedp.Run(p.ctx, chromedp.Evaluate[chromedp.Void](string(axe)))
+		must(t, err)
+		found, err := chromedp.Run(p.ctx, chromedp.Evaluate[[]string](`axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}).then((r) =>
+			r.violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => v.id + ": " + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")))`, chromedp.EvalAwaitPromise))
+		must(t, err)
+		for _, f := range found {
+			t.Errorf("%s: %s", view, f)
+		}
+	}
+	for _, p := range []*person{shop, phone} {
+		p.goTo("/")
+		p.sees("Gift voucher")
+		check(p, "front")
+		for _, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher"} {
+			p.goTo("/p/" + slug)
+			p.until("the slip is there", `document.querySelector(".slip-total")`)
+			check(p, slug)
+		}
+		inCheckout(p)
+		check(p, "checkout")
+		pay(p)
+		p.sees("Thank you")
+		check(p, "order page")
+		p.goTo("/basket")
+		p.sees("What you choose will be here.")
+		check(p, "empty basket")
+	}
+	desk.goTo("/desk")
+	desk.sees("Sign in")
+	check(desk, "sign-in")
+	desk.signIn()
+	check(desk, "today")
+	for path, sees := range map[string]string{
+		"/desk/products": "Photo rescue", "/desk/products/1": "Asked only when", "/desk/products/2": "Try it", "/desk/orders": "Brief", "/desk/work": "By step",
+		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "The coming four weeks", "/desk/money": "Money", "/desk/outbox": "Mail is simulated",
+	} {
+		desk.goTo(path)
+		desk.sees(sees)
+		check(desk, path)
+	}
+}

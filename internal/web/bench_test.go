@@ -1,0 +1,215 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"database/sql"
+	"encoding/json"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/labstack/echo/v5"
+
+	"ruvo/api"
+	"ruvo/internal/standin"
+	"ruvo/internal/store"
+)
+
+const liveAnswers = `{"quantity":1,"answers":{"night":"2014-06-14","place":"Lofthus","title":"The night we met in Lofthus harbour","paper":"midnight","size":"large","gift":true}}`
+
+func hammer(b *testing.B, url string) {
+	b.Helper()
+	b.RunParallel(func(p *testing.PB) {
+		for p.Next() {
+			res, err := http.Post(url, "application/json", bytes.NewReader([]byte(liveAnswers)))
+			if err != nil {
+				b.Error(err)
+				return
+			}
+			io.Copy(io.Discard, res.Body)
+			res.Body.Close()
+			if res.StatusCode != 200 {
+				b.Errorf("status %d", res.StatusCode)
+				return
+			}
+		}
+	})
+}
+
+// bench opens an application for a benchmark.
+func bench(b *testing.B) (*store.Store, *Server) {
+	b.Helper()
+	folder := b.TempDir()
+	if err := os.WriteFile(filepath.Join(folder, store.File), filled(), 0o600); err != nil {
+		b.Fatal(err)
+	}
+	s, err := store.Open(folder)
+	if err != nil {
+		b.Fatal(err)
+	}
+	b.Cleanup(func() { s.Close() })
+	h := &house{}
+	server, err := New(Config{Store: s, Now: h.now, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	if err != nil {
+		b.Fatal(err)
+	}
+	return s, server
+}
+
+// BenchmarkLivePrice answers what the shop asks at each keystroke.
+func BenchmarkLivePrice(b *testing.B) {
+	_, server := bench(b)
+	site := httptest.NewServer(server)
+	defer site.Close()
+	hammer(b, site.URL+"/api/shop/products/sky-chart/evaluate")
+}
+
+// BenchmarkLivePriceEcho is its yardstick: a bare Echo handler that decodes
+// the same request and encodes the same answer.
+func BenchmarkLivePriceEcho(b *testing.B) {
+	_, server := bench(b)
+	res := httptest.NewRecorder()
+	req := httptest.NewRequest("POST", "/api/shop/products/sky-chart/evaluate", bytes.NewReader([]byte(liveAnswers)))
+	req.Header.Set("Content-Type", "application/json")
+	server.ServeHTTP(res, req)
+	var same api.Evaluation
+	if err := json.Unmarshal(res.Body.Bytes(), &same); err != nil {
+		b.Fatal(err)
+	}
+	e := echo.New()
+	e.POST("/", func(c *echo.Context) error {
+		var in api.Answering
+		if err := c.Bind(&in); err != nil {
+			return err
+		}
+		return c.JSON(http.StatusOK, same)
+	})
+	site := httptest.NewServer(e)
+	defer site.Close()
+	hammer(b, site.URL+"/")
+}
+
+// BenchmarkDurableOrder places an order for a chart: prepared, paid, planned,
+// each commit synced to disk.
+func BenchmarkDurableOrder(b *testing.B) {
+	_, server := bench(b)
+	var lines []api.BasketLine
+	raw, _ := json.Marshal([]fields{chart()})
+	if err := json.Unmarshal(raw, &lines); err != nil {
+		b.Fatal(err)
+	}
+	ctx := context.Background()
+	n := 0
+	for b.Loop() {
+		n++
+		name := fmt.Sprintf("%032x", n)
+		if _, err := server.Shop.PutCheckout(ctx, name, api.CheckoutRequest{Name: "Ada Quill", Email: "ada@example.org", Lines: lines}, "en"); err != nil {
+			b.Fatal(err)
+		}
+		p, err := server.Shop.Pay(ctx, name, api.Card{Number: standin.CardWorks, Expiry: "08/29", Code: "123", Attempt: "attempt-one"}, "en")
+		if err != nil || p.State != "paid" {
+			b.Fatal(p, err)
+		}
+	}
+}
+
+// BenchmarkDurableOrderSQL is its yardstick: plain database/sql writing the
+// rows of such an order, in the same number of transactions: the checkout, the
+// attempt, the bank's ledger, the outcome.
+func BenchmarkDurableOrderSQL(b *testing.B) {
+	s, _ := bench(b)
+	db, err := s.Sessions()
+	if err != nil {
+		b.Fatal(err)
+	}
+	// A real order, whose rows are written again under other names.
+	columns := map[string][]string{}
+	row := func(table, where string) []any {
+		rows, err := db.Query("SELECT * FROM " + table + " WHERE " + where + " LIMIT 1")
+		if err != nil {
+			b.Fatal(err)
+		}
+		defer rows.Close()
+		names, _ := rows.Columns()
+		columns[table] = names
+		values, at := make([]any, len(names)), make([]any, len(names))
+		for i := range values {
+			at[i] = &values[i]
+		}
+		if !rows.Next() {
+			b.Fatal(table)
+		}
+		if err := rows.Scan(at...); err != nil {
+			b.Fatal(err)
+		}
+		return values
+	}
+	order, line, item := row("orders", "id = 2"), row("order_lines", "order_id = 2"), row("work_items", "line_id = 2")
+	mail, link, payment, charge := row("outbox", "id = 2"), row("order_links", "1"), row("payments", "order_id = 2"), row("card_charges", "1")
+	insert := func(tx *sql.Tx, table string, values []any, set map[string]any) int64 {
+		marks := ""
+		args := make([]any, len(values))
+		for i, name := range columns[table] {
+			marks += ",?"
+			args[i] = values[i]
+			if v, ok := set[name]; ok {
+				args[i] = v
+			}
+		}
+		res, err := tx.Exec("INSERT INTO "+table+" VALUES ("+marks[1:]+")", args...)
+		if err != nil {
+			b.Fatal(table, err)
+		}
+		id, _ := res.LastInsertId()
+		return id
+	}
+	commit := func(do func(*sql.Tx)) {
+		tx, err := db.Begin()
+		if err != nil {
+			b.Fatal(err)
+		}
+		do(tx)
+		if err := tx.Commit(); err != nil {
+			b.Fatal(err)
+		}
+	}
+	n := 5000
+	for b.Loop() {
+		n++
+		var o, l, p int64
+		commit(func(tx *sql.Tx) {
+			o = insert(tx, "orders", order, map[string]any{"id": nil, "number": nil, "checkout": fmt.Sprint(n)})
+			l = insert(tx, "order_lines", line, map[string]any{"id": nil, "order_id": o})
+		})
+		commit(func(tx *sql.Tx) {
+			p = insert(tx, "payments", payment, map[string]any{"id": nil, "order_id": o, "attempt": fmt.Sprint(n)})
+		})
+		commit(func(tx *sql.Tx) { insert(tx, "card_charges", charge, map[string]any{"attempt": fmt.Sprint(n)}) })
+		commit(func(tx *sql.Tx) {
+			for _, q := range []string{"UPDATE payments SET state = 'paid' WHERE id = ?"} {
+				if _, err := tx.Exec(q, p); err != nil {
+					b.Fatal(err)
+				}
+			}
+			if _, err := tx.Exec("UPDATE orders SET state = 'paid', number = ?, paid_at = created_at WHERE id = ?", n+2000, o); err != nil {
+				b.Fatal(err)
+			}
+			if _, err := tx.Exec("UPDATE order_lines SET paid = 1, brief = 'complete' WHERE id = ?", l); err != nil {
+				b.Fatal(err)
+			}
+			for _, step := range []string{"compute", "letter", "hand_over"} {
+				insert(tx, "work_items", item, map[string]any{"id": nil, "line_id": l, "step": step})
+			}
+			insert(tx, "outbox", mail, map[string]any{"id": nil, "key": fmt.Sprint(n)})
+			for i := range 2 {
+				insert(tx, "order_links", link, map[string]any{"hash": fmt.Sprint(n, i), "order_id": o})
+			}
+		})
+	}
+}
