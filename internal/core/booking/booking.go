@@ -148,15 +148,14 @@ func busiest(taken []Taken, longest time.Duration, o Opening) int {
 			here = append(here, t)
 		}
 	}
-	most := 0
-	// The number can only rise where a booking begins.
-	for _, at := range here {
-		n := 0
-		for _, t := range here {
-			if !t.Start.After(at.Start) && t.End.After(at.Start) {
-				n += t.People
-			}
+	ends := slices.Clone(here)
+	slices.SortFunc(ends, func(a, b Taken) int { return a.End.Compare(b.End) })
+	most, n, gone := 0, 0, 0
+	for _, t := range here { // in the order of their starts, where the number rises
+		for ; !ends[gone].End.After(t.Start); gone++ {
+			n -= ends[gone].People
 		}
+		n += t.People
 		most = max(most, n)
 	}
 	return most
