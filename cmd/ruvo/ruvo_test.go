@@ -1,0 +1,169 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"ruvo/demo"
+	"ruvo/internal/store"
+)
+
+// run runs a command as a shell would.
+func run(t *testing.T, c *cobra.Command, in string, args ...string) (string, error) {
+	t.Helper()
+	var out bytes.Buffer
+	c.SetArgs(args)
+	c.SetIn(strings.NewReader(in))
+	c.SetOut(&out)
+	c.SetErr(io.Discard)
+	c.SilenceUsage, c.SilenceErrors = true, true
+	err := c.ExecuteContext(context.Background())
+	return out.String(), err
+}
+
+func TestUserAdd(t *testing.T) {
+	folder := t.TempDir()
+	for _, bad := range [][]string{
+		{"", "add", "ada@example.org"}, {"short\n", "add", "ada@example.org"}, {"long enough\n", "add", "ada"}, {"long enough\n", "add"}, {"long enough\n", "add", "Ada <ada@example.org>"},
+	} {
+		if _, err := run(t, userCommand(), bad[0], append(bad[1:], "--data", folder)...); err == nil {
+			t.Errorf("%q was taken", bad)
+		}
+	}
+	if _, err := run(t, userCommand(), "long enough\n", "add", "Ada@Example.org", "--data", folder); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := run(t, userCommand(), "long enough\n", "add", "ada@example.org", "--data", folder); err == nil || !strings.Contains(err.Error(), "already") {
+		t.Errorf("the same person twice: %v", err)
+	}
+	s, err := store.Open(folder)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	if err := s.Read(t.Context(), func(tx *store.Tx) error {
+		u, err := tx.UserByEmail("ada@example.org")
+		if u.Name != "ada" || !strings.HasPrefix(u.Password, "$argon2id$") || strings.Contains(u.Password, "long enough") {
+			t.Errorf("%+v", u)
+		}
+		return err
+	}); err != nil {
+		t.Error(err)
+	}
+}
+
+func TestCheck(t *testing.T) {
+	folder := t.TempDir()
+	s, err := store.Open(folder)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := demo.Fill(t.Context(), s, time.Now(), "http://127.0.0.1"); err != nil {
+		t.Fatal(err)
+	}
+	out, err := run(t, checkCommand(), "", "--data", folder)
+	if err != nil || out != "28 order lines computed again, 0 differences\n" {
+		t.Errorf("%q, %v", out, err)
+	}
+	if err := s.Write(t.Context(), func(tx *store.Tx) error {
+		l, err := tx.LineByID(3)
+		if err != nil {
+			return err
+		}
+		l.Slip.Total++
+		return tx.SaveLine(&l)
+	}); err != nil {
+		t.Fatal(err)
+	}
+	s.Close()
+	out, err = run(t, checkCommand(), "", "--data", folder)
+	if err == nil || !strings.Contains(out, "order line 3: the slip comes to") {
+		t.Errorf("%q, %v", out, err)
+	}
+}
+
+func TestClock(t *testing.T) {
+	now, err := clock("2026-11-24T09:30:00+01:00")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if at := now(); at.UTC().Format("2006-01-02 15:04") != "2026-11-24 08:30" {
+		t.Errorf("the clock says %v", at)
+	}
+	if _, err := clock("tomorrow"); err == nil || !strings.Contains(err.Error(), "2026-11-24T09:30:00") {
+		t.Errorf("%v", err)
+	}
+}
+
+func TestAnotherPortWhenTaken(t *testing.T) {
+	first, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer first.Close()
+	port := first.Addr().(*net.TCPAddr).Port
+	second, err := listen(port)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer second.Close()
+	if second.Addr().(*net.TCPAddr).Port == port {
+		t.Error("the port was taken twice")
+	}
+}
+
+func TestForgetLeavesOtherFiles(t *testing.T) {
+	folder := t.TempDir()
+	for _, name := range []string{store.File, store.File + "-wal", "letter.txt"} {
+		if err := os.WriteFile(filepath.Join(folder, name), nil, 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := forget(folder); err != nil {
+		t.Fatal(err)
+	}
+	left, _ := os.ReadDir(folder)
+	if len(left) != 1 || left[0].Name() != "letter.txt" {
+		t.Errorf("left are %v", left)
+	}
+}
+
+// Stopping lets a request that runs finish, and then ends.
+func TestServeAndStop(t *testing.T) {
+	s, err := store.Open(t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	if err := setUp(t.Context(), s, "Ada's", "http://127.0.0.1"); err != nil {
+		t.Fatal(err)
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	ctx, stop := context.WithCancel(t.Context())
+	ended := make(chan error, 1)
+	go func() { ended <- serve(ctx, s, l, time.Now, true) }()
+	res, err := http.Get("http://" + l.Addr().String() + "/healthz")
+	if err != nil || res.StatusCode != 200 || res.Header.Get("Strict-Transport-Security") == "" {
+		t.Errorf("%v, %v", res, err)
+	}
+	stop()
+	if err := <-ended; err != nil {
+		t.Error(err)
+	}
+	if _, err := http.Get("http://" + l.Addr().String() + "/healthz"); err == nil {
+		t.Error("it still answers")
+	}
+}
