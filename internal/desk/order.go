@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"net/http"
+	"slices"
 
 	"ruvo/api"
 	"ruvo/internal/core/question"
@@ -124,8 +125,11 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 // before its last change after work began.
 func answers(line *docket.Line, history []api.Change, l words.Language) []api.DocketAnswer {
 	views := []api.DocketAnswer{}
+	open := line.Open()
 	for _, a := range line.Result.Asked {
-		if !a.Item.Asked() {
+		// An extra that the customer passed over is no part of the work.
+		passed := !a.Answered && a.Item.Moment != question.Desk && !slices.Contains(open, a.Item.Key)
+		if !a.Item.Asked() || passed {
 			continue
 		}
 		v := answer(line, a.Item.Key, l)

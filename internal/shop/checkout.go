@@ -89,6 +89,9 @@ func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout s
 			return o, err
 		}
 		wrong = append(wrong, faults...)
+		if len(slips) > 0 && slip.Currency != "" && slip.Currency != slips[0].Currency {
+			wrong = append(wrong, problem.Field(l, fmt.Sprintf("lines.%d.product", i), "currency", words.Params{"currency": string(slips[0].Currency)}))
+		}
 		slips = append(slips, slip)
 	}
 	if len(wrong) > 0 {

@@ -22,7 +22,7 @@ export function Products() {
       <div className="row">
         <h1 className="grow">{t("Products")}</h1>
         <form
-          className="row"
+          className="row add-product"
           onSubmit={(e) => {
             e.preventDefault();
             if (!add.isPending) add.mutate();
