@@ -100,10 +100,16 @@ func fillChart(p *person) {
 func pay(p *person) {
 	p.t.Helper()
 	p.press("button", "Go on to the payment")
-	p.types("Card number", "9900 0000 0000 0002")
+	p.card("9900 0000 0000 0002")
+	p.press("button", "Pay €")
+}
+
+// card types a card into the payment.
+func (p *person) card(number string) {
+	p.t.Helper()
+	p.types("Card number", number)
 	p.types("Last month", "08/29")
 	p.types("Code on the back", "123")
-	p.press("button", "Pay €")
 }
 
 func (p *person) shoot(folder, name string) {

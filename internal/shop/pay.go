@@ -35,19 +35,12 @@ func (s *Shop) Pay(ctx context.Context, name string, card api.Card, l words.Lang
 	if wrong := s.card(card, l); len(wrong) > 0 {
 		return view, problem.Invalid(l, wrong)
 	}
-	var done bool
+	var done *api.Payment
 	var p store.Payment
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, err := tx.OrderByCheckout(hash(name))
-		if errors.Is(err, store.ErrNotFound) {
-			return problem.NotFound(l, "no_checkout")
-		}
-		if err != nil {
-			return err
-		}
-		if o.State == store.OrderPaid {
-			done = true
-			view, err = s.paid(tx, &o)
+		o, paid, err := s.checkout(tx, name, l)
+		if err != nil || paid != nil {
+			done = paid
 			return err
 		}
 		if p, err = s.attempt(tx, &o, hash(name+card.Attempt), card, l); err != nil {
@@ -55,14 +48,31 @@ func (s *Shop) Pay(ctx context.Context, name string, card api.Card, l words.Lang
 		}
 		return s.regain(tx, &o, l)
 	})
-	if err != nil || done {
+	if err != nil {
 		return view, err
+	}
+	if done != nil {
+		return *done, nil
 	}
 	receipt, err := s.Cards.Charge(ctx, p.Attempt, p.Amount, card.Number)
 	if err != nil {
 		return view, err
 	}
 	return s.record(ctx, p, receipt, l)
+}
+
+// checkout finds an order by its checkout's name; for one that is paid already
+// also the answer that says so.
+func (s *Shop) checkout(tx *store.Tx, name string, l words.Language) (store.Order, *api.Payment, error) {
+	o, err := tx.OrderByCheckout(hash(name))
+	if errors.Is(err, store.ErrNotFound) {
+		return o, nil, problem.NotFound(l, "no_checkout")
+	}
+	if err != nil || o.State != store.OrderPaid {
+		return o, nil, err
+	}
+	paid, err := s.paid(tx, &o)
+	return o, &paid, err
 }
 
 // card checks what can be checked before the bank is asked.
@@ -122,19 +132,12 @@ func (s *Shop) refuse(tx *store.Tx, p *store.Payment) (*store.Payment, error) {
 // Confirm passes the customer's word on to their bank.
 func (s *Shop) Confirm(ctx context.Context, name string, approve bool, l words.Language) (api.Payment, error) {
 	var view api.Payment
-	var done bool
+	var done *api.Payment
 	var p store.Payment
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, err := tx.OrderByCheckout(hash(name))
-		if errors.Is(err, store.ErrNotFound) {
-			return problem.NotFound(l, "no_checkout")
-		}
-		if err != nil {
-			return err
-		}
-		if o.State == store.OrderPaid {
-			done = true
-			view, err = s.paid(tx, &o)
+		o, paid, err := s.checkout(tx, name, l)
+		if err != nil || paid != nil {
+			done = paid
 			return err
 		}
 		if p, err = tx.LastPayment(o.ID, string(standin.Confirm)); errors.Is(err, store.ErrNotFound) {
@@ -144,8 +147,11 @@ func (s *Shop) Confirm(ctx context.Context, name string, approve bool, l words.L
 		}
 		return s.regain(tx, &o, l)
 	})
-	if err != nil || done {
+	if err != nil {
 		return view, err
+	}
+	if done != nil {
+		return *done, nil
 	}
 	receipt, err := s.Cards.Confirm(ctx, p.Attempt, approve)
 	if err != nil {

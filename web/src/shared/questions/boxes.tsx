@@ -12,86 +12,61 @@ type Box<T> = {
   label?: string;
 };
 
-// WholeBox takes a whole number, or nothing.
-export function WholeBox({ id, value, onChange, label, suffix }: Box<number>) {
-  const [text, setText] = useState(value === undefined ? "" : String(value));
-  useEffect(
-    () => setText((old) => (whole(old) === value ? old : value === undefined ? "" : String(value))),
-    [value],
-  );
-  const wrong = text !== "" && whole(text) === undefined;
+type Reading<T> = { read: (text: string) => T | undefined; write: (value: T) => string; decimals: boolean };
+
+// TypedBox keeps what is typed while it is no whole value yet, and shows that
+// it is none.
+function TypedBox<T>({
+  id,
+  value,
+  onChange,
+  suffix,
+  prefix,
+  label,
+  read,
+  write,
+  decimals,
+}: Box<T> & Reading<T>) {
+  const given = value === undefined ? "" : write(value);
+  const [text, setText] = useState(given);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only a value from outside replaces the text
+  useEffect(() => setText((old) => (read(old) === value ? old : given)), [given]);
   return (
     <Input
       id={id}
       aria-label={label}
       value={text}
-      inputMode="numeric"
+      inputMode={decimals ? "decimal" : "numeric"}
+      prefix={prefix}
       suffix={suffix}
-      status={wrong ? "error" : undefined}
+      status={text !== "" && read(text) === undefined ? "error" : undefined}
       onChange={(e) => {
         setText(e.target.value);
-        const n = whole(e.target.value);
-        if (n !== undefined || e.target.value.trim() === "") onChange(n);
+        const next = read(e.target.value);
+        if (next !== undefined || e.target.value.trim() === "") onChange(next);
       }}
     />
   );
 }
 
-function whole(text: string): number | undefined {
-  return /^\s*-?\d{1,9}\s*$/.test(text) ? Number(text) : undefined;
+// WholeBox takes a whole number, or nothing.
+export function WholeBox(props: Box<number>) {
+  const read = (text: string) => (/^\s*-?\d{1,9}\s*$/.test(text) ? Number(text) : undefined);
+  return <TypedBox {...props} read={read} write={String} decimals={false} />;
 }
 
 // DecimalBox takes a decimal number and keeps its digits, as text.
-export function DecimalBox({ id, value, onChange, label, suffix }: Box<string>) {
-  const [text, setText] = useState(value ?? "");
-  useEffect(() => setText((old) => (decimal(old) === value ? old : (value ?? ""))), [value]);
-  const wrong = text !== "" && decimal(text) === undefined;
-  return (
-    <Input
-      id={id}
-      aria-label={label}
-      value={text}
-      inputMode="decimal"
-      suffix={suffix}
-      status={wrong ? "error" : undefined}
-      onChange={(e) => {
-        setText(e.target.value);
-        const n = decimal(e.target.value);
-        if (n !== undefined || e.target.value.trim() === "") onChange(n);
-      }}
-    />
-  );
-}
-
-function decimal(text: string): string | undefined {
-  const clean = text.trim().replace(",", ".");
-  return /^-?\d{1,9}(\.\d{1,6})?$/.test(clean) ? clean : undefined;
+export function DecimalBox(props: Box<string>) {
+  const read = (text: string) => {
+    const clean = text.trim().replace(",", ".");
+    return /^-?\d{1,9}(\.\d{1,6})?$/.test(clean) ? clean : undefined;
+  };
+  return <TypedBox {...props} read={read} write={String} decimals />;
 }
 
 // MoneyBox takes an amount and gives minor units.
-export function MoneyBox({ id, value, onChange, label, prefix, digits }: Box<number> & { digits: number }) {
-  const [text, setText] = useState(value === undefined ? "" : typed(value, digits));
-  useEffect(
-    () =>
-      setText((old) =>
-        minor(old, digits) === value ? old : value === undefined ? "" : typed(value, digits),
-      ),
-    [value, digits],
-  );
-  const wrong = text !== "" && minor(text, digits) === undefined;
+export function MoneyBox({ digits, ...props }: Box<number> & { digits: number }) {
   return (
-    <Input
-      id={id}
-      aria-label={label}
-      value={text}
-      inputMode="decimal"
-      prefix={prefix}
-      status={wrong ? "error" : undefined}
-      onChange={(e) => {
-        setText(e.target.value);
-        const n = minor(e.target.value, digits);
-        if (n !== undefined || e.target.value.trim() === "") onChange(n);
-      }}
-    />
+    <TypedBox {...props} read={(text) => minor(text, digits)} write={(n) => typed(n, digits)} decimals />
   );
 }
