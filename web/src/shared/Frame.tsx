@@ -3,6 +3,7 @@ import "@fontsource-variable/bricolage-grotesque/wght.css";
 import "./base.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { ConfigProvider, type ThemeConfig } from "antd";
+import i18next from "i18next";
 import { type ReactNode, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
@@ -51,6 +52,9 @@ const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: true } },
 });
+
+// What the server says is in the language it was asked in.
+i18next.on("languageChanged", () => queries.invalidateQueries());
 
 // start puts an application on the page, in the look that both share.
 export function start(app: ReactNode, basename: string) {

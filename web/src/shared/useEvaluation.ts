@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { useTranslation } from "react-i18next";
 
 const debounce = 150; // milliseconds
 
@@ -12,7 +13,8 @@ export function useEvaluation<In, Out>(
 ) {
   const [state, setState] = useState<{ for: string; result: Out } | undefined>();
   const [error, setError] = useState<unknown>();
-  const key = input === undefined ? "" : JSON.stringify(input);
+  const { i18n } = useTranslation();
+  const key = input === undefined ? "" : i18n.language + JSON.stringify(input);
   const latest = useRef({ input, ask });
   latest.current = { input, ask };
   const [attempt, setAttempt] = useState(0);
