@@ -3,7 +3,9 @@
 package booking
 
 import (
+	"cmp"
 	"errors"
+	"maps"
 	"slices"
 	"strconv"
 	"time"
@@ -98,12 +100,7 @@ type Query struct {
 // ones too. A wall-clock start that the zone's clock skips is not offered, one
 // that comes twice is offered once. Notice and horizon are counted from Now.
 func (r *Rule) Openings(q Query) []Opening {
-	taken := slices.Clone(q.Taken)
-	slices.SortFunc(taken, func(a, b Taken) int { return a.Start.Compare(b.Start) })
-	longest := time.Duration(0)
-	for _, t := range taken {
-		longest = max(longest, t.End.Sub(t.Start))
-	}
+	crowd := crowdOf(q.Taken)
 	today := calendar.DayOf(q.Now.In(q.Zone))
 	first := q.Now.Add(time.Duration(r.Notice) * time.Hour)
 	if last := today.Add(r.Horizon); q.To.After(last) {
@@ -122,7 +119,7 @@ func (r *Rule) Openings(q Query) []Opening {
 				if o.Start.Hour()*60+o.Start.Minute() != m || o.End.After(end) || o.Start.Before(first) {
 					continue
 				}
-				o.Left = r.Places - busiest(taken, longest, o)
+				o.Left = r.Places - crowd.most(o)
 				openings = append(openings, o)
 			}
 		}
@@ -136,27 +133,40 @@ func (r *Rule) closed(d calendar.Day) bool {
 	})
 }
 
-// busiest gives the most people that are there at once during an opening.
-func busiest(taken []Taken, longest time.Duration, o Opening) int {
-	from, _ := slices.BinarySearchFunc(taken, o.Start.Add(-longest), func(t Taken, at time.Time) int { return t.Start.Compare(at) })
-	var here []Taken
-	for _, t := range taken[from:] {
-		if !t.Start.Before(o.End) {
-			break
-		}
-		if t.End.After(o.Start) {
-			here = append(here, t)
-		}
+// A crowd is how many people are there over time: each step says how many
+// there are from its instant on, in order.
+type crowd []step
+
+type step struct {
+	at     int64 // Unix seconds
+	people int
+}
+
+func crowdOf(taken []Taken) crowd {
+	change := map[int64]int{}
+	for _, t := range taken {
+		change[t.Start.Unix()] += t.People
+		change[t.End.Unix()] -= t.People
 	}
-	ends := slices.Clone(here)
-	slices.SortFunc(ends, func(a, b Taken) int { return a.End.Compare(b.End) })
-	most, n, gone := 0, 0, 0
-	for _, t := range here { // in the order of their starts, where the number rises
-		for ; !ends[gone].End.After(t.Start); gone++ {
-			n -= ends[gone].People
-		}
-		n += t.People
-		most = max(most, n)
+	c := make(crowd, 0, len(change))
+	people := 0
+	for _, at := range slices.Sorted(maps.Keys(change)) {
+		people += change[at]
+		c = append(c, step{at, people})
+	}
+	return c
+}
+
+// most gives the most people that are there at once during an opening.
+func (c crowd) most(o Opening) int {
+	from, to := o.Start.Unix(), o.End.Unix()
+	i, _ := slices.BinarySearchFunc(c, from+1, func(s step, at int64) int { return cmp.Compare(s.at, at) })
+	most := 0
+	if i > 0 {
+		most = c[i-1].people
+	}
+	for ; i < len(c) && c[i].at < to; i++ {
+		most = max(most, c[i].people)
 	}
 	return most
 }
