@@ -145,8 +145,18 @@ func TestServeAndStop(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer s.Close()
-	if err := setUp(t.Context(), s, "Ada's", "http://127.0.0.1"); err != nil {
+	if err := setUp(t.Context(), s, store.Business{Name: "Ada's", Zone: "Europe/Oslo", Country: "NO"}, "http://127.0.0.1"); err != nil {
 		t.Fatal(err)
+	}
+	for _, bad := range []store.Business{{Zone: "Mars/Olympus"}, {Zone: "Europe/Oslo", Country: "Norway"}} {
+		empty, err := store.Open(t.TempDir())
+		if err != nil {
+			t.Fatal(err)
+		}
+		if setUp(t.Context(), empty, bad, "http://127.0.0.1") == nil {
+			t.Errorf("%+v was taken", bad)
+		}
+		empty.Close()
 	}
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {

@@ -8,10 +8,13 @@ import (
 	"net"
 	"net/http"
 	"os"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/spf13/cobra"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/web"
@@ -19,7 +22,8 @@ import (
 )
 
 func serveCommand() *cobra.Command {
-	var folder, addr, address, name string
+	var folder, addr, address string
+	var first store.Business
 	var secure bool
 	c := &cobra.Command{
 		Use:   "serve",
@@ -32,7 +36,7 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			if err := setUp(c.Context(), s, name, address); err != nil {
+			if err := setUp(c.Context(), s, first, address); err != nil {
 				return err
 			}
 			l, err := net.Listen("tcp", addr)
@@ -46,7 +50,9 @@ func serveCommand() *cobra.Command {
 	data(c, &folder)
 	c.Flags().StringVar(&addr, "addr", env("RUVO_ADDR", "127.0.0.1:8080"), "where to listen (RUVO_ADDR)")
 	c.Flags().StringVar(&address, "address", env("RUVO_ADDRESS", "http://127.0.0.1:8080"), "how customers reach the shop, for links in mails (RUVO_ADDRESS)")
-	c.Flags().StringVar(&name, "business", env("RUVO_BUSINESS", "My business"), "the business's name, taken at the first start (RUVO_BUSINESS)")
+	c.Flags().StringVar(&first.Name, "business", env("RUVO_BUSINESS", "My business"), "the business's name, taken at the first start (RUVO_BUSINESS)")
+	c.Flags().StringVar(&first.Zone, "zone", env("RUVO_ZONE", "Europe/Berlin"), "its IANA time zone, taken at the first start (RUVO_ZONE)")
+	c.Flags().StringVar(&first.Country, "country", env("RUVO_COUNTRY", "DE"), "whose public holidays it keeps, empty for none, taken at the first start (RUVO_COUNTRY)")
 	c.Flags().BoolVar(&secure, "secure", os.Getenv("RUVO_SECURE") != "", "browsers reach the server over TLS (RUVO_SECURE)")
 	return c
 }
@@ -60,11 +66,15 @@ func env(name, otherwise string) string {
 
 // setUp makes the business's row at the first start and keeps its address
 // current.
-func setUp(ctx context.Context, s *store.Store, name, address string) error {
+func setUp(ctx context.Context, s *store.Store, first store.Business, address string) error {
+	if known := calendar.Countries(); first.Country != "" && !slices.Contains(known, first.Country) {
+		return fmt.Errorf("--country must be empty or one of %s", strings.Join(known, ", "))
+	}
 	return s.Write(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if errors.Is(err, store.ErrNotFound) {
-			b = store.Business{Name: name, Language: "en", Zone: "Europe/Berlin", Country: "DE", Week: store.OfficeWeek()}
+			b = first
+			b.Language, b.Week = "en", store.OfficeWeek()
 		} else if err != nil {
 			return err
 		}
