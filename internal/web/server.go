@@ -50,7 +50,7 @@ type Server struct {
 
 // The limits of requests.
 const (
-	largestBody = 1 << 20 // bytes
+	largestBody = 4 << 20 // bytes
 	holdTime    = 15 * time.Minute
 	sessionTime = 12 * time.Hour
 )

@@ -47,7 +47,7 @@ func TestEvaluationSpeaksTheCustomersLanguage(t *testing.T) {
 func TestBadInput(t *testing.T) {
 	c := open(t, nil).client()
 	evaluate := "/api/shop/products/sky-chart/evaluate"
-	mega := strings.Repeat("x", 1<<20)
+	mega := strings.Repeat("x", 5<<20)
 	for _, r := range []struct {
 		status int
 		codes  string
@@ -120,6 +120,7 @@ func TestCheckoutRefuses(t *testing.T) {
 		{"lines.0.product not_sold", basket(fields{"product": "ghost", "quantity": 1, "answers": fields{}})},
 		{"lines.1.title required", basket(chart(), with(chart(), fields{"title": nil}))},
 		{"lines.0.title longest", basket(with(chart(), fields{"title": strings.Repeat("x", 41)}))},
+		{"lines.0.title longest", basket(with(chart(), fields{"title": strings.Repeat("x", 1<<20)}))},
 		{"lines.0.price unknown", basket(with(chart(), fields{"price": 1}))},
 		{"lines.0.file_name unknown", basket(with(chart(), fields{"file_name": "mine"}))},
 		{"lines.0.quantity quantity", basket(fields{"product": "sky-chart", "quantity": 5, "answers": chart()["answers"]})},
