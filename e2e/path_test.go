@@ -292,8 +292,13 @@ func TestTheShopInGerman(t *testing.T) {
 	h := open(t)
 	p := h.visitor(390, 844)
 	p.goTo("/p/sky-chart")
-	p.press("button", "Deutsch")
+	p.press("button", "Deutsch") // before the page's questions have arrived
 	p.sees("In den Korb", ".product-bar")
+	p.sees("+0,60 je letter nach 24", `[data-question="title"]`)
+	p.press("button", "English") // and with the bar at the bottom
+	p.sees("+0.60 a letter after 24", `[data-question="title"]`)
+	p.press("button", "Deutsch")
+	p.sees("+0,60 je letter nach 24", `[data-question="title"]`)
 	p.press("tick", "Large")
 	p.sees("36,00", ".product-bar")
 	p.press("button", "In den Korb", ".product-bar")

@@ -53,8 +53,12 @@ const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: true } },
 });
 
-// What the server says is in the language it was asked in.
-i18next.on("languageChanged", () => queries.invalidateQueries());
+// What the server says is in the language it was asked in. A first question
+// that is still on its way was asked in the old one, so it is asked anew.
+i18next.on("languageChanged", async () => {
+  await queries.cancelQueries();
+  queries.invalidateQueries();
+});
 
 // start puts an application on the page, in the look that both share.
 export function start(app: ReactNode, basename: string) {
