@@ -2,6 +2,7 @@ package docket
 
 import (
 	"encoding/json"
+	"slices"
 	"strconv"
 	"time"
 
@@ -94,9 +95,21 @@ func AskedViews(e *product.Edition, r *evaluate.Result, f evaluate.Facts) []api.
 	return asked
 }
 
+// Faults joins what could not be read with what is wrong up to a moment. An
+// answer that could not be read is wrong once, and not missing too.
+func Faults(wrong []question.Fault, e *product.Edition, r *evaluate.Result, m question.Moment) []question.Fault {
+	all := slices.Clone(wrong)
+	for _, f := range r.Upto(e, m) {
+		if !slices.ContainsFunc(wrong, func(w question.Fault) bool { return w.Key == f.Key }) {
+			all = append(all, f)
+		}
+	}
+	return all
+}
+
 // Evaluated shows an evaluation up to a moment.
 func Evaluated(id int64, e *product.Edition, r *evaluate.Result, wrong []question.Fault, f evaluate.Facts, m question.Moment) api.Evaluation {
-	faults := append(wrong, r.Upto(e, m)...)
+	faults := Faults(wrong, e, r, m)
 	return api.Evaluation{
 		Edition: id, Asked: AskedViews(e, r, f), Faults: problem.Fields(f.Language, "", faults),
 		Slip: r.Slip, Ready: len(faults) == 0,

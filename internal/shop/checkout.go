@@ -111,7 +111,7 @@ func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int
 	if err != nil {
 		return charge.Slip{}, nil, err
 	}
-	faults := append(ev.wrong, ev.result.Upto(ev.edition, question.Paying)...)
+	faults := docket.Faults(ev.wrong, ev.edition, &ev.result, question.Paying)
 	for k := range ev.result.Answers { // the desk's questions are not the customer's to answer
 		if item, _ := ev.edition.Item(k); item.Moment == question.Desk {
 			faults = append(faults, question.Fault{Key: k, Code: "unknown"})
