@@ -150,6 +150,27 @@ func (e WorkItemState) Valid() bool {
 	}
 }
 
+// Defines values for GetFileParamsAs.
+const (
+	Cropped   GetFileParamsAs = "cropped"
+	Sent      GetFileParamsAs = "sent"
+	Thumbnail GetFileParamsAs = "thumbnail"
+)
+
+// Valid indicates whether the value is a known member of the GetFileParamsAs enum.
+func (e GetFileParamsAs) Valid() bool {
+	switch e {
+	case Cropped:
+		return true
+	case Sent:
+		return true
+	case Thumbnail:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetOrdersParamsBrief.
 const (
 	GetOrdersParamsBriefChanged  GetOrdersParamsBrief = "changed"
@@ -192,10 +213,43 @@ func (e GetOrdersParamsWork) Valid() bool {
 	}
 }
 
+// Defines values for ExportOrdersParamsWork.
+const (
+	ExportOrdersParamsWorkDone ExportOrdersParamsWork = "done"
+	ExportOrdersParamsWorkOpen ExportOrdersParamsWork = "open"
+)
+
+// Valid indicates whether the value is a known member of the ExportOrdersParamsWork enum.
+func (e ExportOrdersParamsWork) Valid() bool {
+	switch e {
+	case ExportOrdersParamsWorkDone:
+		return true
+	case ExportOrdersParamsWorkOpen:
+		return true
+	default:
+		return false
+	}
+}
+
 // AnswerChange defines model for AnswerChange.
 type AnswerChange struct {
 	Answers Answers `json:"answers"`
 	Version int     `json:"version"`
+}
+
+// AnswerFile defines model for AnswerFile.
+type AnswerFile struct {
+	Caption string `json:"caption"`
+	Cropped bool   `json:"cropped"`
+	File    string `json:"file"`
+	Height  *int   `json:"height,omitempty"`
+	Name    string `json:"name"`
+
+	// Picture It can be drawn
+	Picture bool   `json:"picture"`
+	Size    int64  `json:"size"`
+	Type    string `json:"type"`
+	Width   *int   `json:"width,omitempty"`
 }
 
 // Answering defines model for Answering.
@@ -211,11 +265,14 @@ type Answers = map[string]json.RawMessage
 
 // AskedQuestion defines model for AskedQuestion.
 type AskedQuestion struct {
-	Answered bool   `json:"answered"`
-	Key      string `json:"key"`
-	Later    bool   `json:"later"`
+	Answered bool `json:"answered"`
 
-	// Text Of a note; HTML made safe
+	// Hidden Codes of choices that are not offered
+	Hidden *[]string `json:"hidden,omitempty"`
+	Key    string    `json:"key"`
+	Later  bool      `json:"later"`
+
+	// Text Of a note or of what is agreed to; HTML made safe
 	Text *string `json:"text,omitempty"`
 
 	// Words How the answer reads
@@ -262,14 +319,16 @@ type BasketView struct {
 
 // BookingRow defines model for BookingRow.
 type BookingRow struct {
-	Customer string    `json:"customer"`
-	Day      string    `json:"day"`
-	Line     int64     `json:"line"`
-	Number   int64     `json:"number"`
-	People   int       `json:"people"`
-	Product  string    `json:"product"`
-	Start    time.Time `json:"start"`
-	Time     string    `json:"time"`
+	// Answers What the calendar shows of the brief
+	Answers  *[]DocketAnswer `json:"answers,omitempty"`
+	Customer string          `json:"customer"`
+	Day      string          `json:"day"`
+	Line     int64           `json:"line"`
+	Number   int64           `json:"number"`
+	People   int             `json:"people"`
+	Product  string          `json:"product"`
+	Start    time.Time       `json:"start"`
+	Time     string          `json:"time"`
 }
 
 // BookingRule defines model for BookingRule.
@@ -387,41 +446,53 @@ type Docket struct {
 	Customer string         `json:"customer"`
 
 	// DaysLeft Working days until the promised day
-	DaysLeft *int       `json:"days_left,omitempty"`
-	Edition  int        `json:"edition"`
-	Email    string     `json:"email"`
-	History  []Change   `json:"history"`
-	Line     int64      `json:"line"`
-	Number   int64      `json:"number"`
-	Paid     int        `json:"paid"`
-	Placed   time.Time  `json:"placed"`
-	Promised *string    `json:"promised,omitempty"`
-	Quantity int        `json:"quantity"`
-	Reminded *time.Time `json:"reminded,omitempty"`
+	DaysLeft *int        `json:"days_left,omitempty"`
+	Edition  int         `json:"edition"`
+	Email    string      `json:"email"`
+	Filled   Answers     `json:"filled"`
+	History  []Change    `json:"history"`
+	Line     int64       `json:"line"`
+	Number   int64       `json:"number"`
+	Page     ProductPage `json:"page"`
+	Paid     int         `json:"paid"`
+	Placed   time.Time   `json:"placed"`
+	Promised *string     `json:"promised,omitempty"`
+	Quantity int         `json:"quantity"`
+	Reminded *time.Time  `json:"reminded,omitempty"`
 
 	// Siblings The other lines of the same order
-	Siblings []Sibling  `json:"siblings"`
-	Slip     Slip       `json:"slip"`
-	Title    string     `json:"title"`
-	Total    int        `json:"total"`
-	Work     []WorkItem `json:"work"`
+	Siblings []Sibling `json:"siblings"`
+	Slip     Slip      `json:"slip"`
+	Title    string    `json:"title"`
+	Total    int       `json:"total"`
+
+	// Version To be sent back with a change
+	Version int        `json:"version"`
+	Work    []WorkItem `json:"work"`
 }
 
 // DocketAnswer defines model for DocketAnswer.
 type DocketAnswer struct {
 	Changed *time.Time `json:"changed,omitempty"`
 	Colour  *string    `json:"colour,omitempty"`
-	Key     string     `json:"key"`
-	Kind    string     `json:"kind"`
+
+	// Document The text that was agreed to or signed; HTML made safe
+	Document *string       `json:"document,omitempty"`
+	Files    *[]AnswerFile `json:"files,omitempty"`
+	Key      string        `json:"key"`
+	Kind     string        `json:"kind"`
 
 	// Missing It is required
 	Missing bool   `json:"missing"`
 	Moment  Moment `json:"moment"`
 
 	// Old How it read before it was changed
-	Old     *string `json:"old,omitempty"`
-	Wording string  `json:"wording"`
-	Words   string  `json:"words"`
+	Old *string `json:"old,omitempty"`
+
+	// Strokes Of a drawn signature
+	Strokes *[][]int `json:"strokes,omitempty"`
+	Wording string   `json:"wording"`
+	Words   string   `json:"words"`
 }
 
 // Draft defines model for Draft.
@@ -436,11 +507,17 @@ type DraftChange struct {
 // DraftQuestion defines model for DraftQuestion.
 type DraftQuestion = product.Question
 
+// Effort defines model for Effort.
+type Effort = product.Effort
+
 // Evaluation defines model for Evaluation.
 type Evaluation struct {
 	Asked   []AskedQuestion `json:"asked"`
 	Edition int64           `json:"edition"`
 	Faults  []FieldError    `json:"faults"`
+
+	// Picture The main picture that a choice asks for; empty for none
+	Picture string `json:"picture"`
 
 	// Ready Nothing stands in the way at this moment
 	Ready bool `json:"ready"`
@@ -469,6 +546,19 @@ type Health struct {
 // ItemList defines model for ItemList.
 type ItemList struct {
 	Items []int64 `json:"items"`
+}
+
+// Known defines model for Known.
+type Known struct {
+	Answers map[string]KnownAnswer `json:"answers"`
+	Email   string                 `json:"email"`
+	Name    string                 `json:"name"`
+}
+
+// KnownAnswer defines model for KnownAnswer.
+type KnownAnswer struct {
+	Answer json.RawMessage `json:"answer"`
+	Kind   string          `json:"kind"`
 }
 
 // Mail defines model for Mail.
@@ -580,6 +670,14 @@ type Payment struct {
 // PaymentState defines model for Payment.State.
 type PaymentState string
 
+// Picture defines model for Picture.
+type Picture struct {
+	Name string `json:"name"`
+}
+
+// Place defines model for Place.
+type Place = question.Place
+
 // PlannedItem defines model for PlannedItem.
 type PlannedItem struct {
 	Due          *time.Time `json:"due,omitempty"`
@@ -667,7 +765,11 @@ type Publishing struct {
 type QuestionView struct {
 	// ChoiceHints The same for each choice by its code
 	ChoiceHints map[string]string `json:"choice_hints"`
-	Help        *string           `json:"help,omitempty"`
+
+	// Extra What else the kind's field needs to be drawn
+	Extra *any    `json:"extra,omitempty"`
+	Half  *bool   `json:"half,omitempty"`
+	Help  *string `json:"help,omitempty"`
 
 	// Hint What the answer does to the price
 	Hint     string          `json:"hint"`
@@ -676,9 +778,14 @@ type QuestionView struct {
 	Later    bool            `json:"later"`
 	Moment   Moment          `json:"moment"`
 	Required bool            `json:"required"`
+	Scope    *Scope          `json:"scope,omitempty"`
+	Section  *string         `json:"section,omitempty"`
 	Settings json.RawMessage `json:"settings"`
 	Wording  string          `json:"wording"`
 }
+
+// Scope defines model for Scope.
+type Scope = question.Scope
 
 // Session defines model for Session.
 type Session struct {
@@ -735,7 +842,10 @@ type Today struct {
 
 // Trial defines model for Trial.
 type Trial struct {
-	Answers  Answers   `json:"answers"`
+	Answers Answers `json:"answers"`
+
+	// Day To be tried as on this day
+	Day      *string   `json:"day,omitempty"`
 	Draft    Draft     `json:"draft"`
 	Later    *[]string `json:"later,omitempty"`
 	Quantity int       `json:"quantity"`
@@ -743,11 +853,36 @@ type Trial struct {
 
 // TrialResult defines model for TrialResult.
 type TrialResult struct {
+	Efforts    []Effort      `json:"efforts"`
 	Evaluation Evaluation    `json:"evaluation"`
 	Findings   []Finding     `json:"findings"`
 	Items      []PlannedItem `json:"items"`
 	Openings   []Opening     `json:"openings"`
 	Page       ProductPage   `json:"page"`
+}
+
+// Upload defines model for Upload.
+type Upload struct {
+	Height   *int   `json:"height,omitempty"`
+	Id       string `json:"id"`
+	Name     string `json:"name"`
+	Picture  bool   `json:"picture"`
+	Received int64  `json:"received"`
+	Size     int64  `json:"size"`
+
+	// Type Told by the content, once all of it is there
+	Type  *string `json:"type,omitempty"`
+	Width *int    `json:"width,omitempty"`
+}
+
+// UploadStart defines model for UploadStart.
+type UploadStart struct {
+	Edition  *int64 `json:"edition,omitempty"`
+	Name     string `json:"name"`
+	Question string `json:"question"`
+
+	// Size bytes
+	Size int64 `json:"size"`
 }
 
 // Wait One thing that stands in the way of beginning
@@ -842,6 +977,17 @@ type LinkParam = string
 // SlugParam defines model for SlugParam.
 type SlugParam = string
 
+// UploadParam defines model for UploadParam.
+type UploadParam = string
+
+// GetFileParams defines parameters for GetFile.
+type GetFileParams struct {
+	As *GetFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
+}
+
+// GetFileParamsAs defines parameters for GetFile.
+type GetFileParamsAs string
+
 // GetOrdersParams defines parameters for GetOrders.
 type GetOrdersParams struct {
 	Product *int64                `form:"product,omitempty" json:"product,omitempty"`
@@ -858,6 +1004,25 @@ type GetOrdersParamsBrief string
 
 // GetOrdersParamsWork defines parameters for GetOrders.
 type GetOrdersParamsWork string
+
+// ExportOrdersParams defines parameters for ExportOrders.
+type ExportOrdersParams struct {
+	Product *int64                  `form:"product,omitempty" json:"product,omitempty"`
+	Brief   *BriefState             `form:"brief,omitempty" json:"brief,omitempty"`
+	Work    *ExportOrdersParamsWork `form:"work,omitempty" json:"work,omitempty"`
+	Text    *string                 `form:"text,omitempty" json:"text,omitempty"`
+}
+
+// ExportOrdersParamsWork defines parameters for ExportOrders.
+type ExportOrdersParamsWork string
+
+// AppendUploadParams defines parameters for AppendUpload.
+type AppendUploadParams struct {
+	UploadOffset int64 `json:"Upload-Offset"`
+}
+
+// FillDocketJSONRequestBody defines body for FillDocket for application/json ContentType.
+type FillDocketJSONRequestBody = AnswerChange
 
 // AddProductJSONRequestBody defines body for AddProduct for application/json ContentType.
 type AddProductJSONRequestBody = NewProduct
@@ -894,3 +1059,6 @@ type PatchAnswersJSONRequestBody = AnswerChange
 
 // EvaluateProductJSONRequestBody defines body for EvaluateProduct for application/json ContentType.
 type EvaluateProductJSONRequestBody = Answering
+
+// StartUploadJSONRequestBody defines body for StartUpload for application/json ContentType.
+type StartUploadJSONRequestBody = UploadStart

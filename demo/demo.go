@@ -12,6 +12,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"path/filepath"
 	"sort"
 	"strings"
 	"time"
@@ -23,6 +24,7 @@ import (
 	"ruvo/internal/shop"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/upload"
 )
 
 // The sign-in of the sample business.
@@ -82,7 +84,7 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	editions := &docket.Editions{}
 	tell := func() time.Time { return f.clock }
 	f.desk = &desk.Desk{Store: s, Editions: editions, Now: tell}
-	f.shop = &shop.Shop{Store: s, Editions: editions, Cards: &standin.CardStandIn{Store: s}, Now: tell, Hold: 15 * time.Minute}
+	f.shop = &shop.Shop{Store: s, Editions: editions, Cards: &standin.CardStandIn{Store: s}, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute}
 	if err := f.products(ctx); err != nil {
 		return err
 	}
@@ -106,7 +108,7 @@ func (f *filling) products(ctx context.Context) error {
 	}
 	f.zone = b.Location()
 	f.clock = f.now.AddDate(0, 0, -90)
-	for i, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher"} {
+	for i, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "observatory-cabin", "gift-voucher"} {
 		var d product.Draft
 		if err := read("products/"+slug+".json", &d); err != nil {
 			return err

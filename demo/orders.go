@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -9,6 +10,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/question"
 	"ruvo/internal/store"
 )
 
@@ -29,8 +31,10 @@ type sale struct {
 }
 
 // An article is one line of a basket. Answers may hold "@day-30" for a day
-// thirty days ago and {"opening": 2, "people": 4} for the third opening that
-// has room.
+// thirty days ago, {"opening": 2, "people": 4} for the third opening that has
+// room, {"from_weekday": 3, "after": 14, "days": 4} for four days from the
+// first Wednesday in two weeks or more, and [{"upload": "comet.png"}] for a
+// picture that is drawn and uploaded.
 type article struct {
 	Product  string                     `json:"product"`
 	Quantity int                        `json:"quantity"`
@@ -97,7 +101,32 @@ func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.Raw
 			Opening *int `json:"opening"`
 			People  int  `json:"people"`
 		}
+		var stay struct {
+			Weekday *time.Weekday `json:"from_weekday"`
+			After   int           `json:"after"`
+			Days    int           `json:"days"`
+		}
+		var files []struct {
+			Upload  string `json:"upload"`
+			Caption string `json:"caption"`
+		}
 		switch {
+		case json.Unmarshal(v, &files) == nil && len(files) > 0 && files[0].Upload != "":
+			var list question.Files
+			for _, f := range files {
+				id, err := o.upload(ctx, f.Upload)
+				if err != nil {
+					return nil, fmt.Errorf("%s: %w", f.Upload, err)
+				}
+				list = append(list, question.Uploaded{File: id, Name: f.Upload, Caption: f.Caption})
+			}
+			v, _ = json.Marshal(list)
+		case json.Unmarshal(v, &stay) == nil && stay.Weekday != nil:
+			from := calendar.DayOf(o.f.now.In(o.f.zone)).Add(stay.After)
+			for from.Weekday() != *stay.Weekday {
+				from = from.Add(1)
+			}
+			v, _ = json.Marshal(question.Span{From: from, To: from.Add(stay.Days - 1)})
 		case strings.HasPrefix(string(v), `"@day`):
 			var days int
 			if _, err := fmt.Sscanf(string(v), `"@day%d"`, &days); err != nil {
@@ -115,6 +144,20 @@ func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.Raw
 		answers[k] = v
 	}
 	return answers, nil
+}
+
+// upload sends a picture as a customer does.
+func (o *sale) upload(ctx context.Context, name string) (string, error) {
+	picture, err := draw(name)
+	if err != nil {
+		return "", err
+	}
+	u, err := o.f.shop.StartUpload(ctx, api.UploadStart{Name: name, Size: int64(len(picture))}, "en")
+	if err != nil {
+		return "", detail(err)
+	}
+	u, err = o.f.shop.AppendUpload(ctx, u.Id, 0, bytes.NewReader(picture), "en")
+	return u.Id, err
 }
 
 func (o *sale) opening(ctx context.Context, slug string, n, people int) (time.Time, error) {

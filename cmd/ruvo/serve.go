@@ -98,12 +98,16 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, now func() time.
 	}
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
-	posted := make(chan struct{})
+	posted, swept := make(chan struct{}), make(chan struct{})
+	go func() {
+		defer close(swept)
+		handler.Sweep(ctx, time.Hour)
+	}()
 	go func() {
 		defer close(posted)
 		(&standin.Postman{Store: s, Mailer: standin.MailStandIn{}, Now: now}).Run(ctx, 2*time.Second)
 	}()
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute}
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 10 * time.Minute, IdleTimeout: 2 * time.Minute}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(l) }()
 	select {
@@ -116,5 +120,6 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, now func() time.
 	defer stop()
 	err = server.Shutdown(last)
 	<-posted
+	<-swept
 	return err
 }

@@ -4,14 +4,18 @@ package desk
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"ruvo/api"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
+	"ruvo/internal/upload"
 )
 
 // A Desk runs the seller's use cases.
@@ -19,6 +23,8 @@ type Desk struct {
 	Store    *store.Store
 	Editions *docket.Editions
 	Now      func() time.Time
+	Uploads  upload.Folder
+	Shown    Pictures
 	guard    throttle
 }
 
@@ -156,12 +162,34 @@ func (d *Desk) bookings(tx *store.Tx, b store.Business, rows []store.Booking) ([
 		if err != nil {
 			return nil, err
 		}
+		shown, err := d.onCalendar(tx, b, o, line, e)
+		if err != nil {
+			return nil, err
+		}
 		views = append(views, api.BookingRow{
-			Line: line.ID, Number: *o.Number, Customer: o.Name, Product: e.Title, People: r.People,
+			Answers: shown, Line: line.ID, Number: *o.Number, Customer: o.Name, Product: e.Title, People: r.People,
 			Start: r.StartAt, Day: docket.DayString(r.StartAt, zone), Time: docket.Clock(r.StartAt, zone),
 		})
 	}
 	return views, nil
+}
+
+// onCalendar gives the answers of a line that appear on the calendar.
+func (d *Desk) onCalendar(tx *store.Tx, b store.Business, o store.Order, row store.OrderLine, e *product.Edition) (*[]api.DocketAnswer, error) {
+	if !slices.ContainsFunc(e.Items, func(i product.Item) bool { return i.Asked() && i.Appears(question.Calendar) }) {
+		return nil, nil
+	}
+	line, err := docket.Open(tx, d.Editions, b, o, row, d.Now())
+	if err != nil {
+		return nil, err
+	}
+	list := []api.DocketAnswer{}
+	for _, a := range line.Result.Asked {
+		if a.Answered && a.Item.Appears(question.Calendar) {
+			list = append(list, answer(line, a.Item.Key, words.Language(b.Language)))
+		}
+	}
+	return &list, nil
 }
 
 // calendarDays is how far ahead the calendar lists.

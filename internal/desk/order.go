@@ -2,13 +2,16 @@ package desk
 
 import (
 	"context"
+	"encoding/json"
 	"net/http"
 	"slices"
 
 	"ruvo/api"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/document"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -84,11 +87,20 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 	if err != nil {
 		return api.Docket{}, err
 	}
+	files, err := d.filesOf(tx, line)
+	if err != nil {
+		return api.Docket{}, err
+	}
+	p, err := tx.ProductByID(line.Row.ProductID)
+	if err != nil {
+		return api.Docket{}, err
+	}
 	v := api.Docket{
+		Version: line.Row.Version, Page: docket.Page(p.Slug, line.Row.EditionID, line.Edition, question.Desk, l), Filled: filled(line),
 		Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title, Quantity: line.Row.Quantity,
 		Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PaidAt, Paid: int(line.Row.Slip.Total),
 		Currency: string(line.Edition.Currency), Edition: edition.Number, Brief: api.BriefState(line.Row.Brief),
-		Answers: answers(line, history, l), Slip: line.Row.Slip, History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
+		Answers: appearing(line, question.OnDocket, answers(line, history, files, l)), Slip: line.Row.Slip, History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
 	}
 	v.Answered, v.Total = line.Counted()
 	if day := line.Promised(); day != "" {
@@ -121,9 +133,61 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 	return v, nil
 }
 
+// filled gives the answers that only the desk fills, as they are stored.
+func filled(line *docket.Line) map[string]json.RawMessage {
+	raw := map[string]json.RawMessage{}
+	for k, r := range line.Row.Answers {
+		if item, ok := line.Edition.Item(question.Key(k)); ok && item.Moment == question.Desk {
+			raw[k] = r
+		}
+	}
+	return raw
+}
+
+// appearing keeps the answers that appear at a place.
+func appearing(line *docket.Line, place question.Place, list []api.DocketAnswer) []api.DocketAnswer {
+	return slices.DeleteFunc(list, func(a api.DocketAnswer) bool {
+		item, ok := line.Edition.Item(question.Key(a.Key))
+		return ok && !item.Appears(place)
+	})
+}
+
+// Fill answers the questions of an order line that only the desk fills.
+func (d *Desk) Fill(ctx context.Context, id int64, change api.AnswerChange, author string, l words.Language) (api.Docket, error) {
+	var view api.Docket
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		line, err := d.open(tx, id, l)
+		if err != nil {
+			return err
+		}
+		if line.Row.Version != change.Version {
+			return problem.Say(http.StatusConflict, l, "conflict", nil)
+		}
+		err = line.Revise(tx, docket.Revision{
+			Answers: change.Answers, Author: author, Language: l,
+			Files: func(id string) (question.File, bool) {
+				u, err := tx.UploadFor(id, line.Order.ID)
+				return u.Facts(), err == nil
+			},
+			Refused: func(item *product.Item) string {
+				if item == nil || item.Moment != question.Desk {
+					return "unknown"
+				}
+				return ""
+			},
+		}, d.Now())
+		if err != nil {
+			return err
+		}
+		view, err = d.docket(tx, line, l)
+		return err
+	})
+	return view, err
+}
+
 // answers shows the brief: each question that applies, with what it read
 // before its last change after work began.
-func answers(line *docket.Line, history []api.Change, l words.Language) []api.DocketAnswer {
+func answers(line *docket.Line, history []api.Change, files []filed, l words.Language) []api.DocketAnswer {
 	views := []api.DocketAnswer{}
 	open := line.Open()
 	for _, a := range line.Result.Asked {
@@ -134,6 +198,7 @@ func answers(line *docket.Line, history []api.Change, l words.Language) []api.Do
 		}
 		v := answer(line, a.Item.Key, l)
 		v.Moment, v.Missing = a.Item.Moment, !a.Answered && a.Item.Required
+		v.Files = fileViews(files, a.Item.Key)
 		// What counts as a change is what was answered before: a first answer
 		// after payment is no change.
 		for _, h := range history {
@@ -158,11 +223,20 @@ func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswe
 		return v
 	}
 	v.Kind = string(item.Kind)
+	value, answered := line.Result.Answers[k]
+	if !answered {
+		return v
+	}
+	if s, ok := value.(question.Signature); ok && len(s.Strokes) > 0 {
+		v.Strokes = &s.Strokes
+	}
+	if doc, ok := item.Spec.(question.Documented); ok {
+		text := document.HTML(doc.Document())
+		v.Document = &text
+	}
 	if c, ok := item.Spec.(question.Coloured); ok {
-		if value, answered := line.Result.Answers[k]; answered {
-			if hex := c.Colour(value); hex != "" {
-				v.Colour = &hex
-			}
+		if hex := c.Colour(value); hex != "" {
+			v.Colour = &hex
 		}
 	}
 	return v

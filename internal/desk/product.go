@@ -15,6 +15,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"ruvo/api"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -249,6 +250,13 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		}
 		e, findings := product.Compile(t.Draft)
 		now, zone := d.Now(), b.Location()
+		if t.Day != nil {
+			day, err := calendar.ParseDay(*t.Day)
+			if err != nil {
+				return problem.Invalid(l, []api.FieldError{problem.Field(l, "day", "day", nil)})
+			}
+			now = day.At(now.In(zone).Hour()*60+now.In(zone).Minute(), zone)
+		}
 		known := map[string]json.RawMessage{} // the draft may have lost a question that was answered
 		for k, raw := range t.Answers {
 			if _, ok := e.Spec(question.Key(k)); ok {
@@ -256,8 +264,13 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 			}
 		}
 		answers, wrong := question.Decode(known, e.Spec)
+		answers.Date(now, nil)
 		f := evaluate.Facts{
 			Quantity: t.Quantity, Now: now, Zone: zone, Language: l, Customer: "…", Order: "…", Later: map[question.Key]bool{},
+			Files: func(id string) (question.File, bool) {
+				u, err := tx.Upload(id)
+				return u.Facts(), err == nil
+			},
 			Work: &evaluate.Work{Language: l, Hours: b.Hours(), Paid: now, Briefed: now},
 		}
 		if t.Later != nil {
@@ -271,7 +284,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		r := evaluate.Evaluate(e, answers, f)
 		view = api.TrialResult{
 			Page: docket.Page(p.Slug, 0, e, question.Desk, l), Evaluation: docket.Evaluated(0, e, &r, wrong, f, question.Choosing),
-			Items: planned(e, &r), Findings: findings, Openings: []api.Opening{},
+			Items: planned(e, &r), Findings: findings, Openings: []api.Opening{}, Efforts: e.Efforts(),
 		}
 		if view.Findings == nil {
 			view.Findings = []api.Finding{}

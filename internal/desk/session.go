@@ -158,3 +158,13 @@ func (t *throttle) passed(names ...string) {
 		delete(t.tries, n)
 	}
 }
+
+// Name gives how a person who works at the desk is called.
+func (d *Desk) Name(ctx context.Context, user int64) (string, error) {
+	var u store.User
+	err := d.Store.Read(ctx, func(tx *store.Tx) (err error) {
+		u, err = tx.UserByID(user)
+		return err
+	})
+	return u.Name, err
+}

@@ -196,12 +196,19 @@ func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l wo
 				return err
 			}
 			row := api.WorksheetRow{Item: v, Cells: map[string]api.DocketAnswer{}}
+			files, err := d.filesOf(tx, line)
+			if err != nil {
+				return err
+			}
 			for _, k := range needs(line, w.Step) {
+				if item, ok := line.Edition.Item(k); ok && !item.Appears(question.Worksheet) {
+					continue
+				}
 				if !slices.ContainsFunc(view.Columns, func(c api.Column) bool { return c.Key == string(k) }) {
 					view.Columns = append(view.Columns, api.Column{Key: string(k), Wording: line.Wording(k)})
 				}
 			}
-			for _, a := range answers(line, history, l) {
+			for _, a := range answers(line, history, files, l) {
 				row.Cells[a.Key] = a
 			}
 			view.Title = w.Title

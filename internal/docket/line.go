@@ -24,6 +24,7 @@ type Line struct {
 	Items    []store.WorkItem
 	Facts    evaluate.Facts
 	Result   evaluate.Result
+	files    func(id string) (question.File, bool) // while new files are checked
 }
 
 // Open opens a line and evaluates its stored answers.
@@ -60,7 +61,9 @@ func OpenByID(tx *store.Tx, editions *Editions, id int64, now time.Time) (*Line,
 // Evaluate evaluates the line with other answers and keeps nothing.
 func (l *Line) Evaluate(raw map[string]json.RawMessage, now time.Time) (evaluate.Result, []question.Fault) {
 	answers, wrong := question.Decode(raw, l.Edition.Spec)
-	return evaluate.Evaluate(l.Edition, answers, l.facts(now)), wrong
+	facts := l.facts(now)
+	facts.Files = l.files
+	return evaluate.Evaluate(l.Edition, answers, facts), wrong
 }
 
 func (l *Line) evaluate(now time.Time) {

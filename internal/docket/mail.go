@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/store"
 )
@@ -35,6 +36,9 @@ func WriteOrderMail(tx *store.Tx, b store.Business, o store.Order, lines []*Line
 	if q := openQuestions(lines); q != "" {
 		missing = l.Say("mail.missing", words.Params{"questions": q})
 	}
+	if told := receipt(lines); told != "" {
+		missing = l.Say("mail.told", words.Params{"answers": told}) + missing
+	}
 	return write(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing}, now)
 }
 
@@ -47,6 +51,19 @@ func WriteReminder(tx *store.Tx, line *Line, now time.Time) error {
 // WriteRelink writes a mail with a link that replaces the earlier ones.
 func WriteRelink(tx *store.Tx, line *Line, now time.Time) error {
 	return write(tx, line.Business, line.Order, []*Line{line}, "relink", fmt.Sprintf("relink-%d-%d", line.Order.ID, now.UnixNano()), words.Params{}, now)
+}
+
+// receipt lists the answers that appear on the receipt.
+func receipt(lines []*Line) string {
+	var all []string
+	for _, line := range lines {
+		for _, a := range line.Result.Asked {
+			if a.Answered && a.Item.Appears(question.Receipt) {
+				all = append(all, a.Item.Wording+": "+strings.ReplaceAll(line.Result.Words(line.Edition, a.Item.Key, line.Facts), "\n", ", "))
+			}
+		}
+	}
+	return strings.Join(all, "\n")
 }
 
 // openQuestions lists the wordings of what is still to answer.

@@ -31,7 +31,7 @@ func Page(slug string, id int64, e *product.Edition, upto question.Moment, l wor
 		MostUnits: e.Units(), Questions: []api.QuestionView{},
 	}
 	for i := range e.Items {
-		if q := &e.Items[i]; q.Moment.Rank() <= upto.Rank() {
+		if q := &e.Items[i]; q.Moment.Rank() <= upto.Rank() && !q.Off {
 			p.Questions = append(p.Questions, questionView(e, q, l))
 		}
 	}
@@ -48,7 +48,14 @@ func Page(slug string, id int64, e *product.Edition, upto question.Moment, l wor
 func questionView(e *product.Edition, q *product.Item, l words.Language) api.QuestionView {
 	v := api.QuestionView{
 		Key: string(q.Key), Kind: string(q.Kind), Moment: q.Moment, Wording: q.Wording, Help: text(q.Help),
-		Required: q.Required, Later: q.Later, Settings: q.Settings, ChoiceHints: map[string]string{},
+		Required: q.Required, Later: q.Later, Scope: &q.Scope, Half: &q.Half, Settings: q.Settings, ChoiceHints: map[string]string{},
+	}
+	if q.Section != "" {
+		v.Section = text(string(q.Section))
+	}
+	if x, ok := q.Spec.(question.WithExtra); ok {
+		extra := x.Extra(l)
+		v.Extra = &extra
 	}
 	if len(v.Settings) == 0 {
 		v.Settings = json.RawMessage("{}")
@@ -87,6 +94,12 @@ func AskedViews(e *product.Edition, r *evaluate.Result, f evaluate.Facts) []api.
 		if a.Text != "" {
 			v.Text = text(document.HTML(a.Text))
 		}
+		if doc, ok := a.Item.Spec.(question.Documented); ok {
+			v.Text = text(document.HTML(doc.Document()))
+		}
+		if len(a.Hidden) > 0 {
+			v.Hidden = &a.Hidden
+		}
 		if a.Answered {
 			v.Words = text(r.Words(e, a.Item.Key, f))
 		}
@@ -112,7 +125,7 @@ func Evaluated(id int64, e *product.Edition, r *evaluate.Result, wrong []questio
 	faults := Faults(wrong, e, r, m)
 	return api.Evaluation{
 		Edition: id, Asked: AskedViews(e, r, f), Faults: problem.Fields(f.Language, "", faults),
-		Slip: r.Slip, Ready: len(faults) == 0,
+		Slip: r.Slip, Ready: len(faults) == 0, Picture: r.Picture,
 	}
 }
 

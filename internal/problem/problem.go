@@ -31,7 +31,7 @@ func Field(l words.Language, key, code string, params words.Params) api.FieldErr
 func Fields(l words.Language, prefix string, faults []question.Fault) []api.FieldError {
 	fields := make([]api.FieldError, len(faults))
 	for i, f := range faults {
-		fields[i] = api.FieldError{Key: prefix + string(f.Key), Code: f.Code, Message: f.Message(l)}
+		fields[i] = api.FieldError{Key: prefix + f.Name(), Code: f.Code, Message: f.Message(l)}
 	}
 	return fields
 }

@@ -1,16 +1,15 @@
 package shop
 
 import (
+	"bytes"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
+	"encoding/json"
 	"errors"
 	"fmt"
-	"maps"
 	"net/http"
-	"net/mail"
 	"regexp"
-	"slices"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -70,7 +69,7 @@ func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout s
 		return o, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
 	}
 	if len(wrong) == 0 { // a row is needed before its lines can hold places
-		o.Checkout, o.Name, o.Email, o.Language = checkout, strings.TrimSpace(req.Name), address(req.Email), string(l)
+		o.Checkout, o.Name, o.Email, o.Language = checkout, strings.TrimSpace(req.Name), question.MailAddress(req.Email), string(l)
 		o.State, o.HeldUntil = store.OrderOpen, nil
 		if o.ID == 0 {
 			o.CreatedAt = now.UTC()
@@ -81,10 +80,14 @@ func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout s
 		if err := tx.ReplaceLines(o.ID); err != nil {
 			return o, err
 		}
+		if err := tx.UnbindUploads(o.ID); err != nil {
+			return o, err
+		}
 	}
+	wide := map[question.Key]json.RawMessage{}
 	var slips []charge.Slip
 	for i, line := range req.Lines {
-		slip, faults, err := s.prepareLine(tx, b, &o, i, line, len(wrong) == 0, l)
+		slip, faults, err := s.prepareLine(tx, b, &o, i, line, wide, len(wrong) == 0, l)
 		if err != nil {
 			return o, err
 		}
@@ -102,9 +105,9 @@ func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout s
 	return o, tx.SaveOrder(&o)
 }
 
-func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, keep bool, l words.Language) (charge.Slip, []api.FieldError, error) {
+func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide map[question.Key]json.RawMessage, keep bool, l words.Language) (charge.Slip, []api.FieldError, error) {
 	prefix := fmt.Sprintf("lines.%d.", i)
-	ev, err := s.evaluate(tx, b, line.Product, answering(line), l, 0)
+	ev, err := s.evaluate(tx, b, line.Product, answering(line), l, o.ID)
 	if unsold(err) {
 		return charge.Slip{}, []api.FieldError{problem.Field(l, prefix+"product", "not_sold", nil)}, nil
 	}
@@ -117,18 +120,43 @@ func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int
 			faults = append(faults, question.Fault{Key: k, Code: "unknown"})
 		}
 	}
+	answers, err := question.Encode(ev.answers)
+	if err != nil {
+		return charge.Slip{}, nil, err
+	}
+	faults = append(faults, orderWide(ev, answers, wide)...)
 	if len(faults) > 0 || !keep {
 		return ev.result.Slip, problem.Fields(l, prefix, faults), nil
 	}
 	row := store.OrderLine{
 		OrderID: o.ID, Position: i + 1, ProductID: ev.product.ID, EditionID: *ev.product.EditionID, Quantity: line.Quantity,
-		Answers: maps.Clone(line.Answers), Later: keys(line.Later), Slip: ev.result.Slip, Version: 1,
+		Answers: answers, Later: keys(line.Later), Slip: ev.result.Slip, Version: 1,
 		Brief: store.BriefWaiting, Missing: ev.result.Brief(ev.edition),
 	}
 	if err := tx.SaveLine(&row); err != nil {
 		return ev.result.Slip, nil, err
 	}
+	if err := tx.BindUploads(o.ID, docket.FileIDs(ev.answers)); err != nil {
+		return ev.result.Slip, nil, err
+	}
 	return ev.result.Slip, nil, s.hold(tx, o, row, ev)
+}
+
+// orderWide wants the answers that belong to the whole order to be the same
+// on all of its lines, and notes those of this line.
+func orderWide(ev *evaluated, answers map[string]json.RawMessage, wide map[question.Key]json.RawMessage) []question.Fault {
+	var wrong []question.Fault
+	for _, a := range ev.result.Asked {
+		k := a.Item.Key
+		if a.Item.Scope != question.OfOrder || !a.Answered {
+			continue
+		}
+		if other, ok := wide[k]; ok && !bytes.Equal(other, answers[string(k)]) {
+			wrong = append(wrong, question.Fault{Key: k, Code: "order_wide"})
+		}
+		wide[k] = answers[string(k)]
+	}
+	return wrong
 }
 
 // hold keeps the place of a line's booking for the time of the checkout.
@@ -156,25 +184,10 @@ func person(req api.CheckoutRequest, l words.Language) []api.FieldError {
 	if name == "" || question.Characters(name) > 120 || len(name) > 2000 || !utf8.ValidString(name) || strings.ContainsAny(name, "\r\n\x00") {
 		wrong = append(wrong, problem.Field(l, "name", "name", nil))
 	}
-	if address(req.Email) == "" {
+	if question.MailAddress(req.Email) == "" {
 		wrong = append(wrong, problem.Field(l, "email", "email", nil))
 	}
 	return wrong
-}
-
-// address reads a bare mail address (RFC 5322 addr-spec) with a domain of
-// several parts; empty for anything else.
-func address(text string) string {
-	text = strings.TrimSpace(text)
-	a, err := mail.ParseAddress(text)
-	if err != nil || a.Address != text || len(text) > 254 {
-		return ""
-	}
-	_, domain, _ := strings.Cut(text, "@")
-	if !strings.Contains(domain, ".") || slices.Contains(strings.Split(domain, "."), "") {
-		return ""
-	}
-	return text
 }
 
 // regain makes sure that an order's places are its own for long enough to

@@ -1,17 +1,16 @@
 package shop
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
-	"maps"
 	"net/http"
 	"slices"
 
 	"ruvo/api"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
@@ -147,81 +146,72 @@ func (s *Shop) ChangeAnswers(ctx context.Context, link string, id int64, change 
 		if err := s.change(tx, line, change.Answers, l); err != nil {
 			return err
 		}
+		if err := s.changeWide(tx, line, change.Answers, l); err != nil {
+			return err
+		}
 		page, err = s.page(tx, line.Order)
 		return err
 	})
 	return page, err
 }
 
+// change revises a line as its customer may: not when the brief is closed, not
+// a booked time, nothing of the desk's, and nothing that changes what was paid.
 func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, l words.Language) error {
-	now := s.Now()
-	answers := maps.Clone(line.Row.Answers)
-	if answers == nil {
-		answers = map[string]json.RawMessage{}
-	}
-	for k, raw := range change {
-		if bytes.Equal(raw, []byte("null")) {
-			delete(answers, k)
-		} else {
-			answers[k] = raw
-		}
-	}
-	before := line.Result
-	_, wrong := question.Decode(change, line.Edition.Spec)
-	after, _ := line.Evaluate(answers, now)
-	wrong = append(wrong, s.forbidden(line, change, wrong, &after)...)
-	if len(wrong) > 0 {
-		slices.SortFunc(wrong, func(a, b question.Fault) int { return bytes.Compare([]byte(a.Key), []byte(b.Key)) })
-		return problem.Invalid(l, problem.Fields(l, "", wrong))
-	}
-	changes := docket.Changes(line, &before, &after, l.Say("author.customer", nil), now)
-	line.Row.Answers = answers
-	line.Row.Version++
-	if err := tx.AddChanges(changes); err != nil {
-		return err
-	}
-	if err := line.Settle(tx, now); err != nil {
-		return err
-	}
-	return docket.KeepSlip(tx, line)
+	return line.Revise(tx, docket.Revision{
+		Answers: change, Author: l.Say("author.customer", nil), Language: l, Files: files(tx, line.Order.ID),
+		Refused: func(item *product.Item) string {
+			switch {
+			case line.Row.ClosedAt != nil:
+				return "closed"
+			case item == nil || item.Moment == question.Desk:
+				return "unknown"
+			case item.Spec.Class() == question.ClassBooking:
+				return "booked"
+			}
+			return ""
+		},
+		Judged: func(after *evaluate.Result) []question.Fault {
+			if after.Slip.Total == line.Row.Slip.Total {
+				return nil
+			}
+			return s.dearer(line, change, after)
+		},
+	}, s.Now())
 }
 
-// forbidden finds what a change must not do: touch a closed brief or a booked
-// time, answer what is not asked or not the customer's, leave an answer wrong,
-// or change what was paid. Keys already at fault are passed over.
-func (s *Shop) forbidden(line *docket.Line, change map[string]json.RawMessage, already []question.Fault, after *evaluate.Result) []question.Fault {
-	var wrong []question.Fault
-	for k := range change {
-		key := question.Key(k)
-		if slices.ContainsFunc(already, func(f question.Fault) bool { return f.Key == key }) {
+// changeWide gives the other lines of the order the answers that belong to
+// all of it.
+func (s *Shop) changeWide(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, l words.Language) error {
+	rows, err := tx.Lines(line.Order.ID)
+	if err != nil {
+		return err
+	}
+	for _, row := range rows {
+		if row.ID == line.Row.ID {
 			continue
 		}
-		item, _ := line.Edition.Item(key)
-		code := ""
-		switch {
-		case line.Row.ClosedAt != nil:
-			code = "closed"
-		case item == nil || item.Moment == question.Desk:
-			code = "unknown"
-		case item.Spec.Class() == question.ClassBooking:
-			code = "booked"
-		case !slices.ContainsFunc(after.Asked, func(a evaluate.Asked) bool { return a.Item == item }):
-			code = "not_asked"
+		other, err := docket.Open(tx, s.Editions, line.Business, line.Order, row, s.Now())
+		if err != nil {
+			return err
 		}
-		if code != "" {
-			wrong = append(wrong, question.Fault{Key: key, Code: code})
-			continue
-		}
-		for _, f := range after.Faults {
-			if f.Key == key {
-				wrong = append(wrong, f)
+		wide := map[string]json.RawMessage{}
+		for k, raw := range change {
+			here, ok1 := line.Edition.Item(question.Key(k))
+			there, ok2 := other.Edition.Item(question.Key(k))
+			if ok1 && ok2 && here.Scope == question.OfOrder && there.Scope == question.OfOrder {
+				wide[k] = raw
 			}
 		}
+		if len(wide) == 0 {
+			continue
+		}
+		if err := s.change(tx, other, wide, l); err != nil {
+			return err
+		}
+		line.Order = other.Order
 	}
-	if len(wrong) == 0 && after.Slip.Total != line.Row.Slip.Total {
-		wrong = s.dearer(line, change, after)
-	}
-	return wrong
+	return nil
 }
 
 // dearer says of a change that it would change what was paid, at the keys

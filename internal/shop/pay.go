@@ -237,6 +237,9 @@ func (s *Shop) complete(tx *store.Tx, o *store.Order) error {
 		if err := line.Settle(tx, now); err != nil {
 			return err
 		}
+		if err := line.KeepForCustomer(tx, now); err != nil {
+			return err
+		}
 		lines = append(lines, line)
 	}
 	return docket.WriteOrderMail(tx, b, *o, lines, now)

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"net/http"
 	"slices"
+	"sync"
 	"time"
 
 	"ruvo/api"
@@ -21,6 +22,7 @@ import (
 	"ruvo/internal/problem"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/upload"
 )
 
 // A Shop runs the customer's use cases.
@@ -28,9 +30,12 @@ type Shop struct {
 	Store    *store.Store
 	Editions *docket.Editions
 	Cards    standin.Cards
+	Uploads  upload.Folder
 	Now      func() time.Time
 	// Hold is how long places are held for a checkout.
 	Hold time.Duration
+
+	uploading sync.Map // names of uploads whose bytes are coming in
 }
 
 // Front lists what is on sale.
@@ -147,37 +152,47 @@ func (s *Shop) Openings(ctx context.Context, slug string, l words.Language) ([]a
 type evaluated struct {
 	product store.Product
 	edition *product.Edition
+	answers question.Answers
 	wrong   []question.Fault
 	facts   evaluate.Facts
 	result  evaluate.Result
 }
 
-// evaluate evaluates answers that came from a browser. Bookings are checked
-// against what others have taken or hold; those of except are passed over.
-func (s *Shop) evaluate(tx *store.Tx, b store.Business, slug string, a api.Answering, l words.Language, except int64) (*evaluated, error) {
+// evaluate evaluates answers that came from a browser. Bookings are
+// checked against all that is taken, by other lines of the same order too;
+// files against what other orders than the given one have.
+func (s *Shop) evaluate(tx *store.Tx, b store.Business, slug string, a api.Answering, l words.Language, order int64) (*evaluated, error) {
 	p, e, err := s.onSale(tx, slug, l)
 	if err != nil {
 		return nil, err
 	}
 	ev := &evaluated{product: p, edition: e}
-	var answers question.Answers
-	answers, ev.wrong = question.Decode(a.Answers, e.Spec)
+	ev.answers, ev.wrong = question.Decode(a.Answers, e.Spec)
 	now := s.Now()
-	ev.facts = evaluate.Facts{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later))}
-	if ev.facts.Bookings, err = s.query(tx, ev, answers, except); err != nil {
+	ev.answers.Date(now, nil)
+	ev.facts = evaluate.Facts{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later)), Files: files(tx, order)}
+	if ev.facts.Bookings, err = s.query(tx, ev); err != nil {
 		return nil, err
 	}
-	ev.result = evaluate.Evaluate(e, answers, ev.facts)
+	ev.result = evaluate.Evaluate(e, ev.answers, ev.facts)
 	return ev, nil
 }
 
 // query asks for what is taken only when a booking is among the answers.
-func (s *Shop) query(tx *store.Tx, ev *evaluated, answers question.Answers, except int64) (*booking.Query, error) {
+func (s *Shop) query(tx *store.Tx, ev *evaluated) (*booking.Query, error) {
 	k, ok := ev.edition.BookingKey()
-	if !ok || answers[k] == nil || !answers[k].Answered() {
+	if !ok || ev.answers[k] == nil || !ev.answers[k].Answered() {
 		return nil, nil
 	}
-	return docket.Query(tx, ev.product.ID, ev.edition, ev.facts.Zone, ev.facts.Now, except)
+	return docket.Query(tx, ev.product.ID, ev.edition, ev.facts.Zone, ev.facts.Now, 0)
+}
+
+// files finds uploads that an order may use.
+func files(tx *store.Tx, order int64) func(string) (question.File, bool) {
+	return func(id string) (question.File, bool) {
+		u, err := tx.UploadFor(id, order)
+		return u.Facts(), err == nil
+	}
 }
 
 // keys reads the keys that a browser sends; those of no use are harmless.

@@ -9,6 +9,7 @@ import (
 // once released.
 var migrations = []*gormigrate.Migration{
 	{ID: "0001_foundation", Migrate: func(db *gorm.DB) error { return run(db, foundation) }},
+	{ID: "0002_asking", Migrate: func(db *gorm.DB) error { return run(db, asking) }},
 }
 
 func migrate(db *gorm.DB) error {
@@ -85,4 +86,19 @@ var foundation = []string{
 		id INTEGER PRIMARY KEY, key TEXT NOT NULL UNIQUE, recipient TEXT NOT NULL, subject TEXT NOT NULL, body TEXT NOT NULL,
 		created_at DATETIME NOT NULL, sent_at DATETIME)`,
 	`CREATE INDEX outbox_unsent ON outbox (id) WHERE sent_at IS NULL`,
+}
+
+var asking = []string{
+	`CREATE TABLE uploads (
+		id TEXT PRIMARY KEY, order_id INTEGER REFERENCES orders (id), name TEXT NOT NULL, size INTEGER NOT NULL, received INTEGER NOT NULL,
+		type TEXT NOT NULL, width INTEGER NOT NULL, height INTEGER NOT NULL, created_at DATETIME NOT NULL)`,
+	`CREATE INDEX uploads_order ON uploads (order_id)`,
+	`CREATE TABLE customer_answers (
+		email TEXT NOT NULL, key TEXT NOT NULL, kind TEXT NOT NULL, answer TEXT NOT NULL, updated_at DATETIME NOT NULL,
+		PRIMARY KEY (email, key))`,
+	`CREATE TABLE draft_states (
+		product_id INTEGER NOT NULL REFERENCES products (id), position INTEGER NOT NULL, draft TEXT NOT NULL,
+		author TEXT NOT NULL, at DATETIME NOT NULL, PRIMARY KEY (product_id, position))`,
+	`ALTER TABLE products ADD COLUMN at INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE products ADD COLUMN author TEXT NOT NULL DEFAULT ''`,
 }

@@ -22,9 +22,13 @@ var ErrNotFound = errors.New("not found")
 
 // A Store is an open database.
 type Store struct {
-	write *gorm.DB
-	read  *gorm.DB
+	write  *gorm.DB
+	read   *gorm.DB
+	folder string
 }
+
+// Folder gives the folder that holds all data.
+func (s *Store) Folder() string { return s.folder }
 
 // File is the name of the database within the data folder.
 const File = "ruvo.db"
@@ -43,7 +47,7 @@ func Open(folder string) (*Store, error) {
 	if err != nil {
 		return nil, err
 	}
-	s := &Store{write: w}
+	s := &Store{write: w, folder: folder}
 	if err := migrate(w); err != nil {
 		return nil, errors.Join(fmt.Errorf("bringing %s to the newest schema: %w", path, err), s.Close())
 	}

@@ -5,8 +5,10 @@ import (
 	"encoding/base64"
 	"io/fs"
 	"net/http"
+	"os"
 	"path"
 	"strings"
+	"time"
 
 	"github.com/labstack/echo/v5"
 
@@ -32,7 +34,7 @@ func (s *Server) files(e *echo.Echo, files fs.FS) {
 	e.GET("/desk", desk)
 	e.GET("/desk/*", desk)
 	e.GET("/assets/*", s.asset(files, "public, max-age=31536000, immutable"))
-	e.GET("/pictures/*", s.asset(files, "public, max-age=3600"))
+	e.GET("/pictures/*", s.picture(files))
 	e.GET("/api/*", func(c *echo.Context) error { return problem.NotFound(speak(c.Request().Context()), "not_found") })
 	e.GET("/", shop)
 	e.GET("/*", shop)
@@ -45,9 +47,28 @@ func servePage(c *echo.Context, raw []byte) error {
 	rand.Read(bits)
 	nonce := base64.RawURLEncoding.EncodeToString(bits)
 	h := c.Response().Header()
-	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'")
+	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'")
 	h.Set("Cache-Control", "no-cache")
 	return c.HTML(http.StatusOK, strings.Replace(string(raw), "__NONCE__", nonce, 1))
+}
+
+// picture serves a picture that the seller added, or one that ships.
+func (s *Server) picture(files fs.FS) echo.HandlerFunc {
+	shipped := s.asset(files, "public, max-age=3600")
+	return func(c *echo.Context) error {
+		own, ok := s.Desk.Shown.Own(path.Base(c.Request().URL.Path))
+		if !ok {
+			return shipped(c)
+		}
+		in, err := os.Open(own)
+		if err != nil {
+			return problem.NotFound(speak(c.Request().Context()), "not_found")
+		}
+		defer in.Close()
+		c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+		http.ServeContent(c.Response(), c.Request(), own, time.Time{}, in)
+		return nil
+	}
 }
 
 func (s *Server) asset(files fs.FS, cache string) echo.HandlerFunc {

@@ -8,6 +8,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 
 	. "ruvo/api"
@@ -24,15 +25,33 @@ type ServerInterface interface {
 
 	// (GET /api/desk/dockets/{line})
 	GetDocket(ctx *echo.Context, line LineParam) error
+	// FillDocket Answers the questions that only the desk fills
+	// (PATCH /api/desk/dockets/{line}/answers)
+	FillDocket(ctx *echo.Context, line LineParam) error
+	// GetFiles All files of an order line
+	// (GET /api/desk/dockets/{line}/files.zip)
+	GetFiles(ctx *echo.Context, line LineParam) error
+	// GetFile One file of an order line, as the customer sent it or cropped as they wished
+	// (GET /api/desk/dockets/{line}/files/{upload})
+	GetFile(ctx *echo.Context, line LineParam, upload UploadParam, params GetFileParams) error
 	// ActOnDocket Closes or reopens the brief, reminds the customer, or replaces the private link
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string) error
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx *echo.Context, params GetOrdersParams) error
+	// ExportOrders Order lines with their answers, a column each, RFC 4180
+	// (GET /api/desk/orders.csv)
+	ExportOrders(ctx *echo.Context, params ExportOrdersParams) error
 
 	// (GET /api/desk/outbox)
 	GetOutbox(ctx *echo.Context) error
+	// GetPictures The pictures that products can show
+	// (GET /api/desk/pictures)
+	GetPictures(ctx *echo.Context) error
+	// AddPicture Adds a picture
+	// (POST /api/desk/pictures)
+	AddPicture(ctx *echo.Context) error
 
 	// (GET /api/desk/products)
 	GetProducts(ctx *echo.Context) error
@@ -75,6 +94,9 @@ type ServerInterface interface {
 
 	// (GET /api/desk/worksheets/{product}/{step})
 	GetWorksheet(ctx *echo.Context, product int64, step string) error
+	// ExportWorksheet A worksheet, RFC 4180
+	// (GET /api/desk/worksheets/{product}/{step}/table.csv)
+	ExportWorksheet(ctx *echo.Context, product int64, step string) error
 	// GetShop The shop's front page
 	// (GET /api/shop)
 	GetShop(ctx *echo.Context) error
@@ -93,6 +115,9 @@ type ServerInterface interface {
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx *echo.Context, link LinkParam) error
+	// GetKnown What is kept of the person who has the private link, to be offered at their next order
+	// (GET /api/shop/orders/{link}/known)
+	GetKnown(ctx *echo.Context, link LinkParam) error
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
@@ -105,6 +130,21 @@ type ServerInterface interface {
 	// GetOpenings The product's openings up to its horizon
 	// (GET /api/shop/products/{slug}/openings)
 	GetOpenings(ctx *echo.Context, slug SlugParam) error
+	// StartUpload Makes room for a file that will be part of an answer
+	// (POST /api/shop/uploads)
+	StartUpload(ctx *echo.Context) error
+	// DropUpload Takes a file away that no order has
+	// (DELETE /api/shop/uploads/{upload})
+	DropUpload(ctx *echo.Context, upload UploadParam) error
+	// GetUpload How far an upload is
+	// (GET /api/shop/uploads/{upload})
+	GetUpload(ctx *echo.Context, upload UploadParam) error
+	// AppendUpload Sends the next bytes
+	// (PATCH /api/shop/uploads/{upload})
+	AppendUpload(ctx *echo.Context, upload UploadParam, params AppendUploadParams) error
+	// GetThumbnail An uploaded picture, small
+	// (GET /api/shop/uploads/{upload}/thumbnail)
+	GetThumbnail(ctx *echo.Context, upload UploadParam) error
 	// GetHealth Says that the application and its database answer
 	// (GET /healthz)
 	GetHealth(ctx *echo.Context) error
@@ -137,6 +177,71 @@ func (w *ServerInterfaceWrapper) GetDocket(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetDocket(ctx, line)
+	return err
+}
+
+// FillDocket converts echo context to params.
+func (w *ServerInterfaceWrapper) FillDocket(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.FillDocket(ctx, line)
+	return err
+}
+
+// GetFiles converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFiles(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFiles(ctx, line)
+	return err
+}
+
+// GetFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// ------------- Path parameter "upload" -------------
+	var upload UploadParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upload", ctx.Param("upload"), &upload, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upload: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetFileParams
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", ctx.QueryParams(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter as: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFile(ctx, line, upload, params)
 	return err
 }
 
@@ -210,12 +315,69 @@ func (w *ServerInterfaceWrapper) GetOrders(ctx *echo.Context) error {
 	return err
 }
 
+// ExportOrders converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportOrders(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportOrdersParams
+	// ------------- Optional query parameter "product" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "product", ctx.QueryParams(), &params.Product, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter product: %s", err))
+	}
+
+	// ------------- Optional query parameter "brief" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "brief", ctx.QueryParams(), &params.Brief, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter brief: %s", err))
+	}
+
+	// ------------- Optional query parameter "work" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "work", ctx.QueryParams(), &params.Work, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter work: %s", err))
+	}
+
+	// ------------- Optional query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", ctx.QueryParams(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportOrders(ctx, params)
+	return err
+}
+
 // GetOutbox converts echo context to params.
 func (w *ServerInterfaceWrapper) GetOutbox(ctx *echo.Context) error {
 	var err error
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetOutbox(ctx)
+	return err
+}
+
+// GetPictures converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPictures(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPictures(ctx)
+	return err
+}
+
+// AddPicture converts echo context to params.
+func (w *ServerInterfaceWrapper) AddPicture(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddPicture(ctx)
 	return err
 }
 
@@ -395,6 +557,30 @@ func (w *ServerInterfaceWrapper) GetWorksheet(ctx *echo.Context) error {
 	return err
 }
 
+// ExportWorksheet converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportWorksheet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "product" -------------
+	var product int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "product", ctx.Param("product"), &product, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter product: %s", err))
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", ctx.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportWorksheet(ctx, product, step)
+	return err
+}
+
 // GetShop converts echo context to params.
 func (w *ServerInterfaceWrapper) GetShop(ctx *echo.Context) error {
 	var err error
@@ -477,6 +663,22 @@ func (w *ServerInterfaceWrapper) GetOrderPage(ctx *echo.Context) error {
 	return err
 }
 
+// GetKnown converts echo context to params.
+func (w *ServerInterfaceWrapper) GetKnown(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetKnown(ctx, link)
+	return err
+}
+
 // PatchAnswers converts echo context to params.
 func (w *ServerInterfaceWrapper) PatchAnswers(ctx *echo.Context) error {
 	var err error
@@ -546,6 +748,101 @@ func (w *ServerInterfaceWrapper) GetOpenings(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetOpenings(ctx, slug)
+	return err
+}
+
+// StartUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) StartUpload(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.StartUpload(ctx)
+	return err
+}
+
+// DropUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) DropUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upload" -------------
+	var upload UploadParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upload", ctx.Param("upload"), &upload, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upload: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropUpload(ctx, upload)
+	return err
+}
+
+// GetUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) GetUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upload" -------------
+	var upload UploadParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upload", ctx.Param("upload"), &upload, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upload: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetUpload(ctx, upload)
+	return err
+}
+
+// AppendUpload converts echo context to params.
+func (w *ServerInterfaceWrapper) AppendUpload(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upload" -------------
+	var upload UploadParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upload", ctx.Param("upload"), &upload, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upload: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AppendUploadParams
+
+	headers := ctx.Request().Header
+	// ------------- Required header parameter "Upload-Offset" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Upload-Offset")]; found {
+		var UploadOffset int64
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Upload-Offset, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Upload-Offset", valueList[0], &UploadOffset, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "integer", Format: "int64"})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Upload-Offset: %s", err))
+		}
+
+		params.UploadOffset = UploadOffset
+	} else {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Header parameter Upload-Offset is required, but not found"))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AppendUpload(ctx, upload, params)
+	return err
+}
+
+// GetThumbnail converts echo context to params.
+func (w *ServerInterfaceWrapper) GetThumbnail(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upload" -------------
+	var upload UploadParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upload", ctx.Param("upload"), &upload, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upload: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetThumbnail(ctx, upload)
 	return err
 }
 
@@ -635,6 +932,19 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/work/:action", wrapper.ActOnWork, options.OperationMiddlewares["actOnWork"]...)
 	router.GET(options.BaseURL+"/api/desk/calendar", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
 	router.GET(options.BaseURL+"/api/desk/outbox", wrapper.GetOutbox, options.OperationMiddlewares["getOutbox"]...)
+	router.PATCH(options.BaseURL+"/api/desk/dockets/:line/answers", wrapper.FillDocket, options.OperationMiddlewares["fillDocket"]...)
+	router.GET(options.BaseURL+"/api/desk/dockets/:line/files.zip", wrapper.GetFiles, options.OperationMiddlewares["getFiles"]...)
+	router.GET(options.BaseURL+"/api/desk/dockets/:line/files/:upload", wrapper.GetFile, options.OperationMiddlewares["getFile"]...)
+	router.GET(options.BaseURL+"/api/desk/orders.csv", wrapper.ExportOrders, options.OperationMiddlewares["exportOrders"]...)
+	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
+	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
+	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
+	router.POST(options.BaseURL+"/api/shop/uploads", wrapper.StartUpload, options.OperationMiddlewares["startUpload"]...)
+	router.DELETE(options.BaseURL+"/api/shop/uploads/:upload", wrapper.DropUpload, options.OperationMiddlewares["dropUpload"]...)
+	router.GET(options.BaseURL+"/api/shop/uploads/:upload", wrapper.GetUpload, options.OperationMiddlewares["getUpload"]...)
+	router.PATCH(options.BaseURL+"/api/shop/uploads/:upload", wrapper.AppendUpload, options.OperationMiddlewares["appendUpload"]...)
+	router.GET(options.BaseURL+"/api/shop/uploads/:upload/thumbnail", wrapper.GetThumbnail, options.OperationMiddlewares["getThumbnail"]...)
+	router.GET(options.BaseURL+"/api/shop/orders/:link/known", wrapper.GetKnown, options.OperationMiddlewares["getKnown"]...)
 
 }
 
@@ -706,6 +1016,158 @@ type GetDocketdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetDocketdefaultApplicationProblemPlusJSONResponse) VisitGetDocketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FillDocketRequestObject struct {
+	Line LineParam `json:"line"`
+	Body *FillDocketJSONRequestBody
+}
+
+type FillDocketResponseObject interface {
+	VisitFillDocketResponse(w http.ResponseWriter) error
+}
+
+type FillDocket200JSONResponse Docket
+
+func (response FillDocket200JSONResponse) VisitFillDocketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FillDocketdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FillDocketdefaultApplicationProblemPlusJSONResponse) VisitFillDocketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFilesRequestObject struct {
+	Line LineParam `json:"line"`
+}
+
+type GetFilesResponseObject interface {
+	VisitGetFilesResponse(w http.ResponseWriter) error
+}
+
+type GetFiles200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetFiles200ApplicationzipResponse struct {
+	Body          io.Reader
+	Headers       GetFiles200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetFiles200ApplicationzipResponse) VisitGetFilesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetFilesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFilesdefaultApplicationProblemPlusJSONResponse) VisitGetFilesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFileRequestObject struct {
+	Line   LineParam   `json:"line"`
+	Upload UploadParam `json:"upload"`
+	Params GetFileParams
+}
+
+type GetFileResponseObject interface {
+	VisitGetFileResponse(w http.ResponseWriter) error
+}
+
+type GetFile200ResponseHeaders struct {
+	ContentDisposition *string
+	ContentType        *string
+}
+
+type GetFile200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       GetFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetFile200ApplicationoctetStreamResponse) VisitGetFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	if response.Headers.ContentType != nil {
+		w.Header().Set("Content-Type", fmt.Sprint(*response.Headers.ContentType))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFiledefaultApplicationProblemPlusJSONResponse) VisitGetFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -796,6 +1258,59 @@ func (response GetOrdersdefaultApplicationProblemPlusJSONResponse) VisitGetOrder
 	return err
 }
 
+type ExportOrdersRequestObject struct {
+	Params ExportOrdersParams
+}
+
+type ExportOrdersResponseObject interface {
+	VisitExportOrdersResponse(w http.ResponseWriter) error
+}
+
+type ExportOrders200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportOrders200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportOrders200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportOrders200TextcsvResponse) VisitExportOrdersResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportOrdersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportOrdersdefaultApplicationProblemPlusJSONResponse) VisitExportOrdersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetOutboxRequestObject struct {
 }
 
@@ -823,6 +1338,83 @@ type GetOutboxdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetOutboxdefaultApplicationProblemPlusJSONResponse) VisitGetOutboxResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPicturesRequestObject struct {
+}
+
+type GetPicturesResponseObject interface {
+	VisitGetPicturesResponse(w http.ResponseWriter) error
+}
+
+type GetPictures200JSONResponse []string
+
+func (response GetPictures200JSONResponse) VisitGetPicturesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPicturesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPicturesdefaultApplicationProblemPlusJSONResponse) VisitGetPicturesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPictureRequestObject struct {
+	Body io.Reader
+}
+
+type AddPictureResponseObject interface {
+	VisitAddPictureResponse(w http.ResponseWriter) error
+}
+
+type AddPicture200JSONResponse Picture
+
+func (response AddPicture200JSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddPicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddPicturedefaultApplicationProblemPlusJSONResponse) VisitAddPictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1373,6 +1965,60 @@ func (response GetWorksheetdefaultApplicationProblemPlusJSONResponse) VisitGetWo
 	return err
 }
 
+type ExportWorksheetRequestObject struct {
+	Product int64  `json:"product"`
+	Step    string `json:"step"`
+}
+
+type ExportWorksheetResponseObject interface {
+	VisitExportWorksheetResponse(w http.ResponseWriter) error
+}
+
+type ExportWorksheet200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportWorksheet200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportWorksheet200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportWorksheet200TextcsvResponse) VisitExportWorksheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportWorksheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportWorksheetdefaultApplicationProblemPlusJSONResponse) VisitExportWorksheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetShopRequestObject struct {
 }
 
@@ -1609,6 +2255,45 @@ func (response GetOrderPagedefaultApplicationProblemPlusJSONResponse) VisitGetOr
 	return err
 }
 
+type GetKnownRequestObject struct {
+	Link LinkParam `json:"link"`
+}
+
+type GetKnownResponseObject interface {
+	VisitGetKnownResponse(w http.ResponseWriter) error
+}
+
+type GetKnown200JSONResponse Known
+
+func (response GetKnown200JSONResponse) VisitGetKnownResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKnowndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetKnowndefaultApplicationProblemPlusJSONResponse) VisitGetKnownResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PatchAnswersRequestObject struct {
 	Link LinkParam `json:"link"`
 	Line LineParam `json:"line"`
@@ -1768,6 +2453,203 @@ func (response GetOpeningsdefaultApplicationProblemPlusJSONResponse) VisitGetOpe
 	return err
 }
 
+type StartUploadRequestObject struct {
+	Body *StartUploadJSONRequestBody
+}
+
+type StartUploadResponseObject interface {
+	VisitStartUploadResponse(w http.ResponseWriter) error
+}
+
+type StartUpload200JSONResponse Upload
+
+func (response StartUpload200JSONResponse) VisitStartUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartUploaddefaultApplicationProblemPlusJSONResponse) VisitStartUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropUploadRequestObject struct {
+	Upload UploadParam `json:"upload"`
+}
+
+type DropUploadResponseObject interface {
+	VisitDropUploadResponse(w http.ResponseWriter) error
+}
+
+type DropUpload204Response struct {
+}
+
+func (response DropUpload204Response) VisitDropUploadResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropUploaddefaultApplicationProblemPlusJSONResponse) VisitDropUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetUploadRequestObject struct {
+	Upload UploadParam `json:"upload"`
+}
+
+type GetUploadResponseObject interface {
+	VisitGetUploadResponse(w http.ResponseWriter) error
+}
+
+type GetUpload200JSONResponse Upload
+
+func (response GetUpload200JSONResponse) VisitGetUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetUploaddefaultApplicationProblemPlusJSONResponse) VisitGetUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AppendUploadRequestObject struct {
+	Upload UploadParam `json:"upload"`
+	Params AppendUploadParams
+	Body   io.Reader
+}
+
+type AppendUploadResponseObject interface {
+	VisitAppendUploadResponse(w http.ResponseWriter) error
+}
+
+type AppendUpload200JSONResponse Upload
+
+func (response AppendUpload200JSONResponse) VisitAppendUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AppendUploaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AppendUploaddefaultApplicationProblemPlusJSONResponse) VisitAppendUploadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetThumbnailRequestObject struct {
+	Upload UploadParam `json:"upload"`
+}
+
+type GetThumbnailResponseObject interface {
+	VisitGetThumbnailResponse(w http.ResponseWriter) error
+}
+
+type GetThumbnail200ImagejpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetThumbnail200ImagejpegResponse) VisitGetThumbnailResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetThumbnaildefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetThumbnaildefaultApplicationProblemPlusJSONResponse) VisitGetThumbnailResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -1814,15 +2696,33 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/dockets/{line})
 	GetDocket(ctx context.Context, request GetDocketRequestObject) (GetDocketResponseObject, error)
+	// FillDocket Answers the questions that only the desk fills
+	// (PATCH /api/desk/dockets/{line}/answers)
+	FillDocket(ctx context.Context, request FillDocketRequestObject) (FillDocketResponseObject, error)
+	// GetFiles All files of an order line
+	// (GET /api/desk/dockets/{line}/files.zip)
+	GetFiles(ctx context.Context, request GetFilesRequestObject) (GetFilesResponseObject, error)
+	// GetFile One file of an order line, as the customer sent it or cropped as they wished
+	// (GET /api/desk/dockets/{line}/files/{upload})
+	GetFile(ctx context.Context, request GetFileRequestObject) (GetFileResponseObject, error)
 	// ActOnDocket Closes or reopens the brief, reminds the customer, or replaces the private link
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx context.Context, request GetOrdersRequestObject) (GetOrdersResponseObject, error)
+	// ExportOrders Order lines with their answers, a column each, RFC 4180
+	// (GET /api/desk/orders.csv)
+	ExportOrders(ctx context.Context, request ExportOrdersRequestObject) (ExportOrdersResponseObject, error)
 
 	// (GET /api/desk/outbox)
 	GetOutbox(ctx context.Context, request GetOutboxRequestObject) (GetOutboxResponseObject, error)
+	// GetPictures The pictures that products can show
+	// (GET /api/desk/pictures)
+	GetPictures(ctx context.Context, request GetPicturesRequestObject) (GetPicturesResponseObject, error)
+	// AddPicture Adds a picture
+	// (POST /api/desk/pictures)
+	AddPicture(ctx context.Context, request AddPictureRequestObject) (AddPictureResponseObject, error)
 
 	// (GET /api/desk/products)
 	GetProducts(ctx context.Context, request GetProductsRequestObject) (GetProductsResponseObject, error)
@@ -1865,6 +2765,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/worksheets/{product}/{step})
 	GetWorksheet(ctx context.Context, request GetWorksheetRequestObject) (GetWorksheetResponseObject, error)
+	// ExportWorksheet A worksheet, RFC 4180
+	// (GET /api/desk/worksheets/{product}/{step}/table.csv)
+	ExportWorksheet(ctx context.Context, request ExportWorksheetRequestObject) (ExportWorksheetResponseObject, error)
 	// GetShop The shop's front page
 	// (GET /api/shop)
 	GetShop(ctx context.Context, request GetShopRequestObject) (GetShopResponseObject, error)
@@ -1883,6 +2786,9 @@ type StrictServerInterface interface {
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx context.Context, request GetOrderPageRequestObject) (GetOrderPageResponseObject, error)
+	// GetKnown What is kept of the person who has the private link, to be offered at their next order
+	// (GET /api/shop/orders/{link}/known)
+	GetKnown(ctx context.Context, request GetKnownRequestObject) (GetKnownResponseObject, error)
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx context.Context, request PatchAnswersRequestObject) (PatchAnswersResponseObject, error)
@@ -1895,6 +2801,21 @@ type StrictServerInterface interface {
 	// GetOpenings The product's openings up to its horizon
 	// (GET /api/shop/products/{slug}/openings)
 	GetOpenings(ctx context.Context, request GetOpeningsRequestObject) (GetOpeningsResponseObject, error)
+	// StartUpload Makes room for a file that will be part of an answer
+	// (POST /api/shop/uploads)
+	StartUpload(ctx context.Context, request StartUploadRequestObject) (StartUploadResponseObject, error)
+	// DropUpload Takes a file away that no order has
+	// (DELETE /api/shop/uploads/{upload})
+	DropUpload(ctx context.Context, request DropUploadRequestObject) (DropUploadResponseObject, error)
+	// GetUpload How far an upload is
+	// (GET /api/shop/uploads/{upload})
+	GetUpload(ctx context.Context, request GetUploadRequestObject) (GetUploadResponseObject, error)
+	// AppendUpload Sends the next bytes
+	// (PATCH /api/shop/uploads/{upload})
+	AppendUpload(ctx context.Context, request AppendUploadRequestObject) (AppendUploadResponseObject, error)
+	// GetThumbnail An uploaded picture, small
+	// (GET /api/shop/uploads/{upload}/thumbnail)
+	GetThumbnail(ctx context.Context, request GetThumbnailRequestObject) (GetThumbnailResponseObject, error)
 	// GetHealth Says that the application and its database answer
 	// (GET /healthz)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -1960,6 +2881,106 @@ func (sh *strictHandler) GetDocket(ctx *echo.Context, line LineParam) error {
 	return nil
 }
 
+// FillDocket operation middleware
+func (sh *strictHandler) FillDocket(ctx *echo.Context, line LineParam) error {
+	var request FillDocketRequestObject
+
+	request.Line = line
+
+	var body FillDocketJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FillDocket(ctx.Request().Context(), request.(FillDocketRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FillDocket")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FillDocketResponseObject); ok {
+		return validResponse.VisitFillDocketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetFiles operation middleware
+func (sh *strictHandler) GetFiles(ctx *echo.Context, line LineParam) error {
+	var request GetFilesRequestObject
+
+	request.Line = line
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFiles(ctx.Request().Context(), request.(GetFilesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFiles")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFilesResponseObject); ok {
+		return validResponse.VisitGetFilesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetFile operation middleware
+func (sh *strictHandler) GetFile(ctx *echo.Context, line LineParam, upload UploadParam, params GetFileParams) error {
+	var request GetFileRequestObject
+
+	request.Line = line
+	request.Upload = upload
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFile(ctx.Request().Context(), request.(GetFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFileResponseObject); ok {
+		return validResponse.VisitGetFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ActOnDocket operation middleware
 func (sh *strictHandler) ActOnDocket(ctx *echo.Context, line LineParam, action string) error {
 	var request ActOnDocketRequestObject
@@ -2011,6 +3032,31 @@ func (sh *strictHandler) GetOrders(ctx *echo.Context, params GetOrdersParams) er
 	return nil
 }
 
+// ExportOrders operation middleware
+func (sh *strictHandler) ExportOrders(ctx *echo.Context, params ExportOrdersParams) error {
+	var request ExportOrdersRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportOrders(ctx.Request().Context(), request.(ExportOrdersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportOrders")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportOrdersResponseObject); ok {
+		return validResponse.VisitExportOrdersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetOutbox operation middleware
 func (sh *strictHandler) GetOutbox(ctx *echo.Context) error {
 	var request GetOutboxRequestObject
@@ -2028,6 +3074,54 @@ func (sh *strictHandler) GetOutbox(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetOutboxResponseObject); ok {
 		return validResponse.VisitGetOutboxResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPictures operation middleware
+func (sh *strictHandler) GetPictures(ctx *echo.Context) error {
+	var request GetPicturesRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPictures(ctx.Request().Context(), request.(GetPicturesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPictures")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPicturesResponseObject); ok {
+		return validResponse.VisitGetPicturesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddPicture operation middleware
+func (sh *strictHandler) AddPicture(ctx *echo.Context) error {
+	var request AddPictureRequestObject
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddPicture(ctx.Request().Context(), request.(AddPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddPictureResponseObject); ok {
+		return validResponse.VisitAddPictureResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -2507,6 +3601,32 @@ func (sh *strictHandler) GetWorksheet(ctx *echo.Context, product int64, step str
 	return nil
 }
 
+// ExportWorksheet operation middleware
+func (sh *strictHandler) ExportWorksheet(ctx *echo.Context, product int64, step string) error {
+	var request ExportWorksheetRequestObject
+
+	request.Product = product
+	request.Step = step
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportWorksheet(ctx.Request().Context(), request.(ExportWorksheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportWorksheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportWorksheetResponseObject); ok {
+		return validResponse.VisitExportWorksheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetShop operation middleware
 func (sh *strictHandler) GetShop(ctx *echo.Context) error {
 	var request GetShopRequestObject
@@ -2745,6 +3865,31 @@ func (sh *strictHandler) GetOrderPage(ctx *echo.Context, link LinkParam) error {
 	return nil
 }
 
+// GetKnown operation middleware
+func (sh *strictHandler) GetKnown(ctx *echo.Context, link LinkParam) error {
+	var request GetKnownRequestObject
+
+	request.Link = link
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetKnown(ctx.Request().Context(), request.(GetKnownRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetKnown")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetKnownResponseObject); ok {
+		return validResponse.VisitGetKnownResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PatchAnswers operation middleware
 func (sh *strictHandler) PatchAnswers(ctx *echo.Context, link LinkParam, line LineParam) error {
 	var request PatchAnswersRequestObject
@@ -2886,6 +4031,155 @@ func (sh *strictHandler) GetOpenings(ctx *echo.Context, slug SlugParam) error {
 		return err
 	} else if validResponse, ok := response.(GetOpeningsResponseObject); ok {
 		return validResponse.VisitGetOpeningsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// StartUpload operation middleware
+func (sh *strictHandler) StartUpload(ctx *echo.Context) error {
+	var request StartUploadRequestObject
+
+	var body StartUploadJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartUpload(ctx.Request().Context(), request.(StartUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(StartUploadResponseObject); ok {
+		return validResponse.VisitStartUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropUpload operation middleware
+func (sh *strictHandler) DropUpload(ctx *echo.Context, upload UploadParam) error {
+	var request DropUploadRequestObject
+
+	request.Upload = upload
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropUpload(ctx.Request().Context(), request.(DropUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropUploadResponseObject); ok {
+		return validResponse.VisitDropUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetUpload operation middleware
+func (sh *strictHandler) GetUpload(ctx *echo.Context, upload UploadParam) error {
+	var request GetUploadRequestObject
+
+	request.Upload = upload
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetUpload(ctx.Request().Context(), request.(GetUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetUploadResponseObject); ok {
+		return validResponse.VisitGetUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AppendUpload operation middleware
+func (sh *strictHandler) AppendUpload(ctx *echo.Context, upload UploadParam, params AppendUploadParams) error {
+	var request AppendUploadRequestObject
+
+	request.Upload = upload
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AppendUpload(ctx.Request().Context(), request.(AppendUploadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AppendUpload")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AppendUploadResponseObject); ok {
+		return validResponse.VisitAppendUploadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetThumbnail operation middleware
+func (sh *strictHandler) GetThumbnail(ctx *echo.Context, upload UploadParam) error {
+	var request GetThumbnailRequestObject
+
+	request.Upload = upload
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetThumbnail(ctx.Request().Context(), request.(GetThumbnailRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetThumbnail")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetThumbnailResponseObject); ok {
+		return validResponse.VisitGetThumbnailResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

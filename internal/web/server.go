@@ -9,6 +9,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"path/filepath"
 	"runtime/debug"
 	"strings"
 	"time"
@@ -25,6 +26,7 @@ import (
 	"ruvo/internal/shop"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/upload"
 )
 
 // A Config is what a server is made of.
@@ -68,9 +70,16 @@ func New(c Config) (*Server, error) {
 		return nil, err
 	}
 	editions := &docket.Editions{}
+	uploads := upload.Folder{Path: filepath.Join(c.Store.Folder(), "uploads")}
+	shown := desk.Pictures{Folder: filepath.Join(c.Store.Folder(), "pictures")}
+	if c.Files != nil {
+		if shown.Shipped, err = fs.Sub(c.Files, "pictures"); err != nil {
+			return nil, err
+		}
+	}
 	s := &Server{
-		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Cards: c.Cards, Now: c.Now, Hold: holdTime},
-		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Now: c.Now},
+		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Cards: c.Cards, Uploads: uploads, Now: c.Now, Hold: holdTime},
+		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Now: c.Now, Uploads: uploads, Shown: shown},
 		store:    c.Store,
 		sessions: scs.New(),
 		echo:     echo.New(),
@@ -89,11 +98,26 @@ func New(c Config) (*Server, error) {
 	e.Logger = c.Log
 	e.HTTPErrorHandler = s.answerError
 	e.JSONSerializer = strictJSON{}
-	e.Use(middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimit(largestBody), s.language)
+	e.Use(middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.language)
 	e.Use(echo.WrapMiddleware(s.sessions.LoadAndSave), s.signedIn)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
 	s.files(e, c.Files)
 	return s, nil
+}
+
+// Sweep takes away at intervals, until the context ends, what customers
+// uploaded and never ordered with.
+func (s *Server) Sweep(ctx context.Context, every time.Duration) {
+	for {
+		if err := s.Shop.SweepUploads(ctx); err != nil && ctx.Err() == nil {
+			slog.Error("sweeping uploads", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-time.After(every):
+		}
+	}
 }
 
 // ServeHTTP answers one request.
@@ -102,6 +126,14 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.echo.Serv
 // notPacked leaves answers to anything but a GET as they are: packing a live
 // price takes longer than sending it.
 func notPacked(c *echo.Context) bool { return c.Request().Method != http.MethodGet }
+
+// streamed leaves bodies to their handlers that go to the disk piece by piece
+// and bound them there.
+func streamed(c *echo.Context) bool {
+	r := c.Request()
+	return r.Method == http.MethodPatch && strings.HasPrefix(r.URL.Path, "/api/shop/uploads/") ||
+		r.Method == http.MethodPost && r.URL.Path == "/api/desk/pictures"
+}
 
 type contextKey int
 

@@ -125,10 +125,47 @@ func (r *Rule) counts(answers question.Answers) (question.Value, bool) {
 	if r.Choice != "" {
 		return v, slices.Contains(v.Terms().Codes, r.Choice)
 	}
-	if y, yes := v.(question.YesNo); yes {
-		return v, bool(y)
+	switch v := v.(type) {
+	case question.YesNo:
+		return v, bool(v)
+	case question.Consent:
+		return v, v.Agreed
+	case question.Units:
+		return v, slices.ContainsFunc(v.Each, r.countsUnit)
 	}
 	return v, true
+}
+
+// countsUnit says whether the answer for one unit counts.
+func (r *Rule) countsUnit(v question.Value) bool {
+	if !v.Answered() {
+		return false
+	}
+	if r.Choice != "" {
+		return slices.Contains(v.Terms().Codes, r.Choice)
+	}
+	y, yes := v.(question.YesNo)
+	return !yes || bool(y)
+}
+
+// times gives how often a charge that counts once is made: for each unit that
+// it counts for, and for each piece of a counted choice.
+func (r *Rule) times(v question.Value) int64 {
+	switch v := v.(type) {
+	case question.Units:
+		n := int64(0)
+		for _, u := range v.Each {
+			if r.countsUnit(u) {
+				n += r.times(u)
+			}
+		}
+		return n
+	case question.Counts:
+		if r.Choice != "" {
+			return v[r.Choice]
+		}
+	}
+	return 1
 }
 
 func (r *Rule) amount(v question.Value) money.Amount {
@@ -155,9 +192,13 @@ func (p *Pricing) line(r *Rule, v question.Value, soFar money.Amount, in Input) 
 			line.Why = l.Say("slip.percent", words.Params{"percent": l.Number(*r.Rate.Percent), "of": l.Amount(soFar, p.Currency)})
 		}
 	case r.Per == Once:
-		line.Amount = r.amount(v)
-		if r.Rate.Answered {
+		n := r.times(v)
+		line.Amount = r.amount(v).Times(n)
+		switch {
+		case r.Rate.Answered:
 			line.Why = l.Say("slip.decided", nil)
+		case n > 1:
+			line.Why = l.Say("slip.each", words.Params{"amount": l.Amount(*r.Rate.Amount, p.Currency), "count": strconv.FormatInt(n, 10)})
 		}
 	default:
 		n := r.counted(v)
@@ -193,8 +234,17 @@ func (p *Pricing) line(r *Rule, v question.Value, soFar money.Amount, in Input) 
 
 // counted gives how many are charged: those beyond the included number, up to
 // the last that counts. Parts of one do not count.
+// Each unit has its own included number.
 func (r *Rule) counted(v question.Value) int64 {
 	var n int64
+	if u, ok := v.(question.Units); ok {
+		for _, each := range u.Each {
+			if each.Answered() {
+				n += r.counted(each)
+			}
+		}
+		return n
+	}
 	if r.Per == Character {
 		n = int64(question.Letters(v.Terms().Text))
 	} else {

@@ -4,6 +4,7 @@
 package condition
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -72,7 +73,13 @@ func Ops(c question.Class) []Op {
 		return []Op{Answered, NotAnswered, Includes, IncludesNone, AtLeast, AtMost, Between}
 	case question.ClassDay:
 		return []Op{Answered, NotAnswered, Is, IsNot, Before, After, Between}
-	case question.ClassBooking:
+	case question.ClassClock:
+		return []Op{Answered, NotAnswered, Is, IsNot, Before, After, Between}
+	case question.ClassSpan:
+		return []Op{Answered, NotAnswered, AtLeast, AtMost, Before, After}
+	case question.ClassGiven:
+		return []Op{Answered, NotAnswered}
+	case question.ClassBooking, question.ClassList:
 		return []Op{Answered, NotAnswered, AtLeast, AtMost, Between}
 	}
 	return nil
@@ -124,6 +131,17 @@ type KeyError struct {
 }
 
 func (e *KeyError) Error() string { return fmt.Sprintf("it compares %q, %s", e.Key, e.Why) }
+
+// Read reads a condition that is kept within something else.
+func Read(raw json.RawMessage) (*Condition, error) {
+	d := json.NewDecoder(bytes.NewReader(raw))
+	d.DisallowUnknownFields()
+	var c Condition
+	if err := d.Decode(&c); err != nil {
+		return nil, err
+	}
+	return &c, nil
+}
 
 // Compile makes a condition ready. A nil condition gives a nil Test, which
 // always holds.
@@ -211,8 +229,13 @@ func (t *Test) operand(raw json.RawMessage) error {
 		return err
 	case t.class == question.ClassText:
 		return json.Unmarshal(raw, &t.text)
-	case t.class == question.ClassDay:
+	case t.class == question.ClassDay || t.op == Before && t.class == question.ClassSpan || t.op == After && t.class == question.ClassSpan:
 		return ends(raw, t.op, &t.first, &t.last)
+	case t.class == question.ClassClock:
+		var first, last question.Clock
+		err := ends(raw, t.op, &first, &last)
+		t.low, t.high = first.Terms().Number, last.Terms().Number
+		return err
 	}
 	return ends(raw, t.op, &t.low, &t.high)
 }
@@ -311,8 +334,14 @@ func (t *Test) holds(v question.Terms, answered bool) bool {
 		}
 		return v.Number.GreaterThanOrEqual(t.low) && v.Number.LessThanOrEqual(t.high)
 	case Before:
+		if t.class == question.ClassClock {
+			return v.Number.LessThan(t.low)
+		}
 		return v.Day.Before(t.first)
 	case After:
+		if t.class == question.ClassClock {
+			return v.Number.GreaterThan(t.low)
+		}
 		return v.Day.After(t.first)
 	case Contains:
 		return strings.Contains(strings.ToLower(v.Text), strings.ToLower(t.text))
@@ -328,7 +357,7 @@ func (t *Test) same(v question.Terms) bool {
 		return strings.EqualFold(v.Text, t.text)
 	case question.ClassDay:
 		return v.Day == t.first
-	case question.ClassNumber:
+	case question.ClassNumber, question.ClassClock:
 		return v.Number.Equal(t.low)
 	}
 	return slices.Equal(v.Codes, t.codes)

@@ -4,6 +4,7 @@
 package evaluate
 
 import (
+	"slices"
 	"strconv"
 	"time"
 
@@ -29,6 +30,9 @@ type Facts struct {
 	// Customer and Order are merge fields, empty while unknown.
 	Customer string
 	Order    string
+	// Files finds what is known of an uploaded file. Leave it out once the
+	// files are part of an order.
+	Files func(id string) (question.File, bool)
 	// Bookings, when set, has the booking checked against what is taken.
 	// Leave it out once the place is held or sold.
 	Bookings *booking.Query
@@ -58,6 +62,8 @@ type Result struct {
 	Slip    charge.Slip
 	// Answers are the answers that count: those of questions that are asked.
 	Answers question.Answers
+	// Picture is the main picture that a choice asks for; empty for none.
+	Picture string
 	// Work are the wanted work items, and Diff what they change, if asked for.
 	Work []workplan.Item
 	Diff workplan.Diff
@@ -67,24 +73,34 @@ type Result struct {
 type Asked struct {
 	Item     *product.Item
 	Answered bool
-	Later    bool   // left until after payment
-	Text     string // of a note, Markdown with the merge fields filled
+	Later    bool     // left until after payment
+	Text     string   // of a note, Markdown with the merge fields filled
+	Hidden   []string // codes of choices that are not offered
 }
 
 // Evaluate walks an order line's answers once: conditions, validity, slip,
 // booking, work. It changes nothing that it is given.
 func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
-	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language}
 	r := Result{Answers: make(question.Answers, len(answers))}
 	asked := make([]bool, len(e.Items))
+	hidden := map[int][]string{}
 	facts := condition.Facts{Quantity: f.Quantity}
+	units := min(max(f.Quantity, 1), e.Units())
+	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Answers: r.Answers, Units: units, Files: f.Files}
 	for _, i := range e.Order {
 		item := &e.Items[i]
-		if !item.Test.Holds(r.Answers, facts) {
+		if item.Off || !e.SectionAsked(item, asked) || !item.Test.Holds(r.Answers, facts) {
 			continue
 		}
 		asked[i] = true
-		if v, ok := answers[item.Key]; ok && v.Answered() {
+		v, ok := answers[item.Key]
+		if item.Offers != nil {
+			v, hidden[i] = offered(item, v, r.Answers, facts)
+		}
+		if u, of := v.(question.Units); of {
+			v = u.Of(units)
+		}
+		if ok && v.Answered() {
 			r.Answers[item.Key] = v
 		}
 	}
@@ -98,7 +114,7 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 			continue
 		}
 		item := &e.Items[i]
-		a := Asked{Item: item}
+		a := Asked{Item: item, Hidden: hidden[i]}
 		if !item.Asked() {
 			if item.Text != nil {
 				a.Text = item.Text.Render(mergeFields(e, &r, f, env, item.Fields))
@@ -110,6 +126,11 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 		a.Answered = ok
 		if ok {
 			r.check(item, v, e, f, env)
+			if c, can := item.Spec.(question.Choosable); can {
+				if p := c.Showing(v); p != "" {
+					r.Picture = p
+				}
+			}
 		} else {
 			a.Later = f.Later[item.Key] && item.Later
 			r.missing(item, a.Later, f.Later[item.Key])
@@ -123,6 +144,22 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 	return r
 }
 
+// offered gives the answer without the choices that are not offered, and
+// their codes.
+func offered(item *product.Item, v question.Value, answers question.Answers, facts condition.Facts) (question.Value, []string) {
+	spec := item.Spec.(question.Choosable)
+	var hidden []string
+	for _, ch := range spec.All() {
+		if test, ok := item.Offers[ch.Code]; ok && !test.Holds(answers, facts) {
+			hidden = append(hidden, ch.Code)
+		}
+	}
+	if v != nil && v.Answered() && len(hidden) > 0 {
+		v = spec.Narrow(v, func(code string) bool { return !slices.Contains(hidden, code) })
+	}
+	return v, hidden
+}
+
 func (r *Result) check(item *product.Item, v question.Value, e *product.Edition, f Facts, env question.Env) {
 	wrong := item.Spec.Check(v, env)
 	if b, ok := v.(question.Booking); ok && len(wrong) == 0 && f.Bookings != nil && e.Booking != nil {
@@ -130,9 +167,22 @@ func (r *Result) check(item *product.Item, v question.Value, e *product.Edition,
 			wrong = append(wrong, *fault)
 		}
 	}
+	_, units := v.(question.Units)
+	later := item.Later && f.Later[item.Key]
+	missing := false
 	for _, w := range wrong {
 		w.Key = item.Key
+		// A unit without its answer is missing as a question without one is.
+		if units && w.Missing() {
+			missing = true
+			if later {
+				continue
+			}
+		}
 		r.Faults = append(r.Faults, w)
+	}
+	if missing {
+		r.Missing = append(r.Missing, item.Key)
 	}
 }
 
@@ -183,7 +233,7 @@ func (r *Result) Words(e *product.Edition, k question.Key, f Facts) string {
 	if !ok || !known {
 		return ""
 	}
-	return item.Spec.Words(v, question.Env{Zone: f.Zone, Currency: e.Currency, Language: f.Language})
+	return item.Spec.Words(v, question.Env{Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: f.Quantity})
 }
 
 // mergeFields makes the values of the merge fields of a text that customers

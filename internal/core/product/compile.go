@@ -128,16 +128,115 @@ func (c *check) questions() {
 		if err != nil || twice || q.Moment.Rank() < 0 {
 			continue
 		}
+		c.scope(q, spec)
+		if q.Scope == question.OfUnit {
+			spec = question.EachUnit(spec, q.Required)
+		}
 		item := Item{Question: q, Spec: spec}
 		if t, ok := spec.(question.Templated); ok {
-			item.Text = c.template(InQuestion, key, q.Wording, t.Template(), q.Moment)
+			item.Text = c.template(InQuestion, key, q.Wording, t.Template())
 		}
 		e.index[q.Key] = len(e.Items)
 		e.Items = append(e.Items, item)
 	}
 	for i := range e.Items {
+		c.section(i)
+		c.refers(&e.Items[i])
 		e.Items[i].Fields = c.fields(InQuestion, string(e.Items[i].Key), e.Items[i].Wording, e.Items[i].Text, e.Items[i].Moment)
 	}
+}
+
+// scope checks whom the answer belongs to and where it appears.
+func (c *check) scope(q Question, spec question.Spec) {
+	key := string(q.Key)
+	switch {
+	case !slices.Contains(question.Scopes(), q.Scope):
+		c.wrong(InQuestion, key, "“%s” can be asked of the line, each unit, the order or the customer.", q.Wording)
+	case q.Scope != question.OfLine && spec.Class() == question.ClassNone:
+		c.wrong(InQuestion, key, "“%s” is only shown, so it belongs to the line.", q.Wording)
+	case q.Scope == question.OfUnit && !question.Repeatable(q.Kind):
+		c.wrong(InQuestion, key, "“%s” is of a kind that can be asked only once, not for each unit.", q.Wording)
+	case q.Scope != question.OfLine && spec.Class() == question.ClassBooking:
+		c.wrong(InQuestion, key, "“%s” books a time for the order line, so it belongs to the line.", q.Wording)
+	case q.Scope == question.OfOrder && q.Moment == question.Choosing:
+		c.wrong(InQuestion, key, "“%s” is asked of the whole order, so it is asked at checkout or after paying.", q.Wording)
+	}
+	for _, p := range q.Shown {
+		if !slices.Contains(question.Places(), p) {
+			c.wrong(InQuestion, key, "The answer to “%s” cannot appear at %q.", q.Wording, p)
+		}
+	}
+}
+
+// section checks that a question's section is there, before it, at the same
+// moment. A question whose section is not stands outside of any.
+func (c *check) section(i int) {
+	item := &c.edition.Items[i]
+	if item.Section == "" {
+		return
+	}
+	at, ok := c.edition.index[item.Section]
+	switch {
+	case !ok || !question.Sections(c.edition.Items[at].Spec):
+		c.wrong(InQuestion, string(item.Key), "“%s” stands in the section %q, which is not there.", item.Wording, item.Section)
+	case question.Sections(item.Spec):
+		c.wrong(InQuestion, string(item.Key), "The section “%s” cannot stand in another one.", item.Wording)
+	case c.edition.Items[at].Moment != item.Moment:
+		c.wrong(InQuestion, string(item.Key), "“%s” is asked at another moment than its section “%s”.", item.Wording, c.edition.Items[at].Wording)
+	default:
+		return
+	}
+	item.Section = ""
+}
+
+// refers checks the other answers that a question's limits read.
+func (c *check) refers(item *Item) {
+	r, ok := item.Spec.(question.Referring)
+	if !ok {
+		return
+	}
+	for _, k := range r.Refers() {
+		other, ok := c.edition.Item(k)
+		switch {
+		case !ok || k == item.Key || other.Spec.Class() != question.ClassDay && other.Spec.Class() != question.ClassSpan:
+			c.wrong(InQuestion, string(item.Key), "The days of “%s” depend on %q, which is no question for a day.", item.Wording, k)
+		case other.Moment.Rank() > item.Moment.Rank():
+			c.wrong(InQuestion, string(item.Key), "The days of “%s” depend on “%s”, which is only asked later.", item.Wording, other.Wording)
+		}
+	}
+}
+
+// offers compiles the conditions of a question's choices.
+func (c *check) offers(item *Item) []question.Key {
+	spec, ok := item.Spec.(question.Choosable)
+	if !ok {
+		return nil
+	}
+	var keys []question.Key
+	preselected := 0
+	for _, ch := range spec.All() {
+		if ch.Preselected {
+			preselected++
+		}
+		if len(ch.When) == 0 || string(ch.When) == "null" {
+			continue
+		}
+		when, err := condition.Read(ch.When)
+		if err != nil {
+			c.wrong(InQuestion, string(item.Key), "The condition of the choice “%s” cannot be read: %s.", ch.Label, err)
+			continue
+		}
+		test := c.condition(InQuestion, string(item.Key), ch.Label, when, item.Moment)
+		if item.Offers == nil {
+			item.Offers = map[string]*condition.Test{}
+		}
+		item.Offers[ch.Code] = test
+		keys = test.Keys(keys)
+	}
+	if preselected > 1 && item.Kind == "one_choice" {
+		c.wrong(InQuestion, string(item.Key), "“%s” takes one choice, and %d are preselected.", item.Wording, preselected)
+	}
+	return keys
 }
 
 func (c *check) conditions() {
@@ -148,14 +247,17 @@ func (c *check) conditions() {
 		item := &e.Items[i]
 		keys = append(keys, item.Key)
 		item.Test = c.condition(InQuestion, string(item.Key), item.Wording, item.When, item.Moment)
-		needs[item.Key] = item.Test.Keys(nil)
+		needs[item.Key] = append(item.Test.Keys(nil), c.offers(item)...)
+		if item.Section != "" {
+			needs[item.Key] = append(needs[item.Key], item.Section)
+		}
 	}
 	order, err := condition.Order(keys, needs)
 	if err != nil {
 		c.wrong(InQuestion, string(err.(*condition.CycleError).Keys[0]), "The conditions go round in a circle; %s.", err)
 		// Without its conditions the product can still be tried.
 		for i := range e.Items {
-			e.Items[i].Test = nil
+			e.Items[i].Test, e.Items[i].Offers = nil, nil
 		}
 		order = keys
 	}
@@ -186,7 +288,7 @@ func (c *check) condition(part Part, key, name string, when *condition.Condition
 	return test
 }
 
-func (c *check) template(part Part, key, name, text string, _ question.Moment) *merge.Template {
+func (c *check) template(part Part, key, name, text string) *merge.Template {
 	t, err := merge.Parse(text)
 	if err != nil {
 		c.wrong(part, key, "The text of “%s” does not work: %s.", name, err)
@@ -254,6 +356,9 @@ func (c *check) charges() {
 func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Rule) bool {
 	class := item.Spec.Class()
 	switch {
+	case item.Scope == question.OfUnit && (ch.Effect == charge.Sets || ch.Rate.Amount == nil || ch.EachUnit):
+		c.wrong(InCharge, key, "“%s” is asked for each unit, so its charge is an amount for each: it cannot set the price, be per cent, or count for each unit again.", item.Wording)
+		return false
 	case ch.Choice != "":
 		labels, ok := item.Spec.(question.Labelled)
 		label := ""
@@ -265,10 +370,15 @@ func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Rule) b
 			return false
 		}
 		r.Wording = label
+		// Directive 2011/83/EU, Article 22: a paid extra needs the consumer's
+		// own express consent; a default that has to be undone is none.
+		if all, ok := item.Spec.(question.Choosable); ok && ch.Effect == charge.Adds && slices.ContainsFunc(all.All(), func(x question.Choice) bool { return x.Code == ch.Choice && x.Preselected }) {
+			c.wrong(InCharge, key, "The choice “%s” of “%s” costs something and is preselected. A paid extra has to be chosen by the customer.", label, item.Wording)
+		}
 	case ch.Per == charge.Character && class != question.ClassText:
 		c.wrong(InCharge, key, "“%s” is not answered with text, so its letters cannot be counted.", item.Wording)
 		return false
-	case ch.Per == charge.Answer && (class == question.ClassText || class == question.ClassDay):
+	case ch.Per == charge.Answer && slices.Contains([]question.Class{question.ClassText, question.ClassDay, question.ClassClock, question.ClassGiven}, class):
 		c.wrong(InCharge, key, "“%s” is not answered with a number, so it cannot be counted.", item.Wording)
 		return false
 	case ch.Rate.Answered && item.Kind != "amount":
@@ -338,7 +448,7 @@ func (c *check) steps() {
 		}
 		r := workplan.Ready{Step: *s}
 		r.Test = c.condition(InStep, key, s.Title, s.When, question.Desk)
-		r.Text = c.template(InStep, key, s.Title, s.Instructions, question.Desk)
+		r.Text = c.template(InStep, key, s.Title, s.Instructions)
 		r.Fields = c.fields(InStep, key, s.Title, r.Text, question.Desk)
 		r.Needs = nil
 		for _, k := range append(slices.Clone(s.Needs), s.Minutes.Of) {

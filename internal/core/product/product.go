@@ -62,6 +62,7 @@ type Edition struct {
 type Item struct {
 	Question
 	Spec   question.Spec
+	Offers map[string]*condition.Test // of choices that depend on a condition, by code
 	Test   *condition.Test
 	Text   *merge.Template // of what is only shown
 	Fields []question.Key  // the answers that the text reads
@@ -77,6 +78,15 @@ func (e *Edition) Item(k question.Key) (*Item, bool) {
 		return nil, false
 	}
 	return &e.Items[i], true
+}
+
+// SectionAsked says whether the section that a question stands in is asked;
+// true without one. Asked tells of the questions by their places.
+func (e *Edition) SectionAsked(i *Item, asked []bool) bool {
+	if i.Section == "" {
+		return true
+	}
+	return asked[e.index[i.Section]]
 }
 
 // Spec finds what a question asks for, in the form that question.Decode takes.

@@ -3,6 +3,7 @@ package question
 import (
 	"bytes"
 	"encoding/json"
+	"time"
 )
 
 // strict decodes JSON and refuses names that the target does not have.
@@ -53,4 +54,38 @@ func clip(k Key) Key {
 		return k[:60] + "…"
 	}
 	return k
+}
+
+// Encode writes answers in the form that is stored: as Decode reads them, a
+// phone number in E.164, a text trimmed.
+func Encode(answers Answers) (map[string]json.RawMessage, error) {
+	raw := make(map[string]json.RawMessage, len(answers))
+	for k, v := range answers {
+		if !v.Answered() {
+			continue
+		}
+		r, err := json.Marshal(v)
+		if err != nil {
+			return nil, err
+		}
+		raw[string(k)] = r
+	}
+	return raw, nil
+}
+
+// A Dated value bears the time at which it was given. Browsers do not set it.
+type Dated interface {
+	Value
+	// Given gives the value as given now, or at the time of a value from
+	// before that says the same.
+	Given(now time.Time, before Value) Value
+}
+
+// Date sets the time of the answers that bear one.
+func (a Answers) Date(now time.Time, before Answers) {
+	for k, v := range a {
+		if d, ok := v.(Dated); ok {
+			a[k] = d.Given(now, before[k])
+		}
+	}
 }

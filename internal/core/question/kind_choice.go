@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strconv"
@@ -15,19 +16,30 @@ import (
 // A Choice is one selectable answer. Its code is stored and compared; its
 // label is read.
 type Choice struct {
-	Code   string `json:"code"`
-	Label  string `json:"label"`
-	Help   string `json:"help,omitempty"`
-	Colour string `json:"colour,omitempty"` // sRGB as #rrggbb, shown as a swatch
+	Code        string `json:"code"`
+	Label       string `json:"label"`
+	Help        string `json:"help,omitempty"`
+	Picture     string `json:"picture,omitempty"`
+	Colour      string `json:"colour,omitempty"`      // sRGB as #rrggbb, shown as a swatch
+	Preselected bool   `json:"preselected,omitempty"` // chosen at first, never when it costs something
+	// When is the condition under which the choice is offered. Conditions
+	// are compiled with the product, which knows the other questions.
+	When json.RawMessage `json:"when,omitempty"`
 }
 
 // choices is the common part of both choice kinds. Drawn says how the shop
-// draws them: "list", "buttons" or "swatches".
+// draws them: "list", "buttons", "cards" or "swatches".
 type choices struct {
 	Choices []Choice `json:"choices"`
 	Drawn   string   `json:"drawn,omitempty"`
-	Least   int      `json:"least,omitempty"` // several choices only
-	Most    int      `json:"most,omitempty"`  // several choices only; 0 is no limit
+	// Main makes the picture of the chosen choice the product's main picture.
+	Main bool `json:"main,omitempty"`
+
+	// For several choices only:
+	Least    int  `json:"least,omitempty"` // choices, or counted ones
+	Most     int  `json:"most,omitempty"`  // 0 is no limit
+	Counted  bool `json:"counted,omitempty"`
+	MostEach int  `json:"most_each,omitempty"` // of one counted choice; 0 is 999
 }
 
 var (
@@ -47,8 +59,8 @@ func newChoices(raw json.RawMessage) (choices, error) {
 	if len(c.Choices) == 0 || len(c.Choices) > mostChoices {
 		return c, fmt.Errorf("it needs between 1 and %d choices", mostChoices)
 	}
-	if !slices.Contains([]string{"", "list", "buttons", "swatches"}, c.Drawn) {
-		return c, errors.New(`its choices can be drawn as "list", "buttons" or "swatches"`)
+	if !slices.Contains([]string{"", "list", "buttons", "cards", "swatches"}, c.Drawn) {
+		return c, errors.New(`its choices can be drawn as "list", "buttons", "cards" or "swatches"`)
 	}
 	seen := map[string]bool{}
 	for i, ch := range c.Choices {
@@ -59,15 +71,50 @@ func newChoices(raw json.RawMessage) (choices, error) {
 			return c, fmt.Errorf("two choices have the code %q", ch.Code)
 		case strings.TrimSpace(ch.Label) == "":
 			return c, fmt.Errorf("choice %q needs a label", ch.Code)
+		case ch.Picture != "" && !PictureName(ch.Picture):
+			return c, fmt.Errorf("the picture of choice %q must be the name of a picture", ch.Code)
 		case ch.Colour != "" && !colourForm.MatchString(ch.Colour):
 			return c, fmt.Errorf("the colour of choice %q must read like #1f2a44", ch.Code)
 		}
 		seen[ch.Code] = true
 	}
-	if c.Least < 0 || c.Most < 0 || c.Most > 0 && c.Least > c.Most || c.Least > len(c.Choices) {
+	if c.Least < 0 || c.Most < 0 || c.Most > 0 && c.Least > c.Most || c.Least > len(c.Choices) && !c.Counted {
 		return c, errors.New("its least number of choices does not fit its most")
 	}
+	if c.MostEach < 0 || c.MostEach > 100_000 {
+		return c, errors.New("its most of one choice must not be below zero")
+	}
+	if c.MostEach == 0 {
+		c.MostEach = 999
+	}
 	return c, nil
+}
+
+// All lists the choices.
+func (c choices) All() []Choice { return c.Choices }
+
+// Showing gives the picture that the product shows for an answer; empty for
+// none.
+func (c choices) Showing(v Value) string {
+	if !c.Main {
+		return ""
+	}
+	codes := v.Terms().Codes
+	for _, ch := range c.Choices {
+		if ch.Picture != "" && slices.Contains(codes, ch.Code) {
+			return ch.Picture
+		}
+	}
+	return ""
+}
+
+// A Choosable spec offers choices.
+type Choosable interface {
+	All() []Choice
+	// Narrow gives an answer without what is not offered.
+	Narrow(v Value, offered func(code string) bool) Value
+	// Showing gives the main picture that an answer asks for; empty for none.
+	Showing(v Value) string
 }
 
 // Label gives the label of a code.
@@ -124,6 +171,14 @@ func (s oneSpec) Check(v Value, _ Env) []Fault {
 	return nil
 }
 
+// Narrow implements Choosable.
+func (oneSpec) Narrow(v Value, offered func(string) bool) Value {
+	if offered(string(v.(One))) {
+		return v
+	}
+	return None{}
+}
+
 func (s oneSpec) Words(v Value, _ Env) string {
 	label, _ := s.Label(string(v.(One)))
 	return label
@@ -150,7 +205,14 @@ func (severalChoices) Spec(raw json.RawMessage) (Spec, error) {
 
 func (severalSpec) Class() Class { return ClassSeveral }
 
-func (severalSpec) Decode(raw json.RawMessage) (Value, *Fault) {
+func (s severalSpec) Decode(raw json.RawMessage) (Value, *Fault) {
+	if s.Counted {
+		var counts map[string]int64
+		if json.Unmarshal(raw, &counts) != nil || len(counts) > mostChoices {
+			return nil, fault("type_counts")
+		}
+		return Counts(counts), nil
+	}
 	var codes []string
 	if json.Unmarshal(raw, &codes) != nil || len(codes) > mostChoices {
 		return nil, fault("type_choices")
@@ -159,6 +221,9 @@ func (severalSpec) Decode(raw json.RawMessage) (Value, *Fault) {
 }
 
 func (s severalSpec) Check(v Value, _ Env) []Fault {
+	if c, ok := v.(Counts); ok {
+		return s.checkCounts(c)
+	}
 	codes := v.(Several)
 	seen := map[string]bool{}
 	for _, code := range codes {
@@ -170,20 +235,54 @@ func (s severalSpec) Check(v Value, _ Env) []Fault {
 		}
 		seen[code] = true
 	}
+	return s.within(int64(len(codes)))
+}
+
+func (s severalSpec) checkCounts(c Counts) []Fault {
+	for _, code := range slices.Sorted(maps.Keys(c)) {
+		if _, ok := s.Label(code); !ok {
+			return faults(fault("choice", "choices", s.labels()))
+		}
+		if c[code] < 0 || c[code] > int64(s.MostEach) {
+			return within(code, faults(fault("most", "most", strconv.Itoa(s.MostEach))))
+		}
+	}
+	return s.within(c.sum())
+}
+
+func (s severalSpec) within(n int64) []Fault {
 	switch {
-	case len(codes) < s.Least:
+	case n < int64(s.Least):
 		return faults(fault("fewest", "least", strconv.Itoa(s.Least)))
-	case s.Most > 0 && len(codes) > s.Most:
+	case s.Most > 0 && n > int64(s.Most):
 		return faults(fault("too_many", "most", strconv.Itoa(s.Most)))
 	}
 	return nil
 }
 
+// Narrow implements Choosable.
+func (severalSpec) Narrow(v Value, offered func(string) bool) Value {
+	switch v := v.(type) {
+	case Several:
+		return slices.DeleteFunc(slices.Clone(v), func(code string) bool { return !offered(code) })
+	case Counts:
+		c := maps.Clone(v)
+		maps.DeleteFunc(c, func(code string, _ int64) bool { return !offered(code) })
+		return c
+	}
+	return v
+}
+
 // Words lists the labels in the question's order, whatever order they came in.
 func (s severalSpec) Words(v Value, _ Env) string {
+	terms := v.Terms()
 	var all []string
 	for _, ch := range s.Choices {
-		if slices.Contains(v.(Several), ch.Code) {
+		switch {
+		case !slices.Contains(terms.Codes, ch.Code):
+		case s.Counted:
+			all = append(all, strconv.FormatInt(terms.Counts[ch.Code], 10)+" × "+ch.Label)
+		default:
 			all = append(all, ch.Label)
 		}
 	}
@@ -196,6 +295,30 @@ type Several []string
 func (s Several) Answered() bool { return len(s) > 0 }
 func (s Several) Terms() Terms {
 	return Terms{Codes: s, Number: decimal.NewFromInt(int64(len(s)))}
+}
+
+// Counts are how many of each choice by its code.
+type Counts map[string]int64
+
+func (c Counts) sum() int64 {
+	n := int64(0)
+	for _, k := range c {
+		n += k
+	}
+	return n
+}
+
+func (c Counts) Answered() bool { return c.sum() > 0 }
+
+// Terms has the codes of which there are some, and all of them added.
+func (c Counts) Terms() Terms {
+	t := Terms{Counts: c, Number: decimal.NewFromInt(c.sum())}
+	for _, code := range slices.Sorted(maps.Keys(c)) {
+		if c[code] > 0 {
+			t.Codes = append(t.Codes, code)
+		}
+	}
+	return t
 }
 
 // A Coloured spec can show an answer as a colour.

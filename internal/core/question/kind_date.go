@@ -3,57 +3,128 @@ package question
 import (
 	"encoding/json"
 	"errors"
+	"slices"
+	"strings"
+	"time"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/words"
 )
 
-type date struct{}
-
-func (date) Name() KindName { return "date" }
-
-// A Bound is one end of the days that a date question takes: a fixed day, or
-// so many days after today (before it, when negative).
+// A Bound is one end of the days that a date question takes: a fixed day, so
+// many days after today (before it, when negative), or so many days after the
+// day that another question is answered with.
 type Bound struct {
 	Day       *calendar.Day `json:"day,omitempty"`
 	FromToday *int          `json:"from_today,omitempty"`
+	Answer    Key           `json:"answer,omitempty"`
+	Days      int           `json:"days,omitempty"` // after the answer's day
 }
 
-// On gives the day that the bound means today.
-func (b *Bound) On(today calendar.Day) (calendar.Day, bool) {
+// On gives the day that the bound means now; none while the other question is
+// not answered.
+func (b *Bound) On(env Env) (calendar.Day, bool) {
 	switch {
 	case b == nil:
 		return calendar.Day{}, false
 	case b.Day != nil:
 		return *b.Day, true
 	case b.FromToday != nil:
-		return today.Add(*b.FromToday), true
+		return env.Today.Add(*b.FromToday), true
 	}
-	return calendar.Day{}, false
+	v, ok := env.Answers[b.Answer]
+	if !ok || !v.Answered() || v.Terms().Day == (calendar.Day{}) {
+		return calendar.Day{}, false
+	}
+	return v.Terms().Day.Add(b.Days), true
 }
 
-type dateSpec struct {
-	Earliest *Bound `json:"earliest,omitempty"`
-	Latest   *Bound `json:"latest,omitempty"`
+// days is what a date and a span of dates have in common: which days they
+// take. Weekdays are numbered from 0, Sunday; none means every one.
+type days struct {
+	Earliest *Bound         `json:"earliest,omitempty"`
+	Latest   *Bound         `json:"latest,omitempty"`
+	Weekdays []time.Weekday `json:"weekdays,omitempty"`
 }
+
+func (d days) validate() error {
+	for _, b := range []*Bound{d.Earliest, d.Latest} {
+		if b == nil {
+			continue
+		}
+		forms := 0
+		for _, set := range []bool{b.Day != nil, b.FromToday != nil, b.Answer != ""} {
+			if set {
+				forms++
+			}
+		}
+		switch {
+		case forms != 1:
+			return errors.New("each end of its days must be one fixed day, days from today, or days from another answer")
+		case b.FromToday != nil && (*b.FromToday > 36500 || *b.FromToday < -73000), b.Days > 36500 || b.Days < -36500:
+			return errors.New("its days from today must lie within 100 years ahead and 200 back")
+		}
+	}
+	if slices.ContainsFunc(d.Weekdays, func(w time.Weekday) bool { return w < 0 || w > 6 }) {
+		return errors.New("its weekdays are numbered from 0, Sunday, to 6")
+	}
+	// Bounds of the same sort can be compared once for all days.
+	env := Env{Today: calendar.Day{Year: 2000, Month: 1, Number: 1}}
+	if a, ok := d.Earliest.On(env); ok {
+		if z, ok := d.Latest.On(env); ok && (d.Earliest.Day == nil) == (d.Latest.Day == nil) && z.Before(a) {
+			return errors.New("its latest day comes before its earliest")
+		}
+	}
+	return nil
+}
+
+// Refers lists the questions whose answers the bounds read.
+func (d days) Refers() []Key {
+	var keys []Key
+	for _, b := range []*Bound{d.Earliest, d.Latest} {
+		if b != nil && b.Answer != "" {
+			keys = append(keys, b.Answer)
+		}
+	}
+	return keys
+}
+
+func (d days) check(day calendar.Day, env Env) *Fault {
+	if first, ok := d.Earliest.On(env); ok && day.Before(first) {
+		return fault("earliest", "day", env.Language.Day(first))
+	}
+	if last, ok := d.Latest.On(env); ok && day.After(last) {
+		return fault("latest", "day", env.Language.Day(last))
+	}
+	if len(d.Weekdays) > 0 && !slices.Contains(d.Weekdays, day.Weekday()) {
+		return fault("weekday", "weekdays", weekdays(d.Weekdays, env.Language))
+	}
+	return nil
+}
+
+func weekdays(list []time.Weekday, l words.Language) string {
+	var names []string
+	for _, w := range list {
+		names = append(names, l.Say("weekday."+string(rune('0'+w)), nil))
+	}
+	return strings.Join(names, ", ")
+}
+
+// A Referring spec reads other answers.
+type Referring interface{ Refers() []Key }
+
+type date struct{}
+
+func (date) Name() KindName { return "date" }
+
+type dateSpec struct{ days }
 
 func (date) Spec(raw json.RawMessage) (Spec, error) {
 	s, err := settings[dateSpec](raw)
-	if err != nil {
-		return nil, err
+	if err == nil {
+		err = s.validate()
 	}
-	for _, b := range []*Bound{s.Earliest, s.Latest} {
-		if b != nil && b.FromToday != nil && (*b.FromToday > 36500 || *b.FromToday < -73000) {
-			return nil, errors.New("its days from today must lie within 100 years ahead and 200 back")
-		}
-	}
-	// Bounds of the same sort can be compared once for all days.
-	if a, ok := s.Earliest.On(calendar.Day{Year: 2000, Month: 1, Number: 1}); ok {
-		if z, ok := s.Latest.On(calendar.Day{Year: 2000, Month: 1, Number: 1}); ok &&
-			(s.Earliest.Day == nil) == (s.Latest.Day == nil) && z.Before(a) {
-			return nil, errors.New("its latest day comes before its earliest")
-		}
-	}
-	return s, nil
+	return s, err
 }
 
 func (dateSpec) Class() Class { return ClassDay }
@@ -73,16 +144,7 @@ func (dateSpec) Decode(raw json.RawMessage) (Value, *Fault) {
 	return Date{d}, nil
 }
 
-func (s dateSpec) Check(v Value, env Env) []Fault {
-	d := v.(Date).Day
-	if first, ok := s.Earliest.On(env.Today); ok && d.Before(first) {
-		return faults(fault("earliest", "day", env.Language.Day(first)))
-	}
-	if last, ok := s.Latest.On(env.Today); ok && d.After(last) {
-		return faults(fault("latest", "day", env.Language.Day(last)))
-	}
-	return nil
-}
+func (s dateSpec) Check(v Value, env Env) []Fault { return faults(s.check(v.(Date).Day, env)) }
 
 func (dateSpec) Words(v Value, env Env) string { return env.Language.Day(v.(Date).Day) }
 

@@ -3,6 +3,7 @@ package question
 import (
 	"encoding/json"
 	"errors"
+	"regexp"
 	"strings"
 )
 
@@ -43,3 +44,44 @@ func (n noteSpec) Template() string { return n.Text }
 
 // A Templated spec shows a text with merge fields.
 type Templated interface{ Template() string }
+
+type picture struct{}
+
+func (picture) Name() KindName { return "picture" }
+
+// pictureSpec is a picture shown among the questions. Alt says what is on it
+// to people who do not see it.
+type pictureSpec struct {
+	shown
+	Picture string `json:"picture"`
+	Alt     string `json:"alt"`
+}
+
+func (picture) Spec(raw json.RawMessage) (Spec, error) {
+	s, err := settings[pictureSpec](raw)
+	if err == nil && !PictureName(s.Picture) {
+		err = errors.New("it needs a picture")
+	}
+	return s, err
+}
+
+type section struct{}
+
+func (section) Name() KindName { return "section" }
+
+// sectionSpec is a group of questions under a title and a condition of its
+// own. With Step, the shop shows it as a step of its own.
+type sectionSpec struct {
+	shown
+	Step bool `json:"step,omitempty"`
+}
+
+func (section) Spec(raw json.RawMessage) (Spec, error) { return settings[sectionSpec](raw) }
+
+// Sections says whether a spec is a section, in which others can stand.
+func Sections(s Spec) bool { _, ok := s.(sectionSpec); return ok }
+
+var pictureForm = regexp.MustCompile(`^[a-z0-9][a-z0-9_-]{0,79}\.(png|jpg|webp|svg)$`)
+
+// PictureName says whether a text is the name of a picture.
+func PictureName(s string) bool { return pictureForm.MatchString(s) }

@@ -3,6 +3,9 @@ package question
 import (
 	"encoding/json"
 	"errors"
+	"fmt"
+	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -34,9 +37,37 @@ func (longText) Spec(raw json.RawMessage) (Spec, error) {
 // text is a text of Least to Most characters, counted as people count them
 // (extended grapheme clusters, UAX #29), spaces included.
 type text struct {
-	Least int `json:"least,omitempty"`
-	Most  int `json:"most,omitempty"`
-	lines bool
+	Least     int     `json:"least,omitempty"`
+	Most      int     `json:"most,omitempty"`
+	MostWords int     `json:"most_words,omitempty"`
+	Allowed   Allowed `json:"allowed,omitempty"`
+	// Pattern is what the whole text must match (RE2), Says how the seller
+	// puts that to people.
+	Pattern string `json:"pattern,omitempty"`
+	Says    string `json:"says,omitempty"`
+	lines   bool
+	match   *regexp.Regexp
+}
+
+// Allowed names the characters that a text may have.
+type Allowed string
+
+const (
+	AnyCharacters  Allowed = ""
+	OnlyLetters    Allowed = "letters"        // and spaces, hyphens, apostrophes, full stops
+	LettersDigits  Allowed = "letters_digits" // and the same
+	CapitalsDigits Allowed = "capitals_digits"
+	longestPattern         = 200 // bytes
+)
+
+func (a Allowed) permits(r rune) bool {
+	switch a {
+	case OnlyLetters, LettersDigits:
+		return unicode.IsLetter(r) || unicode.Is(unicode.M, r) || strings.ContainsRune(" -'’.\n", r) || a == LettersDigits && unicode.IsDigit(r)
+	case CapitalsDigits:
+		return unicode.IsUpper(r) || unicode.IsDigit(r)
+	}
+	return true
 }
 
 func newText(raw json.RawMessage, longest int, lines bool) (Spec, error) {
@@ -48,8 +79,22 @@ func newText(raw json.RawMessage, longest int, lines bool) (Spec, error) {
 		t.Most = longest
 	}
 	t.lines = lines
-	if t.Least < 0 || t.Most < 1 || t.Most > longest || t.Least > t.Most {
+	switch {
+	case t.Least < 0 || t.Most < 1 || t.Most > longest || t.Least > t.Most:
 		return nil, errors.New("its length must lie between 0 and " + strconv.Itoa(longest) + " characters, the least before the most")
+	case t.MostWords < 0 || t.MostWords > longest:
+		return nil, errors.New("its number of words must not be below zero")
+	case !slices.Contains([]Allowed{AnyCharacters, OnlyLetters, LettersDigits, CapitalsDigits}, t.Allowed):
+		return nil, errors.New(`its characters can be any, "letters", "letters_digits" or "capitals_digits"`)
+	case len(t.Pattern) > longestPattern:
+		return nil, errors.New("its pattern is longer than " + strconv.Itoa(longestPattern) + " characters")
+	case t.Pattern != "" && strings.TrimSpace(t.Says) == "":
+		return nil, errors.New("its pattern needs words that tell people what is wanted")
+	}
+	if t.Pattern != "" {
+		if t.match, err = regexp.Compile(`\A(?:` + t.Pattern + `)\z`); err != nil {
+			return nil, fmt.Errorf("its pattern cannot be read: %w", err)
+		}
 	}
 	return t, nil
 }
@@ -81,6 +126,17 @@ func (t text) Check(v Value, _ Env) []Fault {
 		return faults(fault("longest", "most", strconv.Itoa(t.Most), "count", strconv.Itoa(n)))
 	case n < t.Least:
 		return faults(fault("shortest", "least", strconv.Itoa(t.Least), "count", strconv.Itoa(n)))
+	}
+	s := string(v.(Text))
+	if t.MostWords > 0 && len(strings.Fields(s)) > t.MostWords {
+		return faults(fault("most_words", "most", strconv.Itoa(t.MostWords)))
+	}
+	if i := strings.IndexFunc(s, func(r rune) bool { return !t.Allowed.permits(r) }); i >= 0 {
+		r, _ := utf8.DecodeRuneInString(s[i:])
+		return faults(fault("allowed_"+string(t.Allowed), "character", string(r)))
+	}
+	if t.match != nil && !t.match.MatchString(s) {
+		return faults(fault("pattern", "says", t.Says))
 	}
 	return nil
 }

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"regexp"
+	"slices"
 	"time"
 
 	"github.com/shopspring/decimal"
@@ -49,16 +50,56 @@ func (m Moment) Rank() int {
 	return -1
 }
 
+// A Scope is whom an answer belongs to.
+type Scope string
+
+const (
+	OfLine     Scope = ""         // one order line
+	OfUnit     Scope = "unit"     // each of the line's units
+	OfOrder    Scope = "order"    // the whole order: asked once, whatever the lines
+	OfCustomer Scope = "customer" // the person: kept and offered again
+)
+
+// Scopes lists the scopes.
+func Scopes() []Scope { return []Scope{OfLine, OfUnit, OfOrder, OfCustomer} }
+
+// A Place is where an answer appears.
+type Place string
+
+const (
+	Receipt   Place = "receipt"
+	OrderPage Place = "order_page"
+	OnDocket  Place = "docket"
+	Worksheet Place = "worksheet"
+	Calendar  Place = "calendar"
+)
+
+// Places lists the places.
+func Places() []Place { return []Place{Receipt, OrderPage, OnDocket, Worksheet, Calendar} }
+
 // A Question is one thing that is asked, or shown among what is asked.
 type Question struct {
 	Key      Key             `json:"key"`
 	Kind     KindName        `json:"kind"`
 	Moment   Moment          `json:"moment"`
+	Scope    Scope           `json:"scope,omitempty"`
+	Section  Key             `json:"section,omitempty"` // the section that it stands in
 	Wording  string          `json:"wording"`
 	Help     string          `json:"help,omitempty"`
 	Required bool            `json:"required,omitempty"`
 	Later    bool            `json:"later,omitempty"` // may be answered after payment
+	Off      bool            `json:"off,omitempty"`   // not asked any more
+	Half     bool            `json:"half,omitempty"`  // beside its neighbour, where there is room
+	Shown    []Place         `json:"shown,omitempty"` // where its answer appears; none: on order page, docket and worksheet
 	Settings json.RawMessage `json:"settings,omitempty"`
+}
+
+// Appears says whether the answer appears at a place.
+func (q *Question) Appears(p Place) bool {
+	if len(q.Shown) == 0 {
+		return p == OrderPage || p == OnDocket || p == Worksheet
+	}
+	return slices.Contains(q.Shown, p)
 }
 
 // A KindName names a kind of question in stored editions and in the API.
@@ -97,6 +138,10 @@ const (
 	ClassSeveral // any of several codes
 	ClassDay
 	ClassBooking
+	ClassClock // a time of day
+	ClassSpan  // first and last day
+	ClassList  // a counted list: files, entries
+	ClassGiven // there or not: a signature, an address
 )
 
 // Env is what checks and words depend on besides the answer.
@@ -105,6 +150,12 @@ type Env struct {
 	Zone     *time.Location
 	Currency money.Currency
 	Language words.Language
+	// Answers are those that count, for checks against another answer.
+	Answers Answers
+	// Units is the line's quantity.
+	Units int
+	// Files finds what is known of an uploaded file; nil passes its checks over.
+	Files func(id string) (File, bool)
 }
 
 // A Value is one typed answer. It marshals to the JSON it was decoded from.
@@ -120,6 +171,7 @@ type Terms struct {
 	Text   string
 	Number decimal.Decimal // the counted number: a number, how many choices, how many people
 	Codes  []string
+	Counts map[string]int64 // of counted choices, how many of each code
 	Day    calendar.Day
 	Start  time.Time // a booking's start
 }
@@ -130,6 +182,7 @@ type Answers map[Key]Value
 // A Fault is one thing that is wrong with one answer.
 type Fault struct {
 	Key    Key
+	Path   string // the part of the answer that is wrong, such as "0.name" of a list of entries
 	Code   string // the text "fault."+Code says what is wrong and what would be right
 	Params words.Params
 }
@@ -151,6 +204,26 @@ func fault(code string, pairs ...string) *Fault {
 	return f
 }
 
+// Name gives the key with the path, as forms and problem documents name it.
+func (f Fault) Name() string {
+	if f.Path == "" {
+		return string(f.Key)
+	}
+	return string(f.Key) + "." + f.Path
+}
+
+// within gives faults of a part as faults of the whole.
+func within(path string, inner []Fault) []Fault {
+	for i := range inner {
+		if inner[i].Path != "" {
+			inner[i].Path = path + "." + inner[i].Path
+		} else {
+			inner[i].Path = path
+		}
+	}
+	return inner
+}
+
 func faults(f *Fault) []Fault {
 	if f == nil {
 		return nil
@@ -159,10 +232,16 @@ func faults(f *Fault) []Fault {
 }
 
 // kinds is the one list that a new kind joins.
-var kinds = index(
-	shortText{}, longText{}, number{}, date{}, yesNo{}, oneChoice{}, severalChoices{},
-	amount{}, booking{}, heading{}, note{},
-)
+var kinds map[KindName]Kind
+
+// Repeat looks kinds up while it is one of them, so the list is filled here.
+func init() {
+	kinds = index(
+		shortText{}, longText{}, number{}, count{}, yesNo{}, oneChoice{}, severalChoices{},
+		date{}, clock{}, dateSpan{}, mail{}, phone{}, web{}, postal{}, colour{}, files{}, signature{},
+		consent{}, linkValue{}, amount{}, booking{}, repeat{}, section{}, heading{}, note{}, picture{},
+	)
+}
 
 func index(all ...Kind) map[KindName]Kind {
 	m := make(map[KindName]Kind, len(all))

@@ -19,6 +19,19 @@ export const palette = {
   badSoft: "#FAE9E8",
 } as const;
 
+// paints are what a new palette of a colour question begins with, and what
+// examples are drawn in.
+export const paints = {
+  midnight: "#141c33",
+  moss: "#21463f",
+  wine: "#5b2333",
+  sand: "#e8dfc8",
+  lapis: "#2d4b9a",
+} as const;
+
+// anInk is how a colour is written, as an example.
+export const anInk = "#1f2a44";
+
 const dashed = (name: string) => name.replace(/[A-Z]/g, (c) => `-${c.toLowerCase()}`);
 
 // publishPalette makes the palette's colours custom properties: --ink,

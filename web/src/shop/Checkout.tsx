@@ -6,10 +6,13 @@ import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { money } from "../shared/format";
 import { Labelled } from "../shared/Labelled";
 import { QuestionField } from "../shared/questions/QuestionField";
+import { QuestionList } from "../shared/questions/QuestionList";
+import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useBasketView } from "./Basket";
 import { checkoutKey, forget, type Person, personKey, randomName, useBasket, useKept } from "./keep";
+import { useKnown } from "./known";
 
 // Checkout asks for what is left in two steps: who you are with the questions
 // of this moment, then the payment. The step stands in the address, so going
@@ -71,10 +74,15 @@ function About({ name, view, stale }: Step) {
   const [person, setPerson] = useKept<Person>(personKey, { name: "", email: "" });
   const [problem, setProblem] = useState<unknown>();
   const [busy, setBusy] = useState(false);
+  // What belongs to the whole order is asked once and answered on all lines.
+  const wide = (i: number, key: string) =>
+    view?.lines[i]?.page?.questions.find((q) => q.key === key)?.scope === "order";
+  const first = (key: string) => basket.findIndex((_, i) => wide(i, key));
   const answer = (id: string, key: string, value: unknown) =>
     setBasket((old) =>
-      old.map((e) => {
-        if (e.id !== id) return e;
+      old.map((e, i) => {
+        const here = e.id === id || (wide(i, key) && old.some((x, n) => x.id === id && wide(n, key)));
+        if (!here) return e;
         const answers = { ...e.answers };
         if (value === null) delete answers[key];
         else answers[key] = value;
@@ -100,6 +108,7 @@ function About({ name, view, stale }: Step) {
     }
   };
   const of = (key: string) => (problem instanceof Problem ? problem.of(key) : undefined);
+  const known = useKnown(view?.lines.flatMap((l) => l.page?.questions ?? []) ?? []);
   const elsewhere =
     problem instanceof Problem
       ? problem.errors.filter((e) => {
@@ -164,23 +173,30 @@ function About({ name, view, stale }: Step) {
         if (!line?.page || line.product !== entry.product) return null;
         const page = line.page;
         const asked = new Map(line.evaluation?.asked.map((a) => [a.key, a]));
-        const questions = page.questions.filter((q) => q.moment === "paying" && asked.has(q.key));
+        const questions = page.questions.filter(
+          (q) => q.moment === "paying" && asked.has(q.key) && (q.scope !== "order" || first(q.key) === i),
+        );
         if (questions.length === 0) return null;
         return (
           <section key={entry.id}>
             <h2 className="question-heading">{page.title}</h2>
-            {questions.map((q) => (
-              <QuestionField
-                key={q.key}
-                prefix={`l${i}`}
-                q={q}
-                page={page}
-                value={entry.answers[q.key] ?? null}
-                onChange={(v) => answer(entry.id, q.key, v)}
-                text={asked.get(q.key)?.text}
-                fault={of(`lines.${i}.${q.key}`)}
-              />
-            ))}
+            <QuestionList
+              questions={questions}
+              draw={(q) => (
+                <QuestionField
+                  key={q.key}
+                  prefix={`l${i}`}
+                  q={q}
+                  page={page}
+                  quantity={entry.quantity}
+                  value={entry.answers[q.key] ?? null}
+                  onChange={(v) => answer(entry.id, q.key, v)}
+                  asked={asked.get(q.key)}
+                  faults={problem instanceof Problem ? faultsOf(problem.errors, `lines.${i}.${q.key}`) : []}
+                  known={known(q, entry.answers[q.key], (v) => answer(entry.id, q.key, v))}
+                />
+              )}
+            />
           </section>
         );
       })}

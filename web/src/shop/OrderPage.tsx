@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams, useSearchParams } from "react-router";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
@@ -8,10 +8,14 @@ import { Docket, Fact, Gauge } from "../shared/docket/Docket";
 import { day, money } from "../shared/format";
 import { Html } from "../shared/Html";
 import { shown } from "../shared/questions/fields";
+import { Proofs } from "../shared/questions/Proofs";
 import { QuestionField } from "../shared/questions/QuestionField";
+import { QuestionList } from "../shared/questions/QuestionList";
+import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useKept } from "./keep";
+import { knownKey } from "./known";
 
 // OrderPage is the customer's half of the docket: what happens next, what is
 // still to answer, what they answered, the slip.
@@ -25,6 +29,12 @@ export function OrderPage() {
     refetchOnWindowFocus: false,
     retry: false,
   });
+  // Whoever has the link may be offered what they answered, next time.
+  const [, setKnown] = useKept(knownKey, "");
+  const here = order.data !== undefined;
+  useEffect(() => {
+    if (here) setKnown(link);
+  }, [here, link, setKnown]);
   if (order.error) {
     return (
       <div className="narrow stack">
@@ -198,7 +208,7 @@ function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
       </div>
     ) : null;
   }
-  const fault = (key: string) => (s.problem instanceof Problem ? s.problem.of(key) : undefined);
+  const errors = s.problem instanceof Problem ? s.problem.errors : [];
   const dirty = open.some((q) => s.typed[q.key] !== undefined && s.typed[q.key] !== null);
   return (
     <form
@@ -216,18 +226,22 @@ function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
           {t("Saved.")}
         </div>
       )}
-      {open.map((q) => (
-        <QuestionField
-          key={q.key}
-          prefix={`l${line.id}`}
-          q={q}
-          page={line.page}
-          value={s.typed[q.key] ?? null}
-          onChange={(v) => s.change(q.key, v)}
-          text={asked.get(q.key)?.text}
-          fault={fault(q.key)}
-        />
-      ))}
+      <QuestionList
+        questions={open}
+        draw={(q) => (
+          <QuestionField
+            key={q.key}
+            prefix={`l${line.id}`}
+            q={q}
+            page={line.page}
+            quantity={line.quantity}
+            value={s.typed[q.key] ?? null}
+            onChange={(v) => s.change(q.key, v)}
+            asked={asked.get(q.key)}
+            faults={faultsOf(errors, q.key)}
+          />
+        )}
+      />
       <Button type="primary" htmlType="submit" loading={s.busy} disabled={!dirty}>
         {t("Send the answers")}
       </Button>
@@ -239,6 +253,7 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
   const { t } = useTranslation();
   const s = useSaving(line, link, `ruvo.change.${link.slice(0, 6)}.${line.id}`);
   const [editing, setEditing] = useState<string>();
+  const errors = s.problem instanceof Problem ? s.problem.errors : [];
   const asked = new Map(line.asked.map((a) => [a.key, a]));
   const questions = line.page.questions.filter((q) => !shown.has(q.kind) && asked.get(q.key)?.answered);
   const stop = () => {
@@ -266,9 +281,13 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
                   page={line.page}
                   value={q.key in s.typed ? s.typed[q.key] : (line.answers[q.key] ?? null)}
                   onChange={(v) => s.change(q.key, v)}
-                  fault={s.problem instanceof Problem ? s.problem.of(q.key) : undefined}
+                  quantity={line.quantity}
+                  asked={asked.get(q.key)}
+                  faults={faultsOf(errors, q.key)}
                 />
-                {s.problem instanceof Problem && !s.problem.of(q.key) && <Trouble error={s.problem} />}
+                {s.problem !== undefined && faultsOf(errors, q.key).length === 0 && (
+                  <Trouble error={s.problem} />
+                )}
                 <div className="row">
                   <Button
                     type="primary"
@@ -289,7 +308,10 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
             <div key={q.key}>
               <dt>{q.wording}</dt>
               <dd>
-                <span className="grow answer-words">{asked.get(q.key)?.words}</span>
+                <span className="grow answer-words">
+                  {asked.get(q.key)?.words}
+                  <Proofs q={q} value={line.answers[q.key]} text={asked.get(q.key)?.text} />
+                </span>
                 {!locked && (
                   <button
                     type="button"

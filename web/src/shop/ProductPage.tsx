@@ -6,11 +6,15 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
 import { money } from "../shared/format";
 import { Html } from "../shared/Html";
+import { begin } from "../shared/questions/begin";
 import { QuestionField } from "../shared/questions/QuestionField";
+import { QuestionList } from "../shared/questions/QuestionList";
+import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useEvaluation } from "../shared/useEvaluation";
 import { forget, randomName, useBasket, useKept } from "./keep";
+import { useKnown } from "./known";
 
 type Typed = { quantity: number; answers: Record<string, unknown>; later: string[] };
 
@@ -34,10 +38,22 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const [params] = useSearchParams();
   const editing = basket.find((e) => e.id === params.get("line"));
   const kept = editing ? `ruvo.line.${editing.id}` : `ruvo.typed.${page.slug}`;
-  const start = editing
-    ? { quantity: editing.quantity, answers: editing.answers, later: editing.later ?? [] }
-    : nothing;
+  const [start] = useState(() =>
+    editing
+      ? { quantity: editing.quantity, answers: editing.answers, later: editing.later ?? [] }
+      : { ...nothing, answers: begin(page.questions, params) },
+  );
   const [input, setInput] = useKept<Typed>(kept, start);
+  // A link followed later brings its values too.
+  useEffect(() => {
+    const came = begin(
+      page.questions.filter((q) => q.kind === "link_value"),
+      params,
+    );
+    if (Object.keys(came).length > 0) setInput((old) => ({ ...old, answers: { ...old.answers, ...came } }));
+  }, [page, params, setInput]);
+  const known = useKnown(page.questions);
+  const [goTo, setGoTo] = useState<string>();
   const [tried, setTried] = useState(false);
   const [touched, setTouched] = useState<Set<string>>(new Set());
   const evaluation = useEvaluation(input, (body, signal) =>
@@ -56,11 +72,11 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const result = evaluation.result;
   const asked = new Map(result?.asked.map((a) => [a.key, a]));
   const questions = page.questions.filter((q) => q.moment === "choosing" && asked.has(q.key));
-  const fault = (key: string) => {
-    const f = result?.faults.find((f) => f.key === key);
-    if (!f) return undefined;
-    return tried || (touched.has(key) && f.code !== "required") ? f.message : undefined;
-  };
+  const faults = (key: string) =>
+    faultsOf(result?.faults ?? [], key).filter((f) => tried || (touched.has(key) && f.code !== "required"));
+  const strange = page.questions.filter(
+    (q) => q.kind === "link_value" && q.settings.hidden && faultsOf(result?.faults ?? [], q.key).length > 0,
+  );
   const answer = (key: string, value: unknown) => {
     setTouched(new Set(touched).add(key));
     setInput((old) => {
@@ -89,7 +105,8 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
     if (!result) return;
     if (!result.ready) {
       setTried(true);
-      const first = questions.find((q) => result.faults.some((f) => f.key === q.key));
+      const first = questions.find((q) => faultsOf(result.faults, q.key).length > 0);
+      setGoTo(first?.key);
       // After the messages are drawn.
       requestAnimationFrame(() => {
         const box = document.querySelector(`[data-question="${first?.key}"]`);
@@ -104,12 +121,13 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
     forget(kept);
     navigate("/basket");
   };
+  const picture = result?.picture || page.picture;
   const total =
     result && (evaluation.stale ? t("computing …") : money(result.slip.total, result.slip.currency));
   return (
     <div className="product">
-      {page.picture && (
-        <img className="product-picture" src={`/pictures/${page.picture}`} alt="" width="640" height="400" />
+      {picture && (
+        <img className="product-picture" src={`/pictures/${picture}`} alt="" width="640" height="400" />
       )}
       <div className="product-words">
         <h1>{page.title}</h1>
@@ -157,19 +175,37 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             </div>
           </div>
         )}
-        {questions.map((q) => (
-          <QuestionField
-            key={q.key}
-            q={q}
-            page={page}
-            value={input.answers[q.key] ?? null}
-            onChange={(v) => answer(q.key, v)}
-            openings={openings.data}
-            text={asked.get(q.key)?.text}
-            fault={fault(q.key)}
-            later={q.later ? { on: input.later.includes(q.key), set: (on) => defer(q.key, on) } : undefined}
-          />
+        {strange.map((q) => (
+          <div key={q.key} className="notice bad row" role="alert">
+            <span className="grow">
+              {t("The link that you followed carries something that does not fit here: {{value}}", {
+                value: String(input.answers[q.key] ?? ""),
+              })}
+            </span>
+            <Button size="small" onClick={() => answer(q.key, null)}>
+              {t("Go on without it")}
+            </Button>
+          </div>
         ))}
+        <QuestionList
+          questions={questions}
+          goTo={goTo}
+          draw={(q) => (
+            <QuestionField
+              key={q.key}
+              q={q}
+              page={page}
+              quantity={input.quantity}
+              value={input.answers[q.key] ?? null}
+              onChange={(v) => answer(q.key, v)}
+              openings={openings.data}
+              asked={asked.get(q.key)}
+              faults={faults(q.key)}
+              known={known(q, input.answers[q.key], (v) => answer(q.key, v))}
+              later={q.later ? { on: input.later.includes(q.key), set: (on) => defer(q.key, on) } : undefined}
+            />
+          )}
+        />
       </form>
       <aside className="product-slip">
         {result && <Slip slip={result.slip} stale={evaluation.stale} />}

@@ -220,7 +220,14 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
         </div>
       )}
       <div className="bench-panes">
-        <Path draft={draft} change={change} selected={selected} select={setSelected} findings={findings} />
+        <Path
+          draft={draft}
+          change={change}
+          selected={selected}
+          select={setSelected}
+          findings={findings}
+          efforts={trial.result?.efforts}
+        />
         <section className="bench-middle" aria-label={t("What is selected")}>
           {selected.part === "product" && <ProductEditor draft={draft} change={change} />}
           {selected.part === "booking" && <BookingEditor draft={draft} change={change} />}

@@ -4,6 +4,8 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { day, local, span } from "../../shared/format";
 import { QuestionField } from "../../shared/questions/QuestionField";
+import { QuestionList } from "../../shared/questions/QuestionList";
+import { faultsOf } from "../../shared/questions/types";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../App";
@@ -68,7 +70,9 @@ function TryIt({
   const [moment, setMoment] = useState<Moment>("choosing");
   const asked = new Map(evaluation.asked.map((a) => [a.key, a]));
   const questions = page.questions.filter((q) => q.moment === moment && asked.has(q.key));
+  const [touched, setTouched] = useState<Set<string>>(new Set());
   const answer = (key: string, value: unknown) => {
+    setTouched(new Set(touched).add(key));
     const answers = { ...input.answers };
     if (value === null) delete answers[key];
     else answers[key] = value;
@@ -78,8 +82,8 @@ function TryIt({
     setInput({ ...input, later: on ? [...input.later, key] : input.later.filter((k) => k !== key) });
   return (
     <div className="sheet try">
-      {page.picture && moment === "choosing" && (
-        <img src={`/pictures/${page.picture}`} alt="" width="320" height="120" />
+      {(evaluation.picture || page.picture) && moment === "choosing" && (
+        <img src={`/pictures/${evaluation.picture || page.picture}`} alt="" width="320" height="120" />
       )}
       <div className="row try-head">
         <h3 className="grow">{page.title}</h3>
@@ -125,23 +129,26 @@ function TryIt({
         </div>
       )}
       {questions.length === 0 && <p className="quiet small">{t("Nothing is asked at this moment.")}</p>}
-      {questions.map((q) => {
-        const fault = evaluation.faults.find((f) => f.key === q.key && f.code !== "required");
-        return (
+      <QuestionList
+        questions={questions}
+        draw={(q) => (
           <QuestionField
             key={q.key}
             prefix="try"
             q={q}
             page={page}
             openings={trial.openings}
+            quantity={input.quantity}
             value={input.answers[q.key] ?? null}
             onChange={(v) => answer(q.key, v)}
-            text={asked.get(q.key)?.text}
-            fault={fault?.message}
+            asked={asked.get(q.key)}
+            faults={faultsOf(evaluation.faults, q.key).filter(
+              (f) => f.code !== "required" || touched.has(q.key),
+            )}
             later={q.later ? { on: input.later.includes(q.key), set: (on) => defer(q.key, on) } : undefined}
           />
-        );
-      })}
+        )}
+      />
     </div>
   );
 }

@@ -1,21 +1,27 @@
-import { Button, Select } from "antd";
+import { useSortable } from "@dnd-kit/sortable";
+import { Button } from "antd";
+import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { plain } from "../../shared/format";
 import { kinds } from "../../shared/questions/editors";
+import { Sortable, SortableRow } from "../../shared/Sortable";
 import {
   addQuestion,
   type Charge,
   type Draft,
+  flat,
   keyOf,
   type Moment,
   moments,
   moveQuestion,
   ordered,
+  placeQuestion,
   type Question,
   type Selected,
   type Step,
 } from "./draft";
+import { Picker } from "./Picker";
 
 type Props = {
   draft: Draft;
@@ -23,11 +29,12 @@ type Props = {
   selected: Selected;
   select: (s: Selected) => void;
   findings: Schemas["Finding"][];
+  efforts?: Schemas["Effort"][];
 };
 
 // Path shows the four moments as stations on a line, each with its questions,
 // and after them the work plan.
-export function Path({ draft, change, selected, select, findings }: Props) {
+export function Path({ draft, change, selected, select, findings, efforts }: Props) {
   const { t } = useTranslation();
   const names: Record<Moment, string> = {
     choosing: t("Choosing"),
@@ -41,13 +48,48 @@ export function Path({ draft, change, selected, select, findings }: Props) {
     selected.part === part && (!("key" in selected) || selected.key === key);
   const questions = ordered(draft);
   const steps = draft.steps ?? [];
-  const add = (moment: Moment, kind: string) => {
+  const path = flat(draft);
+  const [adding, setAdding] = useState<Moment>();
+  const nameOf = (q?: Question) => q?.wording || t("Note");
+  const row = (q: Question) => (
+    <SortableRow
+      key={q.key}
+      id={q.key}
+      name={nameOf(q)}
+      className={`path-line${q.section ? " inner" : ""}${q.off ? " off" : ""}`}
+    >
+      <button
+        type="button"
+        className={on("question", q.key) ? "path-row on" : "path-row"}
+        aria-current={on("question", q.key) || undefined}
+        onClick={() => select({ part: "question", key: q.key })}
+        onKeyDown={(e) => {
+          if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
+          e.preventDefault();
+          change(moveQuestion(draft, q.key, e.key === "ArrowUp" ? -1 : 1));
+        }}
+      >
+        <span>
+          {wrong("question", q.key) && <span className="path-wrong">▲ </span>}
+          {q.when && (
+            <span className="quiet" title={t("asked under a condition")}>
+              {t("if")}{" "}
+            </span>
+          )}
+          {nameOf(q)}
+        </span>
+        <span className="path-side num">
+          {q.off ? t("off") : price(draft, q) || t(kinds[q.kind]?.name ?? q.kind)}
+        </span>
+      </button>
+    </SortableRow>
+  );
+  const add = (moment: Moment, kind: string, settings = kinds[kind]?.begin) => {
     const name = t(kinds[kind]?.name ?? kind);
     const key = keyOf(
       name,
       questions.map((q) => q.key),
     );
-    const settings = kinds[kind]?.begin;
     change(
       addQuestion(draft, {
         key,
@@ -99,51 +141,44 @@ export function Path({ draft, change, selected, select, findings }: Props) {
           {draft.booking ? t("{{count}} places", { count: draft.booking.places }) : t("not bookable")}
         </span>
       </button>
-      {moments.map((moment) => {
-        const here = questions.filter((q) => q.moment === moment);
-        return (
-          <section key={moment} className="station">
-            <h3>{names[moment]}</h3>
-            {here.map((q) => (
-              <div key={q.key} className={q.when ? "path-line inner" : "path-line"}>
-                <button
-                  type="button"
-                  className={on("question", q.key) ? "path-row on" : "path-row"}
-                  aria-current={on("question", q.key) || undefined}
-                  onClick={() => select({ part: "question", key: q.key })}
-                  onKeyDown={(e) => {
-                    if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
-                    e.preventDefault();
-                    change(moveQuestion(draft, q.key, e.key === "ArrowUp" ? -1 : 1));
-                  }}
-                >
-                  <span>
-                    {wrong("question", q.key) && <span className="path-wrong">▲ </span>}
-                    {q.wording || t("Note")}
+      <Sortable
+        ids={path}
+        move={(from, to) => change(placeQuestion(draft, from, to))}
+        name={(id) => nameOf(questions.find((q) => q.key === id))}
+      >
+        {moments.map((moment) => {
+          const effort = efforts?.find((e) => e.moment === moment);
+          return (
+            <section key={moment} className="station">
+              <Station id={`@${moment}`}>
+                <h3>{names[moment]}</h3>
+                {effort && effort.fields > 0 && (
+                  <span className="small quiet num">
+                    {t("{{count}} fields", { count: effort.fields })} ·{" "}
+                    {t("about {{seconds}} s", { seconds: effort.seconds })}
                   </span>
-                  <span className="path-side num">{price(draft, q) || t(kinds[q.kind]?.name ?? q.kind)}</span>
-                </button>
-                <Movers
-                  what={q.wording || t("Note")}
-                  up={() => change(moveQuestion(draft, q.key, -1))}
-                  down={() => change(moveQuestion(draft, q.key, 1))}
-                />
-              </div>
-            ))}
-            <Select
-              className="path-add"
-              size="small"
-              aria-label={t("Add a question to {{moment}}", { moment: names[moment] })}
-              placeholder={t("Add …")}
-              value={null}
-              onChange={(kind: string | null) => kind && add(moment, kind)}
-              options={Object.entries(kinds)
-                .filter(([k]) => k !== "booking" || moment === "choosing")
-                .map(([value, k]) => ({ value, label: t(k.name) }))}
-            />
-          </section>
-        );
-      })}
+                )}
+              </Station>
+              {path
+                .map((key) => questions.find((q) => q.key === key))
+                .filter((q) => q?.moment === moment)
+                .map((q) => q && row(q))}
+              <Button size="small" className="path-add" onClick={() => setAdding(moment)}>
+                {t("Add a question")}
+                <span className="sr"> {names[moment]}</span>
+              </Button>
+            </section>
+          );
+        })}
+      </Sortable>
+      {adding && (
+        <Picker
+          choose={(kind, settings) => {
+            if (kind) add(adding, kind, settings);
+            setAdding(undefined);
+          }}
+        />
+      )}
       <section className="station last">
         <h3>{t("Work plan")}</h3>
         {steps.map((s, i) => (
@@ -168,6 +203,20 @@ export function Path({ draft, change, selected, select, findings }: Props) {
         </Button>
       </section>
     </nav>
+  );
+}
+
+// Station is the head of a moment, over which questions can be dropped.
+function Station({ id, children }: { id: string; children: ReactNode }) {
+  const { setNodeRef, transform } = useSortable({ id, disabled: { draggable: true } });
+  return (
+    <div
+      ref={setNodeRef}
+      className="row station-head"
+      style={transform ? { transform: `translateY(${Math.round(transform.y)}px)` } : undefined}
+    >
+      {children}
+    </div>
   );
 }
 

@@ -1,6 +1,7 @@
 import { Input } from "antd";
 import { useTranslation } from "react-i18next";
 import { Labelled } from "../../shared/Labelled";
+import { PicturePicker } from "../../shared/PicturePicker";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import type { Draft } from "./draft";
 
@@ -55,15 +56,12 @@ export function ProductEditor({ draft, change }: Props) {
         >
           <WholeBox id="most_units" value={draft.most_units ?? 1} onChange={(n) => set({ most_units: n })} />
         </Labelled>
-        <Labelled
-          id="picture"
-          wording={t("Picture")}
-          help={t("The name of a picture that ships with the application.")}
-        >
-          <Input
+        <Labelled id="picture" wording={t("Picture")}>
+          <PicturePicker
             id="picture"
-            value={draft.picture ?? ""}
-            onChange={(e) => set({ picture: e.target.value || undefined })}
+            label={t("Picture")}
+            value={draft.picture}
+            onChange={(picture) => set({ picture })}
           />
         </Labelled>
       </div>

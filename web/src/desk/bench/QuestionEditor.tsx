@@ -3,11 +3,21 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
+import { ConditionEditor } from "../../shared/questions/ConditionEditor";
 import { kinds } from "../../shared/questions/editors";
 import { shown } from "../../shared/questions/fields";
 import { Charges } from "./Charges";
-import { ConditionEditor } from "./ConditionEditor";
-import { type Draft, dropQuestion, keyOf, moments, type Question, renameKey, type Selected } from "./draft";
+import {
+  type Draft,
+  dropQuestion,
+  keyOf,
+  moments,
+  type Question,
+  readers,
+  readsOf,
+  renameKey,
+  type Selected,
+} from "./draft";
 import { Findings } from "./Findings";
 
 type Props = {
@@ -107,7 +117,11 @@ export function QuestionEditor({ draft, change, at, select, findings }: Props) {
             id="moment"
             value={q.moment}
             onChange={(moment) =>
-              set({ moment, later: moment === "briefing" || moment === "desk" ? undefined : q.later })
+              set({
+                moment,
+                section: undefined,
+                later: moment === "briefing" || moment === "desk" ? undefined : q.later,
+              })
             }
             options={moments.map((value) => ({
               value,
@@ -127,6 +141,8 @@ export function QuestionEditor({ draft, change, at, select, findings }: Props) {
           settings={q.settings ?? {}}
           onChange={(settings) => set({ settings: tidy(settings) })}
           digits={digits}
+          at={at}
+          questions={draft.questions}
         />
       )}
       {!shown.has(q.kind) && (
@@ -149,6 +165,7 @@ export function QuestionEditor({ draft, change, at, select, findings }: Props) {
           )}
         </div>
       )}
+      <Belonging q={q} draft={draft} set={set} />
       <ConditionEditor
         title={t("Asked only when")}
         condition={q.when}
@@ -157,9 +174,104 @@ export function QuestionEditor({ draft, change, at, select, findings }: Props) {
         )}
         change={(when) => set({ when })}
       />
+      <Ties draft={draft} q={q} />
       {!shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
         <Charges draft={draft} change={change} q={q} digits={digits} findings={findings} />
       )}
+    </>
+  );
+}
+
+// Ties says what a question depends on, and what depends on it.
+function Ties({ draft, q }: { draft: Draft; q: Question }) {
+  const { t } = useTranslation();
+  const on = readsOf(draft, q);
+  const by = readers(draft, q.key);
+  if (on.length + by.length === 0) return null;
+  return (
+    <div className="small quiet ties">
+      {on.length > 0 && <div>{t("Depends on: {{names}}", { names: on.join(", ") })}</div>}
+      {by.length > 0 && <div>{t("Needed by: {{names}}", { names: by.join(", ") })}</div>}
+    </div>
+  );
+}
+
+const places = ["receipt", "order_page", "docket", "worksheet", "calendar"] as const;
+const usual = ["order_page", "docket", "worksheet"];
+
+type BelongingProps = { q: Question; draft: Draft; set: (part: Partial<Question>) => void };
+
+// Belonging says whom the answer belongs to, where it appears and where the
+// question stands.
+function Belonging({ q, draft, set }: BelongingProps) {
+  const { t } = useTranslation();
+  const asks = !shown.has(q.kind);
+  const sections = (draft.questions ?? []).filter((x) => x.kind === "section" && x.moment === q.moment);
+  const names: Record<string, string> = {
+    receipt: t("receipt"),
+    order_page: t("order page"),
+    docket: t("docket"),
+    worksheet: t("worksheet"),
+    calendar: t("calendar"),
+  };
+  return (
+    <>
+      <div className="pair">
+        {asks && q.kind !== "booking" && (
+          <Labelled id="scope" wording={t("Asked once for")}>
+            <Select
+              id="scope"
+              value={q.scope ?? ""}
+              onChange={(scope) => set({ scope: scope || undefined })}
+              options={[
+                { value: "", label: t("the order line") },
+                ...(kinds[q.kind]?.repeats ? [{ value: "unit" as const, label: t("each unit") }] : []),
+                ...(q.moment === "choosing"
+                  ? []
+                  : [{ value: "order" as const, label: t("the whole order") }]),
+                { value: "customer", label: t("the customer, kept for next time") },
+              ]}
+            />
+          </Labelled>
+        )}
+        {sections.length > 0 && q.kind !== "section" && (
+          <Labelled id="section" wording={t("Stands in")}>
+            <Select
+              id="section"
+              value={q.section ?? ""}
+              onChange={(section) => set({ section: section || undefined })}
+              options={[
+                { value: "", label: t("no section") },
+                ...sections.map((s) => ({ value: s.key, label: s.wording })),
+              ]}
+            />
+          </Labelled>
+        )}
+        {asks && (
+          <Labelled id="shown" wording={t("Its answer appears on")}>
+            <Select
+              id="shown"
+              mode="multiple"
+              value={q.shown ?? usual}
+              onChange={(v: string[]) => {
+                const sorted = places.filter((x) => v.includes(x));
+                set({ shown: sorted.join() === usual.join() || sorted.length === 0 ? undefined : sorted });
+              }}
+              options={places.map((value) => ({ value, label: names[value] }))}
+            />
+          </Labelled>
+        )}
+      </div>
+      <div className="row question">
+        {asks && (
+          <Checkbox checked={q.half ?? false} onChange={(e) => set({ half: e.target.checked || undefined })}>
+            {t("beside its neighbour")}
+          </Checkbox>
+        )}
+        <Checkbox checked={q.off ?? false} onChange={(e) => set({ off: e.target.checked || undefined })}>
+          {t("switched off")}
+        </Checkbox>
+      </div>
     </>
   );
 }

@@ -4,8 +4,8 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { WholeBox } from "../../shared/questions/boxes";
+import { ConditionEditor } from "../../shared/questions/ConditionEditor";
 import { shown } from "../../shared/questions/fields";
-import { ConditionEditor } from "./ConditionEditor";
 import type { Draft, Selected, Step } from "./draft";
 import { Findings } from "./Findings";
 

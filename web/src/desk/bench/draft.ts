@@ -1,4 +1,5 @@
 import type { Schemas } from "../../shared/api/client";
+import type { Choice } from "../../shared/questions/one_choice/Choices";
 
 export type Draft = Schemas["Draft"];
 export type Question = Schemas["DraftQuestion"];
@@ -11,21 +12,7 @@ export type Selected = { part: "product" | "booking" } | { part: "question" | "s
 
 export const moments: Moment[] = ["choosing", "paying", "briefing", "desk"];
 
-// keyOf makes a key from a wording: "Title on the chart" becomes "title_on_the_chart".
-export function keyOf(wording: string, taken: string[]) {
-  const base =
-    wording
-      .normalize("NFD")
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, "_")
-      .replace(/^[^a-z]+|_+$/g, "")
-      .slice(0, 30) || "question";
-  let key = base;
-  for (let n = 2; taken.includes(key) || reserved.includes(key); n++) key = `${base}_${n}`;
-  return key;
-}
-
-const reserved = ["product", "order", "customer", "quantity"];
+export { keyOf } from "../../shared/questions/key";
 
 // addQuestion puts a question at the end of a moment.
 export function addQuestion(draft: Draft, q: Question): Draft {
@@ -36,20 +23,59 @@ export function addQuestion(draft: Draft, q: Question): Draft {
   return { ...draft, questions: list.toSpliced(at, 0, q) };
 }
 
-// moveQuestion moves a question one place within its moment, or over the edge
-// into the next one.
+// moveQuestion moves a question one place along the path.
 export function moveQuestion(draft: Draft, key: string, by: 1 | -1): Draft {
-  const list = ordered(draft);
-  const at = list.findIndex((q) => q.key === key);
-  const q = list[at];
-  if (!q) return draft;
-  const other = list[at + by];
-  if (other && other.moment === q.moment) {
-    return { ...draft, questions: list.toSpliced(at, 1).toSpliced(at + by, 0, q) };
-  }
-  const moment = moments[moments.indexOf(q.moment) + by];
-  return moment ? { ...draft, questions: list.with(at, { ...q, moment }) } : draft;
+  const at = flat(draft).indexOf(key);
+  return placeQuestion(draft, at, at + by);
 }
+
+// flat lists what stands on the path: each moment, written "@choosing", and
+// after it the keys of its questions, those of a section right after it.
+export function flat(draft: Draft): string[] {
+  const list = ordered(draft);
+  return moments.flatMap((m) => {
+    const here = list.filter((q) => q.moment === m);
+    const inside = (q: Question) => here.some((s) => s.kind === "section" && s.key === q.section);
+    return [
+      `@${m}`,
+      ...here
+        .filter((q) => !inside(q))
+        .flatMap((q) => [q.key, ...here.filter((x) => x.section === q.key).map((x) => x.key)]),
+    ];
+  });
+}
+
+// placeQuestion moves what stands at one place of the path to another: into
+// another moment, and into or out of a section. A section takes its questions
+// along.
+export function placeQuestion(draft: Draft, from: number, to: number): Draft {
+  const path = flat(draft);
+  const key = path[from];
+  const byKey = new Map((draft.questions ?? []).map((q) => [q.key, q]));
+  const moved = key === undefined ? undefined : byKey.get(key);
+  if (!moved || key === undefined) return draft;
+  const train = [key, ...path.filter((k) => moved.kind === "section" && byKey.get(k)?.section === key)];
+  const before = path[to];
+  if (before !== undefined && before !== key && train.includes(before)) return draft;
+  const rest = path.filter((k) => !train.includes(k));
+  const at = Math.max(1, before === undefined ? rest.length : rest.indexOf(before) + (to > from ? 1 : 0));
+  const next = rest.toSpliced(at, 0, ...train);
+  const above = byKey.get(next[at - 1] ?? "");
+  const section = above?.kind === "section" ? above.key : above?.section;
+  let moment: Moment = "choosing";
+  const questions: Question[] = [];
+  for (const k of next) {
+    const q = byKey.get(k);
+    if (!q) moment = k.slice(1) as Moment;
+    else questions.push(inMoment(k === key && q.kind !== "section" ? { ...q, section } : q, moment));
+  }
+  return { ...draft, questions };
+}
+
+const inMoment = (q: Question, moment: Moment): Question =>
+  q.moment === moment
+    ? q
+    : { ...q, moment, later: moment === "briefing" || moment === "desk" ? undefined : q.later };
 
 // ordered gives the questions in the order of their moments.
 export function ordered(draft: Draft): Question[] {
@@ -67,13 +93,32 @@ export function renameKey(draft: Draft, from: string, to: string): Draft {
       none: c.none?.map((x) => condition(x) as Schemas["Condition"]),
     };
   const fields = (text: string | undefined) => text?.replaceAll(`{{${from}}}`, `{{${to}}}`);
+  const bound = (b: unknown) =>
+    (b as Bound | undefined)?.answer === from ? { ...(b as Bound), answer: to } : b;
+  const settings = (q: Question) => {
+    const s = q.settings;
+    if (!s) return s;
+    if (q.kind === "note") return { ...s, text: fields(s.text as string) };
+    if (q.kind === "date" || q.kind === "date_span") {
+      return clean({ ...s, earliest: bound(s.earliest), latest: bound(s.latest) });
+    }
+    const choices = s.choices as Choice[] | undefined;
+    if (!choices) return s;
+    return {
+      ...s,
+      choices: choices.map((c) =>
+        clean({ ...c, when: condition(c.when as Schemas["Condition"] | undefined) }),
+      ),
+    };
+  };
   return {
     ...draft,
     questions: draft.questions?.map((q) => ({
       ...q,
       key: q.key === from ? to : q.key,
+      section: q.section === from ? to : q.section,
       when: condition(q.when),
-      settings: q.kind === "note" ? { ...q.settings, text: fields(q.settings?.text as string) } : q.settings,
+      settings: settings(q),
     })),
     charges: draft.charges?.map((c) => (c.on === from ? { ...c, on: to } : c)),
     steps: draft.steps?.map((s) => ({
@@ -86,11 +131,55 @@ export function renameKey(draft: Draft, from: string, to: string): Draft {
   };
 }
 
+type Bound = { answer?: string };
+
+// clean leaves out what is not set, so that a draft reads the same however it
+// came about.
+const clean = <T extends object>(o: T): T =>
+  Object.fromEntries(Object.entries(o).filter(([, v]) => v !== undefined)) as T;
+
+// readers lists the questions and steps that read a question's answer, by
+// their names.
+export function readers(draft: Draft, key: string): string[] {
+  const reads = (c: Schemas["Condition"] | undefined): boolean =>
+    c !== undefined && (c.answer === key || [c.all, c.any, c.none].some((list) => list?.some(reads)));
+  const names: string[] = [];
+  for (const q of draft.questions ?? []) {
+    const s = q.settings ?? {};
+    const choices = (s.choices as Choice[] | undefined) ?? [];
+    const ends = [s.earliest, s.latest] as (Bound | undefined)[];
+    const uses =
+      reads(q.when) ||
+      choices.some((c) => reads(c.when as Schemas["Condition"] | undefined)) ||
+      ends.some((b) => b?.answer === key) ||
+      (q.kind === "note" && String(s.text).includes(`{{${key}}}`));
+    if (uses && q.key !== key) names.push(q.wording || q.key);
+  }
+  for (const step of draft.steps ?? []) {
+    const uses =
+      reads(step.when) ||
+      step.needs?.includes(key) ||
+      step.minutes.of === key ||
+      step.instructions?.includes(`{{${key}}}`);
+    if (uses) names.push(step.title);
+  }
+  return names;
+}
+
+// readsOf lists the questions whose answers a question depends on.
+export function readsOf(draft: Draft, q: Question): string[] {
+  return (draft.questions ?? [])
+    .filter((x) => x.key !== q.key && readers({ ...draft, questions: [q], steps: [] }, x.key).length > 0)
+    .map((x) => x.wording || x.key);
+}
+
 // dropQuestion takes a question away with the charges on it.
 export function dropQuestion(draft: Draft, key: string): Draft {
   return {
     ...draft,
-    questions: draft.questions?.filter((q) => q.key !== key),
+    questions: draft.questions
+      ?.filter((q) => q.key !== key)
+      .map((q) => (q.section === key ? { ...q, section: undefined } : q)),
     charges: draft.charges?.filter((c) => c.on !== key),
     steps: draft.steps?.map((s) => ({ ...s, needs: s.needs?.filter((k) => k !== key) })),
   };

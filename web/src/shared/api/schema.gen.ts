@@ -491,6 +491,195 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/dockets/{line}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Answers the questions that only the desk fills */
+        patch: operations["fillDocket"];
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/files.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        /** All files of an order line */
+        get: operations["getFiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/files/{upload}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        /** One file of an order line, as the customer sent it or cropped as they wished */
+        get: operations["getFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/orders.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Order lines with their answers, a column each, RFC 4180 */
+        get: operations["exportOrders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/worksheets/{product}/{step}/table.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        /** A worksheet, RFC 4180 */
+        get: operations["exportWorksheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pictures that products can show */
+        get: operations["getPictures"];
+        put?: never;
+        /** Adds a picture */
+        post: operations["addPicture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes room for a file that will be part of an answer */
+        post: operations["startUpload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/uploads/{upload}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        /** How far an upload is */
+        get: operations["getUpload"];
+        put?: never;
+        post?: never;
+        /** Takes a file away that no order has */
+        delete: operations["dropUpload"];
+        options?: never;
+        head?: never;
+        /** Sends the next bytes */
+        patch: operations["appendUpload"];
+        trace?: never;
+    };
+    "/api/shop/uploads/{upload}/thumbnail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        /** An uploaded picture, small */
+        get: operations["getThumbnail"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/known": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        /** What is kept of the person who has the private link, to be offered at their next order */
+        get: operations["getKnown"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -539,11 +728,20 @@ export interface components {
             help?: string;
             required?: boolean;
             later?: boolean;
+            scope?: components["schemas"]["Scope"];
+            section?: string;
+            off?: boolean;
+            half?: boolean;
+            shown?: components["schemas"]["Place"][];
             settings?: {
                 [key: string]: unknown;
             };
             when?: components["schemas"]["Condition"];
         };
+        /** @enum {string} */
+        Scope: "" | "unit" | "order" | "customer";
+        /** @enum {string} */
+        Place: "receipt" | "order_page" | "docket" | "worksheet" | "calendar";
         /** @enum {string} */
         Moment: "choosing" | "paying" | "briefing" | "desk";
         Condition: {
@@ -686,7 +884,14 @@ export interface components {
             help?: string;
             required: boolean;
             later: boolean;
+            scope?: components["schemas"]["Scope"];
+            section?: string;
+            half?: boolean;
             settings: {
+                [key: string]: unknown;
+            };
+            /** @description What else the kind's field needs to be drawn */
+            extra?: {
                 [key: string]: unknown;
             };
             /** @description What the answer does to the price */
@@ -704,6 +909,8 @@ export interface components {
             later?: string[];
         };
         Evaluation: {
+            /** @description The main picture that a choice asks for; empty for none */
+            picture: string;
             /** Format: int64 */
             edition: number;
             asked: components["schemas"]["AskedQuestion"][];
@@ -716,7 +923,9 @@ export interface components {
             key: string;
             answered: boolean;
             later: boolean;
-            /** @description Of a note; HTML made safe */
+            /** @description Codes of choices that are not offered */
+            hidden?: string[];
+            /** @description Of a note or of what is agreed to; HTML made safe */
             text?: string;
             /** @description How the answer reads */
             words?: string;
@@ -878,6 +1087,8 @@ export interface components {
             reminded?: string;
         };
         BookingRow: {
+            /** @description What the calendar shows of the brief */
+            answers?: components["schemas"]["DocketAnswer"][];
             /** Format: int64 */
             line: number;
             /** Format: int64 */
@@ -937,8 +1148,11 @@ export interface components {
             quantity: number;
             answers: components["schemas"]["Answers"];
             later?: string[];
+            /** @description To be tried as on this day */
+            day?: string;
         };
         TrialResult: {
+            efforts: components["schemas"]["Effort"][];
             page: components["schemas"]["ProductPage"];
             evaluation: components["schemas"]["Evaluation"];
             items: components["schemas"]["PlannedItem"][];
@@ -981,6 +1195,10 @@ export interface components {
             booked?: string;
         };
         Docket: {
+            /** @description To be sent back with a change */
+            version: number;
+            page: components["schemas"]["ProductPage"];
+            filled: components["schemas"]["Answers"];
             /** Format: int64 */
             line: number;
             /** Format: int64 */
@@ -1024,10 +1242,72 @@ export interface components {
             colour?: string;
             /** @description It is required */
             missing: boolean;
+            files?: components["schemas"]["AnswerFile"][];
+            /** @description Of a drawn signature */
+            strokes?: number[][];
+            /** @description The text that was agreed to or signed; HTML made safe */
+            document?: string;
             /** @description How it read before it was changed */
             old?: string;
             /** Format: date-time */
             changed?: string;
+        };
+        AnswerFile: {
+            file: string;
+            name: string;
+            caption: string;
+            type: string;
+            /** Format: int64 */
+            size: number;
+            width?: number;
+            height?: number;
+            /** @description It can be drawn */
+            picture: boolean;
+            cropped: boolean;
+        };
+        Picture: {
+            name: string;
+        };
+        UploadStart: {
+            name: string;
+            /**
+             * Format: int64
+             * @description bytes
+             */
+            size: number;
+            /** Format: int64 */
+            edition?: number;
+            question: string;
+        };
+        Upload: {
+            id: string;
+            name: string;
+            /** Format: int64 */
+            size: number;
+            /** Format: int64 */
+            received: number;
+            /** @description Told by the content, once all of it is there */
+            type?: string;
+            width?: number;
+            height?: number;
+            picture: boolean;
+        };
+        Known: {
+            name: string;
+            email: string;
+            answers: {
+                [key: string]: components["schemas"]["KnownAnswer"];
+            };
+        };
+        KnownAnswer: {
+            kind: string;
+            answer: unknown;
+        };
+        Effort: {
+            moment: components["schemas"]["Moment"];
+            fields: number;
+            /** @description To fill all of them in */
+            seconds: number;
         };
         WorkItem: {
             /** Format: int64 */
@@ -1138,6 +1418,7 @@ export interface components {
         };
     };
     parameters: {
+        UploadParam: string;
         SlugParam: string;
         CheckoutParam: string;
         LinkParam: string;
@@ -1863,6 +2144,327 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Mail"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    fillDocket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerChange"];
+            };
+        };
+        responses: {
+            /** @description The docket afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Docket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A zip file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFile: {
+        parameters: {
+            query?: {
+                as?: "sent" | "cropped" | "thumbnail";
+            };
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportOrders: {
+        parameters: {
+            query?: {
+                product?: number;
+                brief?: components["schemas"]["BriefState"];
+                work?: "open" | "done";
+                text?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A CSV file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportWorksheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A CSV file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPictures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Their names, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Its name */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Picture"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UploadStart"];
+            };
+        };
+        responses: {
+            /** @description The upload, with nothing received */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The upload */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropUpload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    appendUpload: {
+        parameters: {
+            query?: never;
+            header: {
+                "Upload-Offset": number;
+            };
+            path: {
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The upload */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getThumbnail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getKnown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Who they are and their answers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Known"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,8 +1,8 @@
-import { Checkbox } from "antd";
+import { Button, Checkbox } from "antd";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../api/client";
-import { fields, shown } from "./fields";
-import type { Question } from "./types";
+import { boxed, fields, nested, shown } from "./fields";
+import { type Asked, type Fault, partOf, type Question } from "./types";
 import "./questions.css";
 
 type Props = {
@@ -11,39 +11,37 @@ type Props = {
   onChange: (value: unknown) => void;
   page: Schemas["ProductPage"];
   openings?: Schemas["Opening"][];
-  text?: string;
-  fault?: string;
+  asked?: Asked;
+  faults?: Fault[];
   disabled?: boolean;
+  // of the order line; a question of each unit is asked so many times
+  quantity?: number;
   // where the question may be left until later
   later?: { on: boolean; set: (on: boolean) => void };
+  // what is kept of a person who ordered before
+  known?: { words: string; take: () => void };
   prefix?: string;
 };
 
 // QuestionField shows one question: wording, what it does to the price, help,
 // the field of its kind, and what is wrong with the answer.
-export function QuestionField({
-  q,
-  value,
-  onChange,
-  page,
-  openings,
-  text,
-  fault,
-  disabled,
-  later,
-  prefix,
-}: Props) {
+export function QuestionField(p: Props) {
+  const { q, page, later, known, disabled, prefix, faults = [] } = p;
   const { t } = useTranslation();
   const Field = fields[q.kind];
-  if (!Field) return null;
+  if (!Field || (q.kind === "link_value" && q.settings.hidden)) return null;
   const id = `${prefix ?? "q"}-${q.key}`;
-  if (shown.has(q.kind))
-    return <Field id={id} q={q} value={null} onChange={onChange} page={page} text={text} />;
-  const describedBy = [q.help && `${id}-help`, fault && `${id}-fault`].filter(Boolean).join(" ") || undefined;
-  const single = !["one_choice", "several_choices", "yes_no", "booking"].includes(q.kind);
+  const common = { id, q, page, openings: p.openings, asked: p.asked, faults, disabled };
+  if (shown.has(q.kind)) return <Field {...common} value={null} onChange={p.onChange} />;
+  const perUnit = q.scope === "unit";
+  const ownFault =
+    faults.find((f) => f.path === "") ?? (nested.has(q.kind) || perUnit ? undefined : faults[0]);
+  const describedBy =
+    [q.help && `${id}-help`, ownFault && `${id}-fault`].filter(Boolean).join(" ") || undefined;
+  const single = boxed.has(q.kind) && !perUnit;
   const Label = single ? "label" : "div";
   return (
-    <div className="question" data-question={q.key}>
+    <div className={q.half ? "question half" : "question"} data-question={q.key}>
       <Label id={`${id}-label`} {...(single ? { htmlFor: id } : {})} className="question-wording">
         {q.wording}
         {q.hint && <span className="question-hint num"> {q.hint}</span>}
@@ -59,19 +57,27 @@ export function QuestionField({
           {q.help}
         </div>
       )}
-      {!later?.on && (
-        <Field
-          id={id}
-          q={q}
-          value={value}
-          onChange={onChange}
-          page={page}
-          openings={openings}
-          describedBy={describedBy}
-          invalid={fault !== undefined}
-          disabled={disabled}
-        />
+      {known && !later?.on && (
+        <div className="row small known">
+          <span className="quiet">{t("last time: {{words}}", { words: known.words })}</span>
+          <button type="button" className="linkish" onClick={known.take}>
+            {t("Use it again")}
+            <span className="sr"> {q.wording}</span>
+          </button>
+        </div>
       )}
+      {!later?.on &&
+        (perUnit ? (
+          <Units {...p} Field={Field} id={id} faults={faults} />
+        ) : (
+          <Field
+            {...common}
+            value={p.value}
+            onChange={p.onChange}
+            describedBy={describedBy}
+            invalid={faults.length > 0}
+          />
+        ))}
       {later && (
         <Checkbox
           checked={later.on}
@@ -82,11 +88,69 @@ export function QuestionField({
           {t("I will tell you later")}
         </Checkbox>
       )}
-      {fault && (
+      {ownFault && !(q.kind === "repeat" && !perUnit) && (
         <div id={`${id}-fault`} className="question-fault" role="alert">
-          {fault}
+          {ownFault.message}
         </div>
       )}
     </div>
+  );
+}
+
+// Units asks once for each unit of the order line.
+function Units(p: Props & { Field: (typeof fields)[string]; id: string; faults: Fault[] }) {
+  const { t } = useTranslation();
+  const { q, page, faults, disabled, id, Field } = p;
+  const many = Math.max(p.quantity ?? 1, 1);
+  const values = Array.isArray(p.value) ? p.value : [];
+  const set = (i: number, v: unknown) => {
+    const next = Array.from({ length: Math.max(many, values.length) }, (_, n) =>
+      n === i ? v : (values[n] ?? null),
+    );
+    p.onChange(next.every((x) => x === null) ? null : next);
+  };
+  const first = values[0] ?? null;
+  return (
+    <>
+      {Array.from({ length: many }, (_, i) => {
+        const wrong = partOf(faults, String(i));
+        const unit = `${id}-${i}`;
+        const field = (
+          <Field
+            id={unit}
+            q={q}
+            page={page}
+            value={values[i] ?? null}
+            onChange={(v) => set(i, v)}
+            faults={wrong}
+            invalid={wrong.length > 0}
+            disabled={disabled}
+            describedBy={wrong.length > 0 ? `${unit}-fault` : undefined}
+          />
+        );
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a unit is known by its place
+          <div key={i} className={many > 1 ? "unit" : undefined}>
+            {many > 1 && (
+              <label id={`${unit}-label`} htmlFor={unit} className="small quiet">
+                {t("{{i}} of {{many}}", { i: i + 1, many })}
+                <span className="sr"> {q.wording}</span>
+              </label>
+            )}
+            {field}
+            {!nested.has(q.kind) && wrong[0] && (
+              <div id={`${unit}-fault`} className="question-fault" role="alert">
+                {wrong[0].message}
+              </div>
+            )}
+          </div>
+        );
+      })}
+      {many > 1 && first !== null && !disabled && (
+        <Button size="small" onClick={() => p.onChange(Array.from({ length: many }, () => first))}>
+          {t("Copy the first to all")}
+        </Button>
+      )}
+    </>
   );
 }

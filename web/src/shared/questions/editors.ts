@@ -1,47 +1,102 @@
 import type { ComponentType } from "react";
+import { paints } from "../palette";
 import { Editor as amount } from "./amount/Editor";
 import { Editor as booking } from "./booking/Editor";
+import { Editor as colour } from "./colour/Editor";
+import { Editor as consent } from "./consent/Editor";
+import { Editor as count } from "./count/Editor";
 import { Editor as date } from "./date/Editor";
+import { Editor as date_span } from "./date_span/Editor";
+import { Editor as files } from "./files/Editor";
 import { Editor as heading } from "./heading/Editor";
+import { Editor as link_value } from "./link_value/Editor";
 import { Editor as long_text } from "./long_text/Editor";
 import { Editor as note } from "./note/Editor";
 import { Editor as number } from "./number/Editor";
 import { Editor as one_choice } from "./one_choice/Editor";
+import { Editor as phone } from "./phone/Editor";
+import { Editor as picture } from "./picture/Editor";
+import { Editor as postal_address } from "./postal_address/Editor";
+import { Editor as repeat } from "./repeat/Editor";
+import { Editor as section } from "./section/Editor";
+import { Plain } from "./settings";
 import { Editor as several_choices } from "./several_choices/Editor";
 import { Editor as short_text } from "./short_text/Editor";
+import { Editor as signature } from "./signature/Editor";
+import { Editor as time } from "./time/Editor";
 import type { EditorProps } from "./types";
 import { Editor as yes_no } from "./yes_no/Editor";
 
 // The editor of each kind's settings, for the desk; with the name that sellers
-// read, the settings that a new question begins with, and how conditions may
-// compare its answers.
+// read, the settings that a new question begins with, how conditions may
+// compare its answers, and whether it can be asked for each unit or entry.
 type Kind = {
   name: string;
   Editor: ComponentType<EditorProps>;
   begin?: Record<string, unknown>;
-  compares: "text" | "number" | "yes_no" | "one" | "several" | "day" | "booking" | "nothing";
+  compares:
+    | "text"
+    | "number"
+    | "yes_no"
+    | "one"
+    | "several"
+    | "day"
+    | "booking"
+    | "clock"
+    | "span"
+    | "list"
+    | "given"
+    | "nothing";
+  repeats?: boolean;
 };
 
 const first = [
   { code: "choice_1", label: "Choice 1" },
   { code: "choice_2", label: "Choice 2" },
 ];
+const named = [{ key: "name", kind: "short_text", moment: "choosing", wording: "Name", required: true }];
+const two = [
+  { name: "Midnight", colour: paints.midnight },
+  { name: "Moss", colour: paints.moss },
+];
 
 export const kinds: Record<string, Kind> = {
-  short_text: { name: "Short text", Editor: short_text, compares: "text" },
-  long_text: { name: "Long text", Editor: long_text, compares: "text" },
-  number: { name: "Number", Editor: number, compares: "number" },
-  date: { name: "Date", Editor: date, compares: "day" },
-  yes_no: { name: "Yes or no", Editor: yes_no, compares: "yes_no" },
-  one_choice: { name: "One choice", Editor: one_choice, begin: { choices: first }, compares: "one" },
+  short_text: { name: "Short text", Editor: short_text, compares: "text", repeats: true },
+  long_text: { name: "Long text", Editor: long_text, compares: "text", repeats: true },
+  one_choice: {
+    name: "One choice",
+    Editor: one_choice,
+    begin: { choices: first },
+    compares: "one",
+    repeats: true,
+  },
   several_choices: {
     name: "Several choices",
     Editor: several_choices,
     begin: { choices: first },
     compares: "several",
+    repeats: true,
   },
-  amount: { name: "Amount the customer sets", Editor: amount, compares: "number" },
+  yes_no: { name: "Yes or no", Editor: yes_no, compares: "yes_no", repeats: true },
+  number: { name: "Number", Editor: number, compares: "number", repeats: true },
+  count: { name: "Count", Editor: count, compares: "number", repeats: true },
+  date: { name: "Date", Editor: date, compares: "day", repeats: true },
+  date_span: { name: "First and last day", Editor: date_span, compares: "span", repeats: true },
+  time: { name: "Time", Editor: time, compares: "clock", repeats: true },
+  files: { name: "Files", Editor: files, compares: "list", repeats: true },
+  repeat: { name: "List of entries", Editor: repeat, begin: { questions: named }, compares: "list" },
+  colour: { name: "Colour", Editor: colour, begin: { palette: two }, compares: "text", repeats: true },
+  mail: { name: "Mail address", Editor: Plain, compares: "text", repeats: true },
+  phone: { name: "Phone", Editor: phone, compares: "text", repeats: true },
+  web_address: { name: "Web address", Editor: Plain, compares: "text", repeats: true },
+  postal_address: { name: "Postal address", Editor: postal_address, compares: "given", repeats: true },
+  signature: { name: "Signature", Editor: signature, begin: { text: "…" }, compares: "given" },
+  consent: { name: "Consent", Editor: consent, begin: { text: "…", version: "1" }, compares: "yes_no" },
+  amount: { name: "Amount the customer sets", Editor: amount, compares: "number", repeats: true },
   booking: { name: "Booking", Editor: booking, compares: "booking" },
+  link_value: { name: "Value from the link", Editor: link_value, compares: "text" },
+  section: { name: "Section", Editor: section, compares: "nothing" },
   heading: { name: "Heading", Editor: heading, compares: "nothing" },
   note: { name: "Note", Editor: note, begin: { text: "…" }, compares: "nothing" },
+  picture: { name: "Picture", Editor: picture, begin: { picture: "mark.svg" }, compares: "nothing" },
 };

@@ -1,62 +1,117 @@
-import { Select } from "antd";
+import { Checkbox, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { Labelled } from "../../Labelled";
 import { WholeBox } from "../boxes";
 import type { EditorProps } from "../types";
 
-type Bound = { day?: string; from_today?: number };
+type Bound = { day?: string; from_today?: number; answer?: string; days?: number };
 
-export function Editor({ settings, onChange }: EditorProps) {
+export function Editor(p: EditorProps) {
   const { t } = useTranslation();
-  const bound = (name: "earliest" | "latest", wording: string) => {
-    const b = settings[name] as Bound | undefined;
-    const kind = b === undefined ? "none" : b.day !== undefined ? "day" : "from_today";
-    const set = (next: Bound | undefined) => onChange({ ...settings, [name]: next });
-    return (
-      <Labelled id={`set-${name}`} wording={wording}>
-        <Select
-          id={`set-${name}`}
-          value={kind}
-          onChange={(k) =>
-            set(
-              k === "none"
-                ? undefined
-                : k === "day"
-                  ? { day: new Date().toISOString().slice(0, 10) }
-                  : { from_today: 0 },
-            )
-          }
-          options={[
-            { value: "none", label: t("any day") },
-            { value: "day", label: t("a fixed day") },
-            { value: "from_today", label: t("so many days from today") },
-          ]}
+  return (
+    <>
+      <div className="pair">
+        <BoundSetting {...p} name="earliest" wording={t("Earliest")} />
+        <BoundSetting {...p} name="latest" wording={t("Latest")} />
+      </div>
+      <WeekdaySetting {...p} />
+    </>
+  );
+}
+
+function BoundSetting(p: EditorProps & { name: "earliest" | "latest"; wording: string }) {
+  const { t } = useTranslation();
+  const { settings, onChange, name, wording, questions = [], at } = p;
+  const dates = questions.filter((q) => (q.kind === "date" || q.kind === "date_span") && q.key !== at);
+  const b = settings[name] as Bound | undefined;
+  const kind =
+    b === undefined ? "none" : b.day !== undefined ? "day" : b.answer !== undefined ? "answer" : "from_today";
+  const set = (next: Bound | undefined) => onChange({ ...settings, [name]: next });
+  const start: Record<string, Bound | undefined> = {
+    none: undefined,
+    day: { day: new Date().toISOString().slice(0, 10) },
+    from_today: { from_today: 0 },
+    answer: { answer: dates[0]?.key, days: 0 },
+  };
+  return (
+    <Labelled id={`set-${name}`} wording={wording}>
+      <Select
+        id={`set-${name}`}
+        value={kind}
+        onChange={(k) => set(start[k])}
+        options={[
+          { value: "none", label: t("any day") },
+          { value: "day", label: t("a fixed day") },
+          { value: "from_today", label: t("so many days from today") },
+          ...(dates.length > 0 ? [{ value: "answer", label: t("so many days from another answer") }] : []),
+        ]}
+      />
+      {kind === "day" && (
+        <input
+          type="date"
+          className="plain-field"
+          aria-label={wording}
+          value={b?.day ?? ""}
+          onChange={(e) => e.target.value && set({ day: e.target.value })}
         />
-        {kind === "day" && (
-          <input
-            type="date"
-            className="plain-field"
-            aria-label={wording}
-            value={b?.day ?? ""}
-            onChange={(e) => e.target.value && set({ day: e.target.value })}
+      )}
+      {kind === "from_today" && (
+        <WholeBox
+          id={`set-${name}-days`}
+          label={wording}
+          suffix={t("days from today")}
+          value={b?.from_today}
+          onChange={(n) => set({ from_today: n ?? 0 })}
+        />
+      )}
+      {kind === "answer" && (
+        <div className="stack">
+          <Select
+            aria-label={t("Which answer")}
+            value={b?.answer}
+            onChange={(answer) => set({ ...b, answer })}
+            options={dates.map((q) => ({ value: q.key, label: q.wording }))}
           />
-        )}
-        {kind === "from_today" && (
           <WholeBox
             id={`set-${name}-days`}
             label={wording}
-            suffix={t("days from today")}
-            value={b?.from_today}
-            onChange={(n) => set({ from_today: n ?? 0 })}
+            suffix={t("days after it")}
+            value={b?.days ?? 0}
+            onChange={(n) => set({ ...b, days: n || undefined })}
           />
-        )}
-      </Labelled>
+        </div>
+      )}
+    </Labelled>
+  );
+}
+
+// WeekdaySetting chooses the days of the week that are taken; all, where none
+// is ticked.
+function WeekdaySetting({ settings, onChange }: EditorProps) {
+  const { t, i18n } = useTranslation();
+  const on = (settings.weekdays as number[] | undefined) ?? [];
+  // 4 January 1970 was a Sunday.
+  const name = (d: number) =>
+    new Intl.DateTimeFormat(i18n.language, { weekday: "short", timeZone: "UTC" }).format(
+      new Date(Date.UTC(1970, 0, 4 + d)),
     );
-  };
   return (
-    <div className="pair">
-      {bound("earliest", t("Earliest"))}
-      {bound("latest", t("Latest"))}
-    </div>
+    <fieldset className="bare question">
+      <legend className="question-wording">{t("Days of the week (all, where none is ticked)")}</legend>
+      <div className="row">
+        {[1, 2, 3, 4, 5, 6, 0].map((d) => (
+          <Checkbox
+            key={d}
+            checked={on.includes(d)}
+            onChange={(e) => {
+              const next = e.target.checked ? [...on, d].toSorted() : on.filter((x) => x !== d);
+              onChange({ ...settings, weekdays: next.length > 0 ? next : undefined });
+            }}
+          >
+            {name(d)}
+          </Checkbox>
+        ))}
+      </div>
+    </fieldset>
   );
 }

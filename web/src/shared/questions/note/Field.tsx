@@ -1,6 +1,6 @@
 import { Html } from "../../Html";
 import type { FieldProps } from "../types";
 
-export function Field({ text }: FieldProps) {
-  return text ? <Html html={text} /> : null;
+export function Field({ asked }: FieldProps) {
+  return asked?.text ? <Html html={asked.text} /> : null;
 }

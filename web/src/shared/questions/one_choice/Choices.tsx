@@ -1,13 +1,25 @@
-import type { FieldProps } from "../types";
+import type { Asked, FieldProps } from "../types";
 
-export type Choice = { code: string; label: string; help?: string; colour?: string };
+export type Choice = {
+  code: string;
+  label: string;
+  help?: string;
+  picture?: string;
+  colour?: string;
+  preselected?: boolean;
+  when?: unknown;
+};
 
 type Props = FieldProps & { chosen: string[]; several: boolean; toggle: (code: string) => void };
 
-// Choices draws the choices of a question as a list, as buttons or as colour
-// swatches, with the price that each has beside it.
-export function Choices({ id, q, chosen, several, toggle, describedBy, disabled }: Props) {
-  const choices = (q.settings.choices as Choice[] | undefined) ?? [];
+// offered leaves out the choices that the server does not offer now.
+export const offered = (choices: Choice[], asked?: Asked) =>
+  choices.filter((c) => !asked?.hidden?.includes(c.code));
+
+// Choices draws the choices of a question as a list, as buttons, as cards with
+// pictures or as colour swatches, with the price that each has beside it.
+export function Choices({ id, q, chosen, several, toggle, asked, describedBy, disabled }: Props) {
+  const choices = offered((q.settings.choices as Choice[] | undefined) ?? [], asked);
   const drawn = (q.settings.drawn as string | undefined) || "list";
   return (
     <fieldset
@@ -38,6 +50,12 @@ export function Choices({ id, q, chosen, several, toggle, describedBy, disabled 
                 <circle cx="16" cy="16" r="15" fill={c.colour ?? "none"} />
               </svg>
             )}
+            {drawn === "cards" &&
+              (c.picture ? (
+                <img className="choice-picture" src={`/pictures/${c.picture}`} alt="" />
+              ) : (
+                <span className="choice-picture" aria-hidden="true" />
+              ))}
             <span className="choice-label">
               {c.label}
               {c.help && <span className="small quiet"> {c.help}</span>}

@@ -1,30 +1,18 @@
 import { useTranslation } from "react-i18next";
-import { Labelled } from "../../Labelled";
-import { WholeBox } from "../boxes";
 import { Editor as ChoicesEditor } from "../one_choice/Editor";
+import { TickSetting, WholeSetting } from "../settings";
 import type { EditorProps } from "../types";
 
-export function Editor(props: EditorProps) {
+export function Editor(p: EditorProps) {
   const { t } = useTranslation();
-  const { settings, onChange } = props;
   return (
     <>
-      <ChoicesEditor {...props} />
+      <ChoicesEditor {...p} single={false} />
+      <TickSetting {...p} name="counted" wording={t("Customers say how many of each")} />
       <div className="pair">
-        <Labelled id="set-least" wording={t("Fewest")}>
-          <WholeBox
-            id="set-least"
-            value={settings.least as number | undefined}
-            onChange={(least) => onChange({ ...settings, least })}
-          />
-        </Labelled>
-        <Labelled id="set-most" wording={t("Most")}>
-          <WholeBox
-            id="set-most"
-            value={settings.most as number | undefined}
-            onChange={(most) => onChange({ ...settings, most })}
-          />
-        </Labelled>
+        <WholeSetting {...p} name="least" wording={t("Fewest")} />
+        <WholeSetting {...p} name="most" wording={t("Most")} />
+        {p.settings.counted === true && <WholeSetting {...p} name="most_each" wording={t("Most of each")} />}
       </div>
     </>
   );

@@ -1,28 +1,36 @@
 import { useTranslation } from "react-i18next";
-import { Labelled } from "../../Labelled";
-import { WholeBox } from "../boxes";
+import { ChoiceSetting, LineSetting, WholeSetting } from "../settings";
 import type { EditorProps } from "../types";
 
-export function Editor({ settings, onChange }: EditorProps) {
+export function Editor(p: EditorProps) {
   const { t } = useTranslation();
   return (
-    <div className="pair">
-      <Labelled id="set-least" wording={t("Shortest")}>
-        <WholeBox
-          id="set-least"
-          suffix={t("characters")}
-          value={settings.least as number | undefined}
-          onChange={(least) => onChange({ ...settings, least })}
+    <>
+      <div className="pair">
+        <WholeSetting {...p} name="least" wording={t("Shortest")} suffix={t("characters")} />
+        <WholeSetting {...p} name="most" wording={t("Longest")} suffix={t("characters")} />
+        <WholeSetting {...p} name="most_words" wording={t("Most words")} suffix={t("words")} />
+        <ChoiceSetting
+          {...p}
+          name="allowed"
+          wording={t("Characters")}
+          options={[
+            { value: "", label: t("any") },
+            { value: "letters", label: t("letters") },
+            { value: "letters_digits", label: t("letters and digits") },
+            { value: "capitals_digits", label: t("capitals and digits") },
+          ]}
         />
-      </Labelled>
-      <Labelled id="set-most" wording={t("Longest")}>
-        <WholeBox
-          id="set-most"
-          suffix={t("characters")}
-          value={settings.most as number | undefined}
-          onChange={(most) => onChange({ ...settings, most })}
+      </div>
+      <div className="pair">
+        <LineSetting
+          {...p}
+          name="pattern"
+          wording={t("Pattern")}
+          help={t("A regular expression that all of it has to match; mostly empty.")}
         />
-      </Labelled>
-    </div>
+        <LineSetting {...p} name="says" wording={t("What people read when it does not match")} />
+      </div>
+    </>
   );
 }

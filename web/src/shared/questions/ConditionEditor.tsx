@@ -1,12 +1,12 @@
 import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
-import type { Schemas } from "../../shared/api/client";
-import { DecimalBox } from "../../shared/questions/boxes";
-import { kinds } from "../../shared/questions/editors";
-import type { Choice } from "../../shared/questions/one_choice/Choices";
-import type { Question } from "./draft";
+import type { Schemas } from "../api/client";
+import { DecimalBox } from "./boxes";
+import { kinds } from "./editors";
+import type { Choice } from "./one_choice/Choices";
 
 type Condition = Schemas["Condition"];
+type Question = Schemas["DraftQuestion"];
 type Join = "all" | "any" | "none";
 type Props = {
   title: string;
@@ -112,6 +112,10 @@ function Part({ c, questions, change, depth }: PartProps) {
   );
 }
 
+// isDay says whether a comparison is with a day.
+const isDay = (compares: string, op?: string) =>
+  compares === "day" || (compares === "span" && (op === "before" || op === "after"));
+
 const ops: Record<string, string[]> = {
   text: ["answered", "not_answered", "is", "is_not", "contains"],
   number: ["answered", "not_answered", "is", "is_not", "at_least", "at_most"],
@@ -120,6 +124,10 @@ const ops: Record<string, string[]> = {
   several: ["includes", "includes_none", "at_least", "at_most", "answered", "not_answered"],
   day: ["answered", "not_answered", "is", "is_not", "before", "after"],
   booking: ["answered", "not_answered", "at_least", "at_most"],
+  clock: ["answered", "not_answered", "is", "is_not", "before", "after"],
+  span: ["answered", "not_answered", "at_least", "at_most", "before", "after"],
+  list: ["answered", "not_answered", "at_least", "at_most"],
+  given: ["answered", "not_answered"],
 };
 
 function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
@@ -155,11 +163,13 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
             ? []
             : compares === "one"
               ? (choices[0]?.code ?? "")
-              : compares === "number" || compares === "several" || compares === "booking"
-                ? 1
-                : compares === "day"
-                  ? new Date().toISOString().slice(0, 10)
-                  : "";
+              : isDay(compares, op)
+                ? new Date().toISOString().slice(0, 10)
+                : compares === "clock"
+                  ? "12:00"
+                  : compares === "text"
+                    ? ""
+                    : 1;
     change({ ...c, op, value });
   };
   return (
@@ -230,10 +240,10 @@ function Operand({ c, compares, choices, change }: OperandProps) {
     return (
       <Select size="small" aria-label={label} value={c.value as string} onChange={set} options={options} />
     );
-  if (compares === "day") {
+  if (isDay(compares, c.op) || compares === "clock") {
     return (
       <input
-        type="date"
+        type={compares === "clock" ? "time" : "date"}
         className="plain-field"
         aria-label={label}
         value={String(c.value ?? "")}

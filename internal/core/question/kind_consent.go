@@ -1,0 +1,88 @@
+package question
+
+import (
+	"encoding/json"
+	"errors"
+	"strings"
+	"time"
+
+	"ruvo/internal/core/words"
+)
+
+type consent struct{}
+
+func (consent) Name() KindName { return "consent" }
+
+// consentSpec asks to agree to a text. The text stands in the edition, which
+// never changes, so what was agreed to stays readable.
+type consentSpec struct {
+	Text    string `json:"text"` // Markdown
+	Version string `json:"version"`
+	Link    string `json:"link,omitempty"` // where the text stands too
+}
+
+func (consent) Spec(raw json.RawMessage) (Spec, error) {
+	s, err := settings[consentSpec](raw)
+	switch {
+	case err != nil:
+		return nil, err
+	case strings.TrimSpace(s.Text) == "" || len(s.Text) > 20_000:
+		return nil, errors.New("it needs the text that people agree to")
+	case strings.TrimSpace(s.Version) == "" || len(s.Version) > 40:
+		return nil, errors.New("its text needs a version, such as 1 or 2026-11")
+	case s.Link != "" && !WebAddress(s.Link):
+		return nil, errors.New("its link must be an address such as https://example.org/rules")
+	}
+	return s, nil
+}
+
+func (consentSpec) Class() Class { return ClassYesNo }
+
+func (consentSpec) Decode(raw json.RawMessage) (Value, *Fault) {
+	var c Consent
+	if strict(raw, &c) != nil || len(c.Version) > 40 {
+		return nil, fault("type_consent")
+	}
+	return c, nil
+}
+
+func (s consentSpec) Check(v Value, _ Env) []Fault {
+	if v.(Consent).Version != s.Version {
+		return faults(fault("consent_version"))
+	}
+	return nil
+}
+
+func (s consentSpec) Words(v Value, env Env) string {
+	c := v.(Consent)
+	return dated(env.Language.Say("consent.agreed", words.Params{"version": c.Version}), c.At, env)
+}
+
+// Document gives the text, Markdown.
+func (s consentSpec) Document() string { return s.Text }
+
+// Document gives the text that is signed.
+func (s signatureSpec) Document() string { return s.Text }
+
+// A Documented spec asks about a text that stays readable.
+type Documented interface{ Document() string }
+
+// Consent is the agreement to one version of a text. Not agreeing is no answer.
+type Consent struct {
+	Agreed  bool       `json:"agreed"`
+	Version string     `json:"version"`
+	At      *time.Time `json:"at,omitempty"`
+}
+
+func (c Consent) Answered() bool { return c.Agreed }
+func (c Consent) Terms() Terms   { return YesNo(c.Agreed).Terms() }
+
+// Given implements Dated.
+func (c Consent) Given(now time.Time, before Value) Value {
+	now = now.UTC().Truncate(time.Second)
+	c.At = &now
+	if b, ok := before.(Consent); ok && b.At != nil && b.Agreed == c.Agreed && b.Version == c.Version {
+		c.At = b.At
+	}
+	return c
+}

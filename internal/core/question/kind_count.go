@@ -1,0 +1,66 @@
+package question
+
+import (
+	"encoding/json"
+	"errors"
+	"strconv"
+
+	"github.com/shopspring/decimal"
+)
+
+type count struct{}
+
+func (count) Name() KindName { return "count" }
+
+// countSpec is a whole number from Least, which is zero without one, to Most.
+type countSpec struct {
+	Least int    `json:"least,omitempty"`
+	Most  int    `json:"most,omitempty"` // 0 is 999
+	Unit  string `json:"unit,omitempty"`
+}
+
+func (count) Spec(raw json.RawMessage) (Spec, error) {
+	s, err := settings[countSpec](raw)
+	if err != nil {
+		return nil, err
+	}
+	if s.Most == 0 {
+		s.Most = 999
+	}
+	if s.Least < 0 || s.Most > 100_000 || s.Least > s.Most {
+		return nil, errors.New("its least must not be below zero or above its most")
+	}
+	return s, nil
+}
+
+func (countSpec) Class() Class { return ClassNumber }
+
+func (countSpec) Decode(raw json.RawMessage) (Value, *Fault) {
+	var n int
+	if json.Unmarshal(raw, &n) != nil {
+		return nil, fault("type_count")
+	}
+	return Count(n), nil
+}
+
+func (s countSpec) Check(v Value, _ Env) []Fault {
+	switch n := int(v.(Count)); {
+	case n < s.Least:
+		return faults(fault("least", "least", strconv.Itoa(s.Least)))
+	case n > s.Most:
+		return faults(fault("most", "most", strconv.Itoa(s.Most)))
+	}
+	return nil
+}
+
+func (s countSpec) Words(v Value, _ Env) string {
+	return strconv.Itoa(int(v.(Count))) + unit(s.Unit)
+}
+
+// Count is the answer to a count question. Zero is an answer.
+type Count int
+
+func (Count) Answered() bool { return true }
+func (c Count) Terms() Terms {
+	return Terms{Number: decimal.NewFromInt(int64(c)), Text: strconv.Itoa(int(c))}
+}

@@ -1,0 +1,195 @@
+package question
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/shopspring/decimal"
+)
+
+type repeat struct{}
+
+func (repeat) Name() KindName { return "repeat" }
+
+// repeatSpec is a list of entries, each a small set of questions.
+type repeatSpec struct {
+	Least     int        `json:"least,omitempty"`
+	Most      int        `json:"most,omitempty"`  // 0 is 30
+	Entry     string     `json:"entry,omitempty"` // what one is called: "guest"
+	Questions []Question `json:"questions"`
+	specs     map[Key]Spec
+}
+
+// The limits of a repeat.
+const (
+	mostEntries        = 300
+	mostEntryQuestions = 20
+)
+
+// once lists the kinds that cannot be asked more than once in an order line.
+var once = []KindName{"booking", "repeat", "section", "link_value", "signature", "consent"}
+
+// Repeatable says whether questions of a kind can be asked for each entry or
+// each unit.
+func Repeatable(k KindName) bool { return !slices.Contains(once, k) }
+
+func (repeat) Spec(raw json.RawMessage) (Spec, error) {
+	s, err := settings[repeatSpec](raw)
+	if err != nil {
+		return nil, err
+	}
+	if s.Most == 0 {
+		s.Most = 30
+	}
+	switch {
+	case len(s.Questions) == 0 || len(s.Questions) > mostEntryQuestions:
+		return nil, fmt.Errorf("an entry needs between 1 and %d questions", mostEntryQuestions)
+	case s.Least < 0 || s.Most < 1 || s.Most > mostEntries || s.Least > s.Most:
+		return nil, fmt.Errorf("its number of entries must lie between 0 and %d, the least before the most", mostEntries)
+	}
+	s.specs = map[Key]Spec{}
+	for _, q := range s.Questions {
+		switch {
+		case !q.Key.Valid():
+			return nil, fmt.Errorf("the key %q of an entry's question needs lower-case letters, digits and underscores", q.Key)
+		case s.specs[q.Key] != nil:
+			return nil, fmt.Errorf("two questions of an entry have the key %q", q.Key)
+		case strings.TrimSpace(q.Wording) == "":
+			return nil, fmt.Errorf("the question %q of an entry needs a wording", q.Key)
+		case !Repeatable(q.Kind):
+			return nil, fmt.Errorf("the question %q of an entry is of a kind that is asked only once", q.Key)
+		}
+		if s.specs[q.Key], err = Compile(q); err != nil {
+			return nil, fmt.Errorf("the question %q of an entry: %w", q.Key, err)
+		}
+		if s.specs[q.Key].Class() == ClassNone {
+			return nil, fmt.Errorf("the question %q of an entry asks nothing", q.Key)
+		}
+		if r, ok := s.specs[q.Key].(Referring); ok && len(r.Refers()) > 0 {
+			return nil, errors.New("a question of an entry cannot depend on another answer")
+		}
+	}
+	return s, nil
+}
+
+func (repeatSpec) Class() Class { return ClassList }
+
+// Decode keeps what could not be read of an entry for Check, so that all that
+// is wrong is told at once.
+func (s repeatSpec) Decode(raw json.RawMessage) (Value, *Fault) {
+	var list []map[string]json.RawMessage
+	if json.Unmarshal(raw, &list) != nil || len(list) > mostEntries {
+		return nil, fault("type_repeat")
+	}
+	r := Repeat{}
+	for i, entry := range list {
+		answers, wrong := Decode(entry, func(k Key) (Spec, bool) { spec, ok := s.specs[k]; return spec, ok })
+		for _, f := range wrong {
+			name := f.Name()
+			f.Key, f.Path = "", name
+			r.unread = append(r.unread, within(strconv.Itoa(i), []Fault{f})...)
+		}
+		r.Entries = append(r.Entries, answers)
+	}
+	return r, nil
+}
+
+func (s repeatSpec) Check(v Value, env Env) []Fault {
+	r := v.(Repeat)
+	wrong := slices.Clone(r.unread)
+	switch n := len(r.Entries); {
+	case n < s.Least:
+		wrong = append(wrong, *fault("entries_least", "least", strconv.Itoa(s.Least)))
+	case n > s.Most:
+		wrong = append(wrong, *fault("entries_most", "most", strconv.Itoa(s.Most)))
+	}
+	for i, entry := range r.Entries {
+		for _, q := range s.Questions {
+			path := strconv.Itoa(i) + "." + string(q.Key)
+			if slices.ContainsFunc(r.unread, func(f Fault) bool { return f.Path == path }) {
+				continue
+			}
+			v, ok := entry[q.Key]
+			switch {
+			case ok && v.Answered():
+				wrong = append(wrong, within(path, s.specs[q.Key].Check(v, env))...)
+			case q.Required:
+				wrong = append(wrong, Fault{Code: "required", Path: path})
+			}
+		}
+	}
+	return wrong
+}
+
+// Words writes an entry a line.
+func (s repeatSpec) Words(v Value, env Env) string {
+	var lines []string
+	for _, entry := range v.(Repeat).Entries {
+		var parts []string
+		for _, q := range s.Questions {
+			if v, ok := entry[q.Key]; ok && v.Answered() {
+				parts = append(parts, strings.ReplaceAll(s.specs[q.Key].Words(v, env), "\n", ", "))
+			}
+		}
+		lines = append(lines, strings.Join(parts, ", "))
+	}
+	return strings.Join(lines, "\n")
+}
+
+// Repeat is a list of entries.
+type Repeat struct {
+	Entries []Answers
+	unread  []Fault
+}
+
+// Answered is false for a list of nothing but empty entries.
+func (r Repeat) Answered() bool {
+	return len(r.unread) > 0 || slices.ContainsFunc(r.Entries, func(a Answers) bool {
+		for _, v := range a {
+			if v.Answered() {
+				return true
+			}
+		}
+		return false
+	})
+}
+
+// Terms counts the entries.
+func (r Repeat) Terms() Terms { return Terms{Number: decimal.NewFromInt(int64(len(r.Entries)))} }
+
+// MarshalJSON writes the entries' answers.
+func (r Repeat) MarshalJSON() ([]byte, error) {
+	list := make([]map[string]json.RawMessage, len(r.Entries))
+	for i, e := range r.Entries {
+		raw, err := Encode(e)
+		if err != nil {
+			return nil, err
+		}
+		list[i] = raw
+	}
+	return json.Marshal(list)
+}
+
+// Uploads gives the files of all entries.
+func (r Repeat) Uploads() []Uploaded {
+	var all []Uploaded
+	for _, e := range r.Entries {
+		all = append(all, e.Uploads()...)
+	}
+	return all
+}
+
+// Uploads gives the files of all answers.
+func (a Answers) Uploads() []Uploaded {
+	var all []Uploaded
+	for _, v := range a {
+		if f, ok := v.(Filed); ok {
+			all = append(all, f.Uploads()...)
+		}
+	}
+	return all
+}

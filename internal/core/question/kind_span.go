@@ -1,0 +1,98 @@
+package question
+
+import (
+	"encoding/json"
+	"errors"
+	"strconv"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/calendar"
+)
+
+type dateSpan struct{}
+
+func (dateSpan) Name() KindName { return "date_span" }
+
+// spanSpec is a first and a last day, both counted. Both ends have to be days
+// that it takes.
+type spanSpec struct {
+	days
+	Least int `json:"least,omitempty"` // days
+	Most  int `json:"most,omitempty"`  // days; 0 is no limit
+}
+
+func (dateSpan) Spec(raw json.RawMessage) (Spec, error) {
+	s, err := settings[spanSpec](raw)
+	if err == nil {
+		err = s.validate()
+	}
+	if err == nil && (s.Least < 0 || s.Most < 0 || s.Most > 0 && s.Least > s.Most || s.Most > 4000) {
+		err = errors.New("its least number of days must not be below zero or above its most")
+	}
+	return s, err
+}
+
+func (spanSpec) Class() Class { return ClassSpan }
+
+func (spanSpec) Decode(raw json.RawMessage) (Value, *Fault) {
+	var in struct {
+		From string `json:"from"`
+		To   string `json:"to"`
+	}
+	if strict(raw, &in) != nil {
+		return nil, fault("type_span")
+	}
+	if in.From == "" && in.To == "" {
+		return None{}, nil
+	}
+	from, err1 := calendar.ParseDay(in.From)
+	to, err2 := calendar.ParseDay(in.To)
+	if err1 != nil || err2 != nil {
+		return nil, fault("span_ends")
+	}
+	return Span{From: from, To: to}, nil
+}
+
+func (s spanSpec) Check(v Value, env Env) []Fault {
+	span := v.(Span)
+	if span.To.Before(span.From) {
+		return faults(fault("span_order"))
+	}
+	for _, day := range []calendar.Day{span.From, span.To} {
+		if f := s.check(day, env); f != nil {
+			return faults(f)
+		}
+	}
+	switch n := span.Days(); {
+	case n < s.Least:
+		return faults(fault("span_least", "least", strconv.Itoa(s.Least)))
+	case s.Most > 0 && n > s.Most:
+		return faults(fault("span_most", "most", strconv.Itoa(s.Most)))
+	}
+	return nil
+}
+
+func (spanSpec) Words(v Value, env Env) string {
+	s := v.(Span)
+	if s.From == s.To {
+		return env.Language.Day(s.From)
+	}
+	return env.Language.Say("span", map[string]string{"from": env.Language.Day(s.From), "to": env.Language.Day(s.To), "days": strconv.Itoa(s.Days())})
+}
+
+// Span is a first and a last day.
+type Span struct {
+	From calendar.Day `json:"from"`
+	To   calendar.Day `json:"to"`
+}
+
+// Days counts the days, both ends included.
+func (s Span) Days() int { return s.To.Since(s.From) + 1 }
+
+func (Span) Answered() bool { return true }
+
+// Terms compares a span by its first day and by how many days it has.
+func (s Span) Terms() Terms {
+	return Terms{Day: s.From, Number: decimal.NewFromInt(int64(s.Days())), Text: s.From.String() + "/" + s.To.String()}
+}

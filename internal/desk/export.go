@@ -1,0 +1,118 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"strconv"
+	"strings"
+
+	"ruvo/api"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/document"
+	"ruvo/internal/store"
+)
+
+// mostExported bounds the lines of one export.
+const mostExported = 100_000
+
+// ExportOrders writes order lines as a table: what every order has, then a
+// column for each question, named by its key.
+func (d *Desk) ExportOrders(ctx context.Context, f store.LineFilter, l words.Language) (Download, error) {
+	head := []string{"order", "product", "edition", "quantity", "customer", "mail", "placed", "brief", "total", "currency"}
+	var rows [][]string
+	var keys []question.Key
+	at := map[question.Key]int{}
+	f.Most = pageOfOrders
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		for len(rows) < mostExported {
+			page, err := tx.ListLines(f)
+			if err != nil || len(page) == 0 {
+				return err
+			}
+			for _, listed := range page {
+				f.Before = listed.ID
+				line, err := d.open(tx, listed.ID, l)
+				if err != nil {
+					return err
+				}
+				row := d.exported(line, l)
+				for i := range line.Edition.Items {
+					item := &line.Edition.Items[i]
+					if !item.Asked() {
+						continue
+					}
+					n, ok := at[item.Key]
+					if !ok {
+						n = len(head) + len(keys)
+						at[item.Key] = n
+						keys = append(keys, item.Key)
+					}
+					for len(row) <= n {
+						row = append(row, "")
+					}
+					row[n] = answer(line, item.Key, l).Words
+				}
+				rows = append(rows, row)
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return Download{}, err
+	}
+	for _, k := range keys {
+		head = append(head, string(k))
+	}
+	return table("orders.csv", append([][]string{head}, rows...))
+}
+
+func (d *Desk) exported(line *docket.Line, l words.Language) []string {
+	return []string{
+		strconv.FormatInt(*line.Order.Number, 10), line.Edition.Title, strconv.FormatInt(line.Row.EditionID, 10), strconv.Itoa(line.Row.Quantity),
+		line.Order.Name, line.Order.Email, line.Order.PaidAt.In(line.Business.Location()).Format("2006-01-02 15:04"), line.Row.Brief,
+		plainAmount(l.Amount(line.Row.Slip.Total, line.Edition.Currency), l), string(line.Edition.Currency),
+	}
+}
+
+// plainAmount writes an amount for a spreadsheet: no grouping, a decimal point.
+func plainAmount(s string, l words.Language) string {
+	if l == words.English {
+		return strings.ReplaceAll(s, ",", "")
+	}
+	return strings.ReplaceAll(strings.ReplaceAll(s, ".", ""), ",", ".")
+}
+
+// ExportWorksheet writes a worksheet as a table.
+func (d *Desk) ExportWorksheet(ctx context.Context, productID int64, step string, l words.Language) (Download, error) {
+	sheet, err := d.Worksheet(ctx, productID, step, l)
+	if err != nil {
+		return Download{}, err
+	}
+	head := []string{"order", "customer", "due", "minutes", "state"}
+	for _, c := range sheet.Columns {
+		head = append(head, c.Key)
+	}
+	rows := [][]string{head}
+	for _, r := range sheet.Rows {
+		due := ""
+		if r.Item.DueDay != nil {
+			due = *r.Item.DueDay + " " + *r.Item.DueTime
+		}
+		row := []string{strconv.FormatInt(r.Item.Number, 10), r.Item.Customer, due, strconv.Itoa(r.Item.Minutes), string(r.Item.State)}
+		for _, c := range sheet.Columns {
+			row = append(row, cell(r, c.Key))
+		}
+		rows = append(rows, row)
+	}
+	return table(step+".csv", rows)
+}
+
+func cell(r api.WorksheetRow, key string) string { return r.Cells[key].Words }
+
+func table(name string, rows [][]string) (Download, error) {
+	var out bytes.Buffer
+	err := document.CSV(&out, rows)
+	return Download{Name: name, Type: "text/csv", Size: int64(out.Len()), Body: &out}, err
+}

@@ -1,0 +1,192 @@
+package desk
+
+import (
+	"archive/zip"
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"time"
+
+	"ruvo/api"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+	"ruvo/internal/upload"
+)
+
+// A Download is a file that goes to a browser under a name.
+type Download struct {
+	Name string
+	Type string
+	Size int64 // zero when it is not known
+	Body io.Reader
+}
+
+// filed is one file of an order line's answers.
+type filed struct {
+	question.Uploaded
+	key question.Key
+	row store.Upload
+}
+
+// filesOf lists the files of a line's answers, those that count and those of
+// questions that are not asked now.
+func (d *Desk) filesOf(tx *store.Tx, line *docket.Line) ([]filed, error) {
+	answers, _ := question.Decode(line.Row.Answers, line.Edition.Spec)
+	var all []filed
+	for i := range line.Edition.Items {
+		k := line.Edition.Items[i].Key
+		v, ok := answers[k].(question.Filed)
+		if !ok {
+			continue
+		}
+		for _, u := range v.Uploads() {
+			row, err := tx.Upload(u.File)
+			if errors.Is(err, store.ErrNotFound) {
+				continue
+			}
+			if err != nil {
+				return nil, err
+			}
+			all = append(all, filed{u, k, row})
+		}
+	}
+	return all, nil
+}
+
+func fileViews(list []filed, k question.Key) *[]api.AnswerFile {
+	var views []api.AnswerFile
+	for _, f := range list {
+		if f.key == k {
+			views = append(views, api.AnswerFile{
+				File: f.File, Name: f.Name, Caption: f.Caption, Type: f.row.Type, Size: f.row.Size, Width: &f.row.Width, Height: &f.row.Height,
+				Picture: f.row.Width > 0, Cropped: f.Crop != nil,
+			})
+		}
+	}
+	if views == nil {
+		return nil
+	}
+	return &views
+}
+
+// File gives one file of an order line: as it was sent, cropped, or small.
+func (d *Desk) File(ctx context.Context, line int64, id, as string, l words.Language) (Download, error) {
+	var found filed
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		opened, err := d.open(tx, line, l)
+		if err != nil {
+			return err
+		}
+		all, err := d.filesOf(tx, opened)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(all, func(f filed) bool { return f.File == id })
+		if i < 0 {
+			return problem.NotFound(l, "no_upload")
+		}
+		found = all[i]
+		return nil
+	})
+	if err != nil {
+		return Download{}, err
+	}
+	switch {
+	case as == "thumbnail":
+		data, err := d.Uploads.Thumbnail(id, 480, found.Crop)
+		return Download{Name: "small.jpg", Type: "image/jpeg", Size: int64(len(data)), Body: bytes.NewReader(data)}, gone(err, l)
+	case as == "cropped" && found.Crop != nil:
+		data, err := d.Uploads.Cropped(id, *found.Crop)
+		name := strings.TrimSuffix(found.Name, filepath.Ext(found.Name)) + " cropped.png"
+		return Download{Name: name, Type: "image/png", Size: int64(len(data)), Body: bytes.NewReader(data)}, gone(err, l)
+	}
+	in, err := d.Uploads.Open(id)
+	return Download{Name: found.Name, Type: found.row.Type, Size: found.row.Size, Body: in}, gone(err, l)
+}
+
+func gone(err error, l words.Language) error {
+	if errors.Is(err, os.ErrNotExist) || errors.Is(err, upload.ErrPicture) {
+		return problem.NotFound(l, "no_upload")
+	}
+	return err
+}
+
+// Files gives all files of an order line as a zip file, written while it is
+// sent: the pictures as they were sent, and cropped beside it where a part was
+// chosen.
+func (d *Desk) Files(ctx context.Context, line int64, l words.Language) (Download, error) {
+	var all []filed
+	var number int64
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		opened, err := d.open(tx, line, l)
+		if err != nil {
+			return err
+		}
+		number = *opened.Order.Number
+		all, err = d.filesOf(tx, opened)
+		return err
+	})
+	if err == nil && len(all) == 0 {
+		err = problem.NotFound(l, "no_files")
+	}
+	if err != nil {
+		return Download{}, err
+	}
+	r, w := io.Pipe()
+	go func() { w.CloseWithError(d.zip(w, all)) }()
+	return Download{Name: fmt.Sprintf("order-%d.zip", number), Type: "application/zip", Body: r}, nil
+}
+
+func (d *Desk) zip(w io.Writer, all []filed) error {
+	out := zip.NewWriter(w)
+	taken := map[string]bool{}
+	put := func(name string, at time.Time, from io.Reader) error {
+		ext := filepath.Ext(name)
+		base := strings.TrimSuffix(name, ext)
+		for n := 2; taken[strings.ToLower(name)]; n++ {
+			name = fmt.Sprintf("%s %d%s", base, n, ext)
+		}
+		taken[strings.ToLower(name)] = true
+		// Pictures and the like are packed already.
+		f, err := out.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store, Modified: at})
+		if err == nil {
+			_, err = io.Copy(f, from)
+		}
+		return err
+	}
+	for _, f := range all {
+		in, err := d.Uploads.Open(f.File)
+		if err != nil {
+			return err
+		}
+		err = put(string(f.key)+"/"+f.Name, f.row.CreatedAt, in)
+		in.Close()
+		if err != nil {
+			return err
+		}
+		if f.Crop == nil {
+			continue
+		}
+		data, err := d.Uploads.Cropped(f.File, *f.Crop)
+		if errors.Is(err, upload.ErrPicture) {
+			continue
+		}
+		if err != nil {
+			return err
+		}
+		name := strings.TrimSuffix(f.Name, filepath.Ext(f.Name)) + " cropped.png"
+		if err := put(string(f.key)+"/"+name, f.row.CreatedAt, bytes.NewReader(data)); err != nil {
+			return err
+		}
+	}
+	return out.Close()
+}

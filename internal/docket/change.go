@@ -1,0 +1,132 @@
+package docket
+
+import (
+	"bytes"
+	"encoding/json"
+	"maps"
+	"slices"
+	"time"
+
+	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// A Revision changes answers of an order line after payment.
+type Revision struct {
+	Answers  map[string]json.RawMessage // null clears one
+	Author   string
+	Language words.Language
+	// Files finds uploads that the order may use.
+	Files func(id string) (question.File, bool)
+	// Refused gives the code of what stands against changing a question's
+	// answer; empty when nothing does. The item is nil for an unknown key.
+	Refused func(item *product.Item) string
+	// Judged has the last word on the whole change.
+	Judged func(after *evaluate.Result) []question.Fault
+}
+
+// Revise changes answers, keeps each change in the history, and plans the
+// line's work again; or it says what is wrong with them and changes nothing.
+func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
+	before := l.Result
+	stored, _ := question.Decode(l.Row.Answers, l.Edition.Spec)
+	given, wrong := question.Decode(r.Answers, l.Edition.Spec)
+	given.Date(now, stored)
+	fresh, err := question.Encode(given)
+	if err != nil {
+		return err
+	}
+	answers := maps.Clone(l.Row.Answers)
+	if answers == nil {
+		answers = map[string]json.RawMessage{}
+	}
+	for k := range r.Answers {
+		delete(answers, k)
+	}
+	maps.Copy(answers, fresh)
+	l.files = r.Files
+	after, _ := l.Evaluate(answers, now)
+	l.files = nil
+	wrong = append(wrong, l.revisionFaults(r, wrong, &after)...)
+	if len(wrong) == 0 && r.Judged != nil {
+		wrong = r.Judged(&after)
+	}
+	if len(wrong) > 0 {
+		slices.SortFunc(wrong, func(a, b question.Fault) int { return bytes.Compare([]byte(a.Name()), []byte(b.Name())) })
+		return problem.Invalid(r.Language, problem.Fields(r.Language, "", wrong))
+	}
+	changes := Changes(l, &before, &after, r.Author, now)
+	l.Row.Answers = answers
+	l.Row.Version++
+	if err := tx.AddChanges(changes); err != nil {
+		return err
+	}
+	if err := tx.BindUploads(l.Order.ID, FileIDs(given)); err != nil {
+		return err
+	}
+	if err := l.Settle(tx, now); err != nil {
+		return err
+	}
+	if err := l.KeepForCustomer(tx, now); err != nil {
+		return err
+	}
+	return KeepSlip(tx, l)
+}
+
+// revisionFaults finds what stands against each changed answer. Keys already
+// at fault are passed over.
+func (l *Line) revisionFaults(r Revision, already []question.Fault, after *evaluate.Result) []question.Fault {
+	var wrong []question.Fault
+	for k := range r.Answers {
+		key := question.Key(k)
+		if slices.ContainsFunc(already, func(f question.Fault) bool { return f.Key == key }) {
+			continue
+		}
+		item, _ := l.Edition.Item(key)
+		code := r.Refused(item)
+		if code == "" && !slices.ContainsFunc(after.Asked, func(a evaluate.Asked) bool { return a.Item == item }) {
+			code = "not_asked"
+		}
+		if code != "" {
+			wrong = append(wrong, question.Fault{Key: key, Code: code})
+			continue
+		}
+		for _, f := range after.Faults {
+			// Units that are still to answer can be left for later again.
+			if f.Key == key && !(f.Missing() && slices.Contains(after.Missing, key) && f.Path != "") {
+				wrong = append(wrong, f)
+			}
+		}
+	}
+	return wrong
+}
+
+// FileIDs lists the files of answers, each once.
+func FileIDs(answers question.Answers) []string {
+	var all []string
+	for _, u := range answers.Uploads() {
+		if !slices.Contains(all, u.File) {
+			all = append(all, u.File)
+		}
+	}
+	return all
+}
+
+// KeepForCustomer keeps the answers that belong to the person, to be offered
+// at their next order.
+func (l *Line) KeepForCustomer(tx *store.Tx, now time.Time) error {
+	for _, a := range l.Result.Asked {
+		if a.Item.Scope != question.OfCustomer || !a.Answered {
+			continue
+		}
+		kept := store.CustomerAnswer{Email: l.Order.Email, Key: a.Item.Key, Kind: a.Item.Kind, Answer: l.Row.Answers[string(a.Item.Key)], UpdatedAt: now.UTC()}
+		if err := tx.KeepCustomerAnswer(kept); err != nil {
+			return err
+		}
+	}
+	return nil
+}

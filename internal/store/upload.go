@@ -1,0 +1,70 @@
+package store
+
+import (
+	"time"
+
+	"ruvo/internal/core/question"
+)
+
+// An Upload is a file that a customer sends. It begins before there is an
+// order and is bound to one at checkout.
+type Upload struct {
+	ID        string // random; also the name of its file in the folder
+	OrderID   *int64
+	Name      string // the customer's own for it
+	Size      int64  // bytes, as announced
+	Received  int64  // bytes
+	Type      string // media type told by the content, once it is whole
+	Width     int    // pixels
+	Height    int
+	CreatedAt time.Time
+}
+
+// Facts gives what the core wants to know of an upload.
+func (u *Upload) Facts() question.File {
+	return question.File{Size: u.Size, Whole: u.Received == u.Size, Type: u.Type, Width: u.Width, Height: u.Height}
+}
+
+// Upload finds an upload.
+func (tx *Tx) Upload(id string) (Upload, error) { return first[Upload](tx, "id = ?", id) }
+
+// UploadFor finds an upload that an order may use: one that no other paid
+// order has.
+func (tx *Tx) UploadFor(id string, order int64) (Upload, error) {
+	return first[Upload](tx, "id = ? AND (order_id IS NULL OR order_id = ? OR order_id IN (SELECT id FROM orders WHERE state <> ?))", id, order, OrderPaid)
+}
+
+// AddUpload adds an upload.
+func (tx *Tx) AddUpload(u *Upload) error { return tx.db.Create(u).Error }
+
+// SaveUpload keeps what became of an upload.
+func (tx *Tx) SaveUpload(u *Upload) error { return tx.db.Save(u).Error }
+
+// DropUpload takes an upload away that no order has.
+func (tx *Tx) DropUpload(id string) error {
+	return tx.db.Exec("DELETE FROM uploads WHERE id = ? AND order_id IS NULL", id).Error
+}
+
+// BindUploads makes uploads those of an order.
+func (tx *Tx) BindUploads(order int64, ids []string) error {
+	if len(ids) == 0 {
+		return nil
+	}
+	return tx.db.Exec("UPDATE uploads SET order_id = ? WHERE id IN ?", order, ids).Error
+}
+
+// UnbindUploads sets the uploads of an order free that is not paid.
+func (tx *Tx) UnbindUploads(order int64) error {
+	return tx.db.Exec("UPDATE uploads SET order_id = NULL WHERE order_id = ?", order).Error
+}
+
+// UploadsOf lists the uploads of an order.
+func (tx *Tx) UploadsOf(order int64) ([]Upload, error) {
+	return list[Upload](tx, "created_at, id", "order_id = ?", order)
+}
+
+// SweepUploads takes the uploads away that were begun before a time and that
+// no paid order has.
+func (tx *Tx) SweepUploads(before time.Time) error {
+	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state <> ?))", before.UTC(), OrderPaid).Error
+}

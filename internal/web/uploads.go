@@ -1,0 +1,122 @@
+package web
+
+import (
+	"bytes"
+	"context"
+	"io"
+	"mime"
+
+	"ruvo/internal/desk"
+	"ruvo/internal/store"
+)
+
+// largestPiece bounds what one request adds to an upload.
+const largestPiece = 32 << 20 // bytes
+
+func (h *handlers) StartUpload(ctx context.Context, r StartUploadRequestObject) (StartUploadResponseObject, error) {
+	v, err := h.Shop.StartUpload(ctx, *r.Body, speak(ctx))
+	return StartUpload200JSONResponse(v), err
+}
+
+func (h *handlers) GetUpload(ctx context.Context, r GetUploadRequestObject) (GetUploadResponseObject, error) {
+	v, err := h.Shop.Upload(ctx, r.Upload, speak(ctx))
+	return GetUpload200JSONResponse(v), err
+}
+
+func (h *handlers) AppendUpload(ctx context.Context, r AppendUploadRequestObject) (AppendUploadResponseObject, error) {
+	v, err := h.Shop.AppendUpload(ctx, r.Upload, r.Params.UploadOffset, io.LimitReader(r.Body, largestPiece), speak(ctx))
+	return AppendUpload200JSONResponse(v), err
+}
+
+func (h *handlers) DropUpload(ctx context.Context, r DropUploadRequestObject) (DropUploadResponseObject, error) {
+	return DropUpload204Response{}, h.Shop.DropUpload(ctx, r.Upload, speak(ctx))
+}
+
+func (h *handlers) GetThumbnail(ctx context.Context, r GetThumbnailRequestObject) (GetThumbnailResponseObject, error) {
+	data, err := h.Shop.Thumbnail(ctx, r.Upload, speak(ctx))
+	return GetThumbnail200ImagejpegResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data))}, err
+}
+
+func (h *handlers) GetKnown(ctx context.Context, r GetKnownRequestObject) (GetKnownResponseObject, error) {
+	v, err := h.Shop.Known(ctx, r.Link, speak(ctx))
+	return GetKnown200JSONResponse(v), err
+}
+
+// attachment names a file that a browser saves and does not show.
+func attachment(d desk.Download) *string {
+	s := mime.FormatMediaType("attachment", map[string]string{"filename": d.Name})
+	return &s
+}
+
+func (h *handlers) GetFile(ctx context.Context, r GetFileRequestObject) (GetFileResponseObject, error) {
+	as := ""
+	if r.Params.As != nil {
+		as = string(*r.Params.As)
+	}
+	d, err := h.Desk.File(ctx, r.Line, r.Upload, as, speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	// What a customer sent is only ever saved; only what was drawn here is shown.
+	kind := "application/octet-stream"
+	if as == "thumbnail" {
+		kind = d.Type
+	}
+	return GetFile200ApplicationoctetStreamResponse{Body: d.Body, ContentLength: d.Size, Headers: GetFile200ResponseHeaders{ContentDisposition: attachment(d), ContentType: &kind}}, nil
+}
+
+func (h *handlers) GetFiles(ctx context.Context, r GetFilesRequestObject) (GetFilesResponseObject, error) {
+	d, err := h.Desk.Files(ctx, r.Line, speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return GetFiles200ApplicationzipResponse{Body: d.Body, Headers: GetFiles200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
+}
+
+func (h *handlers) ExportOrders(ctx context.Context, r ExportOrdersRequestObject) (ExportOrdersResponseObject, error) {
+	var f store.LineFilter
+	if p := r.Params; p.Product != nil {
+		f.Product = *p.Product
+	}
+	if r.Params.Brief != nil {
+		f.Brief = string(*r.Params.Brief)
+	}
+	if r.Params.Work != nil {
+		f.Work = string(*r.Params.Work)
+	}
+	if r.Params.Text != nil {
+		f.Text = *r.Params.Text
+	}
+	d, err := h.Desk.ExportOrders(ctx, f, speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return ExportOrders200TextcsvResponse{Body: d.Body, ContentLength: d.Size, Headers: ExportOrders200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
+}
+
+func (h *handlers) ExportWorksheet(ctx context.Context, r ExportWorksheetRequestObject) (ExportWorksheetResponseObject, error) {
+	d, err := h.Desk.ExportWorksheet(ctx, r.Product, r.Step, speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return ExportWorksheet200TextcsvResponse{Body: d.Body, ContentLength: d.Size, Headers: ExportWorksheet200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
+}
+
+func (h *handlers) GetPictures(ctx context.Context, _ GetPicturesRequestObject) (GetPicturesResponseObject, error) {
+	v, err := h.Desk.Pictures(ctx)
+	return GetPictures200JSONResponse(v), err
+}
+
+func (h *handlers) AddPicture(ctx context.Context, r AddPictureRequestObject) (AddPictureResponseObject, error) {
+	v, err := h.Desk.AddPicture(ctx, r.Body, speak(ctx))
+	return AddPicture200JSONResponse(v), err
+}
+
+func (h *handlers) FillDocket(ctx context.Context, r FillDocketRequestObject) (FillDocketResponseObject, error) {
+	author, err := h.Desk.Name(ctx, h.sessions.GetInt64(ctx, userKey))
+	if err != nil {
+		return nil, err
+	}
+	v, err := h.Desk.Fill(ctx, r.Line, *r.Body, author, speak(ctx))
+	return FillDocket200JSONResponse(v), err
+}

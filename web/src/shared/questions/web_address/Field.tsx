@@ -1,0 +1,6 @@
+import { Line } from "../Line";
+import type { FieldProps } from "../types";
+
+export function Field(props: FieldProps) {
+  return <Line {...props} type="url" complete="url" placeholder="https://" />;
+}
