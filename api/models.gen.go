@@ -427,13 +427,18 @@ type DayLoad struct {
 
 // DeskProduct defines model for DeskProduct.
 type DeskProduct struct {
+	CanRedo  bool      `json:"can_redo"`
+	CanUndo  bool      `json:"can_undo"`
 	Changed  bool      `json:"changed"`
 	Draft    Draft     `json:"draft"`
 	Edition  int       `json:"edition"`
 	Findings []Finding `json:"findings"`
 	Id       int64     `json:"id"`
 	Slug     string    `json:"slug"`
-	Version  int       `json:"version"`
+
+	// UsedKeys Keys of questions that were published
+	UsedKeys []string `json:"used_keys"`
+	Version  int      `json:"version"`
 }
 
 // Docket defines model for Docket.
@@ -500,12 +505,29 @@ type Draft = product.Draft
 
 // DraftChange defines model for DraftChange.
 type DraftChange struct {
-	Draft   Draft `json:"draft"`
-	Version int   `json:"version"`
+	// Continues Typed on without a pause, so undone together with the change before
+	Continues *bool `json:"continues,omitempty"`
+	Draft     Draft `json:"draft"`
+	Version   int   `json:"version"`
 }
 
 // DraftQuestion defines model for DraftQuestion.
 type DraftQuestion = product.Question
+
+// EditionRow defines model for EditionRow.
+type EditionRow struct {
+	Number    int       `json:"number"`
+	OnSale    bool      `json:"on_sale"`
+	Orders    int       `json:"orders"`
+	Published time.Time `json:"published"`
+}
+
+// EditionView defines model for EditionView.
+type EditionView struct {
+	Draft     Draft     `json:"draft"`
+	Number    int       `json:"number"`
+	Published time.Time `json:"published"`
+}
 
 // Effort defines model for Effort.
 type Effort = product.Effort
@@ -686,6 +708,18 @@ type PlannedItem struct {
 	Step         string     `json:"step"`
 	Title        string     `json:"title"`
 	Waits        []Wait     `json:"waits"`
+}
+
+// Presence defines model for Presence.
+type Presence struct {
+	// Author Who changed it last
+	Author string `json:"author"`
+
+	// Others Who has the product open in other windows
+	Others []string `json:"others"`
+
+	// Version Of the draft as it is kept
+	Version int `json:"version"`
 }
 
 // Problem RFC 9457
@@ -1016,6 +1050,12 @@ type ExportOrdersParams struct {
 // ExportOrdersParamsWork defines parameters for ExportOrders.
 type ExportOrdersParamsWork string
 
+// GetDifferencesParams defines parameters for GetDifferences.
+type GetDifferencesParams struct {
+	// From An edition's number; the one on sale without it
+	From *int `form:"from,omitempty" json:"from,omitempty"`
+}
+
 // AppendUploadParams defines parameters for AppendUpload.
 type AppendUploadParams struct {
 	UploadOffset int64 `json:"Upload-Offset"`
@@ -1029,6 +1069,9 @@ type AddProductJSONRequestBody = NewProduct
 
 // PutDraftJSONRequestBody defines body for PutDraft for application/json ContentType.
 type PutDraftJSONRequestBody = DraftChange
+
+// TravelDraftJSONRequestBody defines body for TravelDraft for application/json ContentType.
+type TravelDraftJSONRequestBody = Publishing
 
 // PublishDraftJSONRequestBody defines body for PublishDraft for application/json ContentType.
 type PublishDraftJSONRequestBody = Publishing

@@ -108,7 +108,7 @@ func (f *filling) products(ctx context.Context) error {
 	}
 	f.zone = b.Location()
 	f.clock = f.now.AddDate(0, 0, -90)
-	for i, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "observatory-cabin", "gift-voucher"} {
+	for i, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "observatory-cabin"} {
 		var d product.Draft
 		if err := read("products/"+slug+".json", &d); err != nil {
 			return err

@@ -26,6 +26,7 @@ type Desk struct {
 	Uploads  upload.Folder
 	Shown    Pictures
 	guard    throttle
+	present  attendance
 }
 
 // open opens an order line for the desk.

@@ -24,6 +24,7 @@ func (d *Desk) ExportOrders(ctx context.Context, f store.LineFilter, l words.Lan
 	var rows [][]string
 	var keys []question.Key
 	at := map[question.Key]int{}
+	numbers := map[int64]int{} // of editions
 	f.Most = pageOfOrders
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		for len(rows) < mostExported {
@@ -37,7 +38,16 @@ func (d *Desk) ExportOrders(ctx context.Context, f store.LineFilter, l words.Lan
 				if err != nil {
 					return err
 				}
-				row := d.exported(line, l)
+				number, ok := numbers[line.Row.EditionID]
+				if !ok {
+					e, err := tx.EditionByID(line.Row.EditionID)
+					if err != nil {
+						return err
+					}
+					number = e.Number
+					numbers[line.Row.EditionID] = number
+				}
+				row := d.exported(line, number, l)
 				for i := range line.Edition.Items {
 					item := &line.Edition.Items[i]
 					if !item.Asked() {
@@ -68,9 +78,9 @@ func (d *Desk) ExportOrders(ctx context.Context, f store.LineFilter, l words.Lan
 	return table("orders.csv", append([][]string{head}, rows...))
 }
 
-func (d *Desk) exported(line *docket.Line, l words.Language) []string {
+func (d *Desk) exported(line *docket.Line, edition int, l words.Language) []string {
 	return []string{
-		strconv.FormatInt(*line.Order.Number, 10), line.Edition.Title, strconv.FormatInt(line.Row.EditionID, 10), strconv.Itoa(line.Row.Quantity),
+		strconv.FormatInt(*line.Order.Number, 10), line.Edition.Title, strconv.Itoa(edition), strconv.Itoa(line.Row.Quantity),
 		line.Order.Name, line.Order.Email, line.Order.PaidAt.In(line.Business.Location()).Format("2006-01-02 15:04"), line.Row.Brief,
 		plainAmount(l.Amount(line.Row.Slip.Total, line.Edition.Currency), l), string(line.Edition.Currency),
 	}

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"net/http"
 	"regexp"
+	"slices"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -141,34 +142,23 @@ func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
 		}
 		v.Edition = e.Number
 	}
-	return v, nil
-}
-
-// PutDraft keeps a draft. A draft with mistakes is kept, so that nothing typed
-// is lost; one that is based on an older state is refused.
-func (d *Desk) PutDraft(ctx context.Context, id int64, change api.DraftChange, l words.Language) (api.DeskProduct, error) {
-	var view api.DeskProduct
-	err := d.Store.Write(ctx, func(tx *store.Tx) error {
-		p, err := d.product(tx, id, l)
-		if err != nil {
-			return err
+	v.UsedKeys = []string{}
+	editions, err := tx.EditionsOf(p.ID)
+	for _, e := range editions {
+		for _, q := range e.Content.Questions {
+			if !slices.Contains(v.UsedKeys, string(q.Key)) {
+				v.UsedKeys = append(v.UsedKeys, string(q.Key))
+			}
 		}
-		if p.Version != change.Version {
-			return problem.Say(http.StatusConflict, l, "conflict", nil)
-		}
-		p.Draft = change.Draft
-		p.Version++
-		p.UpdatedAt = d.Now().UTC()
-		if p.Changed, err = d.differs(tx, p); err != nil {
-			return err
-		}
-		if err := tx.SaveProduct(&p); err != nil {
-			return err
-		}
-		view, err = d.view(tx, p)
-		return err
-	})
-	return view, err
+	}
+	if err != nil {
+		return v, err
+	}
+	if v.CanUndo, err = tx.HasDraftState(p.ID, p.At-1); err != nil {
+		return v, err
+	}
+	v.CanRedo, err = tx.HasDraftState(p.ID, p.At+1)
+	return v, err
 }
 
 // differs compares a draft with the edition on sale, as they are stored.

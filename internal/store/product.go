@@ -19,6 +19,8 @@ type Product struct {
 	EditionID *int64        // on sale; none before the first publishing
 	Changed   bool          // the draft differs from the edition on sale
 	UpdatedAt time.Time
+	At        int    // the draft's place among its states
+	Author    string // of the last change
 }
 
 // An Edition is one published state of a product. The database refuses to

@@ -49,9 +49,51 @@ func (h *handlers) GetDeskProduct(ctx context.Context, r GetDeskProductRequestOb
 	return GetDeskProduct200JSONResponse(v), err
 }
 
+// author names whoever signed in.
+func (h *handlers) author(ctx context.Context) (string, error) {
+	return h.Desk.Name(ctx, h.sessions.GetInt64(ctx, userKey))
+}
+
 func (h *handlers) PutDraft(ctx context.Context, r PutDraftRequestObject) (PutDraftResponseObject, error) {
-	v, err := h.Desk.PutDraft(ctx, r.Id, *r.Body, speak(ctx))
+	author, err := h.author(ctx)
+	if err != nil {
+		return nil, err
+	}
+	v, err := h.Desk.PutDraft(ctx, r.Id, *r.Body, author, speak(ctx))
 	return PutDraft200JSONResponse(v), err
+}
+
+func (h *handlers) TravelDraft(ctx context.Context, r TravelDraftRequestObject) (TravelDraftResponseObject, error) {
+	v, err := h.Desk.Travel(ctx, r.Id, r.Body.Version, r.Direction == "redo", speak(ctx))
+	return TravelDraft200JSONResponse(v), err
+}
+
+func (h *handlers) AttendProduct(ctx context.Context, r AttendProductRequestObject) (AttendProductResponseObject, error) {
+	name, err := h.author(ctx)
+	if err != nil {
+		return nil, err
+	}
+	v, err := h.Desk.Attend(ctx, r.Id, r.Window, name, speak(ctx))
+	return AttendProduct200JSONResponse(v), err
+}
+
+func (h *handlers) GetDifferences(ctx context.Context, r GetDifferencesRequestObject) (GetDifferencesResponseObject, error) {
+	from := 0
+	if r.Params.From != nil {
+		from = *r.Params.From
+	}
+	v, err := h.Desk.Differences(ctx, r.Id, from, speak(ctx))
+	return GetDifferences200JSONResponse(v), err
+}
+
+func (h *handlers) GetEditions(ctx context.Context, r GetEditionsRequestObject) (GetEditionsResponseObject, error) {
+	v, err := h.Desk.EditionsOf(ctx, r.Id, speak(ctx))
+	return GetEditions200JSONResponse(v), err
+}
+
+func (h *handlers) GetEdition(ctx context.Context, r GetEditionRequestObject) (GetEditionResponseObject, error) {
+	v, err := h.Desk.Edition(ctx, r.Id, r.Number, speak(ctx))
+	return GetEdition200JSONResponse(v), err
 }
 
 func (h *handlers) PublishDraft(ctx context.Context, r PublishDraftRequestObject) (PublishDraftResponseObject, error) {

@@ -61,9 +61,24 @@ type ServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx *echo.Context, id IDParam) error
+	// GetDifferences What the draft changes of an edition
+	// (GET /api/desk/products/{id}/differences)
+	GetDifferences(ctx *echo.Context, id IDParam, params GetDifferencesParams) error
 	// PutDraft Keeps the draft; refused when somebody else kept a newer one
 	// (PUT /api/desk/products/{id}/draft)
 	PutDraft(ctx *echo.Context, id IDParam) error
+	// TravelDraft Goes back to the draft before its last change, or forward again
+	// (POST /api/desk/products/{id}/draft/{direction})
+	TravelDraft(ctx *echo.Context, id IDParam, direction string) error
+
+	// (GET /api/desk/products/{id}/editions)
+	GetEditions(ctx *echo.Context, id IDParam) error
+
+	// (GET /api/desk/products/{id}/editions/{number})
+	GetEdition(ctx *echo.Context, id IDParam, number int) error
+	// AttendProduct Says that a window has the product open, and asks who else has
+	// (POST /api/desk/products/{id}/presence/{window})
+	AttendProduct(ctx *echo.Context, id IDParam, window string) error
 	// PublishDraft Makes the draft the next edition
 	// (POST /api/desk/products/{id}/publish)
 	PublishDraft(ctx *echo.Context, id IDParam) error
@@ -415,6 +430,31 @@ func (w *ServerInterfaceWrapper) GetDeskProduct(ctx *echo.Context) error {
 	return err
 }
 
+// GetDifferences converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDifferences(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDifferencesParams
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDifferences(ctx, id, params)
+	return err
+}
+
 // PutDraft converts echo context to params.
 func (w *ServerInterfaceWrapper) PutDraft(ctx *echo.Context) error {
 	var err error
@@ -428,6 +468,94 @@ func (w *ServerInterfaceWrapper) PutDraft(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutDraft(ctx, id)
+	return err
+}
+
+// TravelDraft converts echo context to params.
+func (w *ServerInterfaceWrapper) TravelDraft(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "direction" -------------
+	var direction string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "direction", ctx.Param("direction"), &direction, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter direction: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TravelDraft(ctx, id, direction)
+	return err
+}
+
+// GetEditions converts echo context to params.
+func (w *ServerInterfaceWrapper) GetEditions(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetEditions(ctx, id)
+	return err
+}
+
+// GetEdition converts echo context to params.
+func (w *ServerInterfaceWrapper) GetEdition(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "number" -------------
+	var number int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", ctx.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter number: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetEdition(ctx, id, number)
+	return err
+}
+
+// AttendProduct converts echo context to params.
+func (w *ServerInterfaceWrapper) AttendProduct(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "window" -------------
+	var window string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "window", ctx.Param("window"), &window, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter window: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AttendProduct(ctx, id, window)
 	return err
 }
 
@@ -935,6 +1063,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PATCH(options.BaseURL+"/api/desk/dockets/:line/answers", wrapper.FillDocket, options.OperationMiddlewares["fillDocket"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line/files.zip", wrapper.GetFiles, options.OperationMiddlewares["getFiles"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line/files/:upload", wrapper.GetFile, options.OperationMiddlewares["getFile"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/draft/:direction", wrapper.TravelDraft, options.OperationMiddlewares["travelDraft"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/presence/:window", wrapper.AttendProduct, options.OperationMiddlewares["attendProduct"]...)
+	router.GET(options.BaseURL+"/api/desk/products/:id/differences", wrapper.GetDifferences, options.OperationMiddlewares["getDifferences"]...)
+	router.GET(options.BaseURL+"/api/desk/products/:id/editions", wrapper.GetEditions, options.OperationMiddlewares["getEditions"]...)
+	router.GET(options.BaseURL+"/api/desk/products/:id/editions/:number", wrapper.GetEdition, options.OperationMiddlewares["getEdition"]...)
 	router.GET(options.BaseURL+"/api/desk/orders.csv", wrapper.ExportOrders, options.OperationMiddlewares["exportOrders"]...)
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
@@ -1542,6 +1675,46 @@ func (response GetDeskProductdefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type GetDifferencesRequestObject struct {
+	Id     IDParam `json:"id"`
+	Params GetDifferencesParams
+}
+
+type GetDifferencesResponseObject interface {
+	VisitGetDifferencesResponse(w http.ResponseWriter) error
+}
+
+type GetDifferences200JSONResponse []string
+
+func (response GetDifferences200JSONResponse) VisitGetDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDifferencesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDifferencesdefaultApplicationProblemPlusJSONResponse) VisitGetDifferencesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutDraftRequestObject struct {
 	Id   IDParam `json:"id"`
 	Body *PutDraftJSONRequestBody
@@ -1571,6 +1744,166 @@ type PutDraftdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutDraftdefaultApplicationProblemPlusJSONResponse) VisitPutDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TravelDraftRequestObject struct {
+	Id        IDParam `json:"id"`
+	Direction string  `json:"direction"`
+	Body      *TravelDraftJSONRequestBody
+}
+
+type TravelDraftResponseObject interface {
+	VisitTravelDraftResponse(w http.ResponseWriter) error
+}
+
+type TravelDraft200JSONResponse DeskProduct
+
+func (response TravelDraft200JSONResponse) VisitTravelDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TravelDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TravelDraftdefaultApplicationProblemPlusJSONResponse) VisitTravelDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEditionsRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type GetEditionsResponseObject interface {
+	VisitGetEditionsResponse(w http.ResponseWriter) error
+}
+
+type GetEditions200JSONResponse []EditionRow
+
+func (response GetEditions200JSONResponse) VisitGetEditionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEditionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetEditionsdefaultApplicationProblemPlusJSONResponse) VisitGetEditionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEditionRequestObject struct {
+	Id     IDParam `json:"id"`
+	Number int     `json:"number"`
+}
+
+type GetEditionResponseObject interface {
+	VisitGetEditionResponse(w http.ResponseWriter) error
+}
+
+type GetEdition200JSONResponse EditionView
+
+func (response GetEdition200JSONResponse) VisitGetEditionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEditiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetEditiondefaultApplicationProblemPlusJSONResponse) VisitGetEditionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AttendProductRequestObject struct {
+	Id     IDParam `json:"id"`
+	Window string  `json:"window"`
+}
+
+type AttendProductResponseObject interface {
+	VisitAttendProductResponse(w http.ResponseWriter) error
+}
+
+type AttendProduct200JSONResponse Presence
+
+func (response AttendProduct200JSONResponse) VisitAttendProductResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AttendProductdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AttendProductdefaultApplicationProblemPlusJSONResponse) VisitAttendProductResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2732,9 +3065,24 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx context.Context, request GetDeskProductRequestObject) (GetDeskProductResponseObject, error)
+	// GetDifferences What the draft changes of an edition
+	// (GET /api/desk/products/{id}/differences)
+	GetDifferences(ctx context.Context, request GetDifferencesRequestObject) (GetDifferencesResponseObject, error)
 	// PutDraft Keeps the draft; refused when somebody else kept a newer one
 	// (PUT /api/desk/products/{id}/draft)
 	PutDraft(ctx context.Context, request PutDraftRequestObject) (PutDraftResponseObject, error)
+	// TravelDraft Goes back to the draft before its last change, or forward again
+	// (POST /api/desk/products/{id}/draft/{direction})
+	TravelDraft(ctx context.Context, request TravelDraftRequestObject) (TravelDraftResponseObject, error)
+
+	// (GET /api/desk/products/{id}/editions)
+	GetEditions(ctx context.Context, request GetEditionsRequestObject) (GetEditionsResponseObject, error)
+
+	// (GET /api/desk/products/{id}/editions/{number})
+	GetEdition(ctx context.Context, request GetEditionRequestObject) (GetEditionResponseObject, error)
+	// AttendProduct Says that a window has the product open, and asks who else has
+	// (POST /api/desk/products/{id}/presence/{window})
+	AttendProduct(ctx context.Context, request AttendProductRequestObject) (AttendProductResponseObject, error)
 	// PublishDraft Makes the draft the next edition
 	// (POST /api/desk/products/{id}/publish)
 	PublishDraft(ctx context.Context, request PublishDraftRequestObject) (PublishDraftResponseObject, error)
@@ -3222,6 +3570,32 @@ func (sh *strictHandler) GetDeskProduct(ctx *echo.Context, id IDParam) error {
 	return nil
 }
 
+// GetDifferences operation middleware
+func (sh *strictHandler) GetDifferences(ctx *echo.Context, id IDParam, params GetDifferencesParams) error {
+	var request GetDifferencesRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDifferences(ctx.Request().Context(), request.(GetDifferencesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDifferences")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDifferencesResponseObject); ok {
+		return validResponse.VisitGetDifferencesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutDraft operation middleware
 func (sh *strictHandler) PutDraft(ctx *echo.Context, id IDParam) error {
 	var request PutDraftRequestObject
@@ -3264,6 +3638,132 @@ func (sh *strictHandler) PutDraft(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(PutDraftResponseObject); ok {
 		return validResponse.VisitPutDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TravelDraft operation middleware
+func (sh *strictHandler) TravelDraft(ctx *echo.Context, id IDParam, direction string) error {
+	var request TravelDraftRequestObject
+
+	request.Id = id
+	request.Direction = direction
+
+	var body TravelDraftJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TravelDraft(ctx.Request().Context(), request.(TravelDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TravelDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TravelDraftResponseObject); ok {
+		return validResponse.VisitTravelDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetEditions operation middleware
+func (sh *strictHandler) GetEditions(ctx *echo.Context, id IDParam) error {
+	var request GetEditionsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetEditions(ctx.Request().Context(), request.(GetEditionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetEditions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetEditionsResponseObject); ok {
+		return validResponse.VisitGetEditionsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetEdition operation middleware
+func (sh *strictHandler) GetEdition(ctx *echo.Context, id IDParam, number int) error {
+	var request GetEditionRequestObject
+
+	request.Id = id
+	request.Number = number
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetEdition(ctx.Request().Context(), request.(GetEditionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetEdition")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetEditionResponseObject); ok {
+		return validResponse.VisitGetEditionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AttendProduct operation middleware
+func (sh *strictHandler) AttendProduct(ctx *echo.Context, id IDParam, window string) error {
+	var request AttendProductRequestObject
+
+	request.Id = id
+	request.Window = window
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AttendProduct(ctx.Request().Context(), request.(AttendProductRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AttendProduct")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AttendProductResponseObject); ok {
+		return validResponse.VisitAttendProductResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -13,7 +13,7 @@ import (
 func TestShopPages(t *testing.T) {
 	c := open(t, nil).client()
 	front := read[api.ShopFront](t, c.want(200, "GET", "/api/shop", nil))
-	if len(front.Products) != 4 || front.Business != "Fernlight Sky Studio" {
+	if len(front.Products) != 5 || front.Business != "Fernlight Sky Studio" {
 		t.Errorf("%+v", front)
 	}
 	for _, p := range front.Products {
@@ -26,7 +26,7 @@ func TestShopPages(t *testing.T) {
 		c.want(200, "GET", "/api/shop/products/"+p.Slug+"/openings", nil)
 		c.want(200, "POST", "/api/shop/products/"+p.Slug+"/evaluate", fields{"quantity": 1, "answers": fields{}})
 	}
-	if front.Products[0].Price != 2400 || front.Products[1].Price != 2400 || front.Products[3].Hint != "decided" {
+	if front.Products[0].Price != 2400 || front.Products[1].Price != 2400 || front.Products[3].Hint != "decided" || front.Products[4].Price != 17100 {
 		t.Errorf("the prices on the shelf: %+v", front.Products)
 	}
 	c.refused(404, "", "GET", "/api/shop/products/ghost", nil)

@@ -113,7 +113,7 @@ func (h *handlers) AddPicture(ctx context.Context, r AddPictureRequestObject) (A
 }
 
 func (h *handlers) FillDocket(ctx context.Context, r FillDocketRequestObject) (FillDocketResponseObject, error) {
-	author, err := h.Desk.Name(ctx, h.sessions.GetInt64(ctx, userKey))
+	author, err := h.author(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -95,7 +95,7 @@ func (l Language) marks() (decimalMark, group string) {
 
 // Amount writes an amount without its currency, as it stands in a slip.
 func (l Language) Amount(a money.Amount, c money.Currency) string {
-	return l.group(a.Plain(c))
+	return l.group(a.Plain(c), 4)
 }
 
 // Money writes an amount with its currency's code: "EUR 50.70".
@@ -103,17 +103,19 @@ func (l Language) Money(a money.Amount, c money.Currency) string {
 	return string(c) + " " + l.Amount(a, c)
 }
 
-// Number writes a decimal number with the language's marks.
-func (l Language) Number(d decimal.Decimal) string { return l.group(d.String()) }
+// Number writes a decimal number with the language's marks. Numbers of four
+// digits stay whole, as many of them are years.
+func (l Language) Number(d decimal.Decimal) string { return l.group(d.String(), 5) }
 
-func (l Language) group(s string) string {
+// group marks the thousands of a number that has at least so many digits.
+func (l Language) group(s string, least int) string {
 	mark, sep := l.marks()
 	sign := ""
 	if s[0] == '-' {
 		sign, s = "−", s[1:]
 	}
 	whole, part, has := strings.Cut(s, ".")
-	for i := len(whole) - 3; i > 0; i -= 3 {
+	for i := len(whole) - 3; i > 0 && len(whole) >= least; i -= 3 {
 		whole = whole[:i] + sep + whole[i:]
 	}
 	if has {

@@ -40,6 +40,13 @@ export function Calendar() {
                       {b.customer} <span className="num">{b.people}</span>
                     </Link>
                   ))}
+                  {o.bookings.flatMap((b) =>
+                    (b.answers ?? []).map((a) => (
+                      <div key={`${b.line}${a.key}`} className="small quiet calendar-answer">
+                        {a.wording}: {a.words.replaceAll("\n", "; ")}
+                      </div>
+                    )),
+                  )}
                 </div>
                 {o.places > 0 ? (
                   <span className="small num">

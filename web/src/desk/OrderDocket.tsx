@@ -9,6 +9,8 @@ import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { Answer } from "./Answer";
 import { useHere } from "./App";
+import { Evidence } from "./Evidence";
+import { Fill } from "./Fill";
 import { BriefMark } from "./Orders";
 import { WorkRow } from "./WorkRow";
 
@@ -113,10 +115,19 @@ export function OrderDocket({ line }: { line: number }) {
                 <dt>{a.wording}</dt>
                 <dd>
                   <Answer a={a} />
+                  <Evidence line={line} a={a} />
+                  {a.moment === "desk" && <Fill docket={d} at={a.key} />}
                 </dd>
               </div>
             ))}
           </dl>
+          {d.answers.some((a) => a.files) && (
+            <p>
+              <a href={`/api/desk/dockets/${line}/files.zip`} download>
+                {t("Save all files as a zip file")}
+              </a>
+            </p>
+          )}
           <h3>{t("Work")}</h3>
           {d.work.length === 0 && <div className="empty">{t("This product makes no work.")}</div>}
           {d.work.map((w) => (

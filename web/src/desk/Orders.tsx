@@ -101,6 +101,13 @@ export function Orders() {
             />
           )}
         </div>
+        {rows.length > 0 && (
+          <p className="small export">
+            <a href={`/api/desk/orders.csv?${exported(query)}`} download>
+              {t("Save these as CSV")}
+            </a>
+          </p>
+        )}
         {orders.error && <Trouble error={orders.error} again={() => orders.refetch()} />}
         {orders.data && rows.length === 0 && (
           <div className="empty">
@@ -139,6 +146,12 @@ export function Orders() {
       <div className="order-open">{open !== undefined && <OrderDocket line={open} />}</div>
     </main>
   );
+}
+
+// exported names the filters for the export.
+function exported(query: object) {
+  const all = Object.entries(query).filter(([k, v]) => v !== undefined && k !== "before");
+  return new URLSearchParams(all.map(([k, v]) => [k, String(v)])).toString();
 }
 
 function Row({ row, on, open }: { row: Schemas["OrderRow"]; on: boolean; open: () => void }) {

@@ -8,6 +8,7 @@ import { span } from "../shared/format";
 import { Trouble } from "../shared/Trouble";
 import { Answer } from "./Answer";
 import { typing, useHere } from "./App";
+import { Evidence } from "./Evidence";
 import { Ways } from "./Work";
 import { Due, Marks, useWorkAction, Waits } from "./WorkRow";
 
@@ -76,6 +77,9 @@ export function Worksheet() {
           {span(rows.reduce((n, r) => n + r.item.minutes, 0))}
         </span>
         <span className="grow" />
+        <a href={`/api/desk/worksheets/${product}/${step}/table.csv`} download>
+          {t("CSV")}
+        </a>
         <Ways by="step" />
         <Button type="primary" disabled={chosen.length === 0} loading={act.isPending} onClick={finish}>
           {t("Mark {{count}} done", { count: chosen.length })}
@@ -133,7 +137,14 @@ export function Worksheet() {
                     const a = cells[c.key];
                     return (
                       <td key={c.key}>
-                        {a ? <Answer a={a} brief /> : <span className="quiet">{t("not asked")}</span>}
+                        {a ? (
+                          <>
+                            <Answer a={a} brief />
+                            <Evidence line={item.line} a={a} small />
+                          </>
+                        ) : (
+                          <span className="quiet">{t("not asked")}</span>
+                        )}
                       </td>
                     );
                   })}

@@ -5,13 +5,14 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { money } from "../shared/format";
 import { Labelled } from "../shared/Labelled";
+import { randomName } from "../shared/name";
 import { QuestionField } from "../shared/questions/QuestionField";
 import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useBasketView } from "./Basket";
-import { checkoutKey, forget, type Person, personKey, randomName, useBasket, useKept } from "./keep";
+import { checkoutKey, forget, type Person, personKey, useBasket, useKept } from "./keep";
 import { useKnown } from "./known";
 
 // Checkout asks for what is left in two steps: who you are with the questions

@@ -6,6 +6,7 @@ import { useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
 import { money } from "../shared/format";
 import { Html } from "../shared/Html";
+import { randomName } from "../shared/name";
 import { begin } from "../shared/questions/begin";
 import { QuestionField } from "../shared/questions/QuestionField";
 import { QuestionList } from "../shared/questions/QuestionList";
@@ -13,7 +14,7 @@ import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useEvaluation } from "../shared/useEvaluation";
-import { forget, randomName, useBasket, useKept } from "./keep";
+import { forget, useBasket, useKept } from "./keep";
 import { useKnown } from "./known";
 
 type Typed = { quantity: number; answers: Record<string, unknown>; later: string[] };

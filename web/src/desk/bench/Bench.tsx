@@ -1,14 +1,16 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Dropdown } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { randomName } from "../../shared/name";
 import { Trouble } from "../../shared/Trouble";
 import { useEvaluation } from "../../shared/useEvaluation";
 import { BookingEditor } from "./BookingEditor";
 import type { Draft, Selected } from "./draft";
-import { Live } from "./Live";
+import { Differences, Editions } from "./Editions";
+import { beginDraft, Live, type Tried } from "./Live";
 import { Path } from "./Path";
 import { ProductEditor } from "./ProductEditor";
 import { QuestionEditor } from "./QuestionEditor";
@@ -34,6 +36,41 @@ export function Bench() {
   return <Making key={product.dataUpdatedAt} start={product.data} reload={() => product.refetch()} />;
 }
 
+type Looking = "differences" | "editions";
+
+// usePresence tells the server that this window has the product open, and asks
+// who else has.
+function usePresence(id: number) {
+  const [window] = useState(randomName);
+  const presence = useQuery({
+    queryKey: ["presence", id, window],
+    queryFn: () =>
+      take(api.POST("/api/desk/products/{id}/presence/{window}", { params: { path: { id, window } } })),
+    refetchInterval: 4_000,
+    staleTime: 0,
+    gcTime: 0,
+    retry: false,
+  });
+  return presence.data;
+}
+
+// useShortcuts undoes and redoes with the keys that people know; in a field
+// that is being typed in, the browser's own undoing goes first.
+function useShortcuts(travel: (direction: "undo" | "redo") => void) {
+  const latest = useRef(travel);
+  latest.current = travel;
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== "z" || typing) return;
+      e.preventDefault();
+      latest.current(e.shiftKey ? "redo" : "undo");
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, []);
+}
+
 type Kept = { state: "kept" } | { state: "keeping" } | { state: "refused"; problem: unknown };
 
 // useDraft keeps the draft on the server while it changes. One request runs at
@@ -46,7 +83,8 @@ function useDraft(start: Schemas["DeskProduct"]) {
   const latest = useRef<Draft>(start.draft);
   const saved = useRef<Draft>(start.draft);
   const running = useRef<Promise<void>>(undefined);
-  const [past, setPast] = useState<Draft[]>([]);
+  // Whether what is typed continues what was kept last.
+  const continues = useRef(false);
 
   const keep = useRef(async (): Promise<void> => {
     await running.current;
@@ -58,11 +96,12 @@ function useDraft(start: Schemas["DeskProduct"]) {
         const p = await take(
           api.PUT("/api/desk/products/{id}/draft", {
             params: { path: { id: start.id } },
-            body: { version: version.current, draft: sent },
+            body: { version: version.current, draft: sent, continues: continues.current },
           }),
         );
         version.current = p.version;
         saved.current = sent;
+        continues.current = true;
         setProduct(p);
         setKept({ state: "kept" });
       } catch (problem) {
@@ -88,33 +127,62 @@ function useDraft(start: Schemas["DeskProduct"]) {
     };
   }, []);
 
-  // What is typed without a pause is undone in one piece.
+  // What is typed without a pause is undone in one piece; a pause, or another
+  // place, begins a new one.
   const typedAt = useRef(0);
   const change = (next: Draft) => {
     const now = Date.now();
-    if (now - typedAt.current > pause) setPast((old) => [...old.slice(-99), draft]);
+    if (now - typedAt.current > pause) {
+      // What was typed before the pause is a piece of its own.
+      if (latest.current !== saved.current) keep.current();
+      continues.current = false;
+    }
     typedAt.current = now;
     setDraft(next);
   };
-  const undo = () => {
-    const last = past.at(-1);
-    if (!last) return;
-    setPast(past.slice(0, -1));
-    typedAt.current = 0;
-    setDraft(last);
+
+  // The states to go back to are kept on the server, so a closed tab loses none.
+  const travel = async (direction: "undo" | "redo") => {
+    await keep.current();
+    if (latest.current !== saved.current) return;
+    setKept({ state: "keeping" });
+    try {
+      const p = await take(
+        api.POST("/api/desk/products/{id}/draft/{direction}", {
+          params: { path: { id: start.id, direction } },
+          body: { version: version.current },
+        }),
+      );
+      version.current = p.version;
+      saved.current = p.draft;
+      latest.current = p.draft;
+      continues.current = false;
+      typedAt.current = 0;
+      setDraft(p.draft);
+      setProduct(p);
+      setKept({ state: "kept" });
+    } catch (problem) {
+      setKept({ state: "refused", problem });
+    }
   };
+  const dirty = draft !== saved.current;
   return {
     product,
     setProduct,
     draft,
     change,
-    undo,
-    canUndo: past.length > 0,
+    travel,
+    dirty,
+    canUndo: dirty || product.can_undo,
+    canRedo: !dirty && product.can_redo,
     kept,
     keep: keep.current,
     version,
   };
 }
+
+// placeOf knows a question by its place while its key follows its wording.
+const placeOf = (draft: Draft, key: string) => draft.questions?.findIndex((q) => q.key === key);
 
 function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () => void }) {
   const { t } = useTranslation();
@@ -125,16 +193,16 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
     const first = start.draft.questions?.[0];
     return first ? { part: "question", key: first.key } : { part: "product" };
   });
-  const [input, setInput] = useState<{ quantity: number; answers: Record<string, unknown>; later: string[] }>(
-    {
-      quantity: 1,
-      answers: {},
-      later: [],
-    },
-  );
+  const [input, setInput] = useState<Tried>(() => ({
+    quantity: 1,
+    answers: beginDraft(start.draft),
+    later: [],
+  }));
+  const [looking, setLooking] = useState<Looking>();
   const [problem, setProblem] = useState<unknown>();
   const [publishing, setPublishing] = useState(false);
-  const trial = useEvaluation({ draft, ...input }, (body, signal) =>
+  const { known: _, ...tried } = input;
+  const trial = useEvaluation({ draft, ...tried }, (body, signal) =>
     take(api.POST("/api/desk/products/{id}/try", { params: { path: { id: start.id } }, body, signal })),
   );
   const findings = trial.result?.findings ?? d.product.findings;
@@ -162,6 +230,9 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   const conflict =
     d.kept.state === "refused" && d.kept.problem instanceof Problem && d.kept.problem.status === 409;
   const { product } = d;
+  const presence = usePresence(start.id);
+  const newer = presence && presence.version > d.version.current && d.kept.state === "kept";
+  useShortcuts(d.travel);
   return (
     <main className="bench">
       <div className="bench-head row">
@@ -171,7 +242,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
           {product.changed && product.edition > 0 && ` · ${t("draft has changes")}`}
           {" · "}
           <span role="status">
-            {d.kept.state === "keeping"
+            {d.kept.state === "keeping" || (d.kept.state === "kept" && d.dirty)
               ? t("keeping …")
               : d.kept.state === "kept"
                 ? t("draft is kept")
@@ -187,14 +258,42 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
               : t("{{count}} things to look at", { count: findings.length })}
           </span>
         )}
-        <Button disabled={!d.canUndo} onClick={d.undo}>
+        <Button disabled={!d.canUndo} onClick={() => d.travel("undo")} title="Ctrl+Z">
           {t("Undo")}
         </Button>
-        {product.edition > 0 && (
-          <Button href={`/p/${product.slug}`} target="_blank">
-            {t("See it in the shop")}
-          </Button>
-        )}
+        <Button disabled={!d.canRedo} onClick={() => d.travel("redo")} title="Ctrl+Shift+Z">
+          {t("Redo")}
+        </Button>
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: [
+              {
+                key: "differences",
+                label: t("What the draft changes"),
+                disabled: product.edition === 0,
+              },
+              { key: "editions", label: t("Earlier editions"), disabled: product.edition === 0 },
+              ...(product.edition > 0
+                ? [
+                    {
+                      key: "shop",
+                      label: (
+                        <a href={`/p/${product.slug}`} target="_blank" rel="noreferrer">
+                          {t("See it in the shop")}
+                        </a>
+                      ),
+                    },
+                  ]
+                : []),
+            ],
+            onClick: ({ key }) => {
+              if (key !== "shop") d.keep().then(() => setLooking(key as Looking));
+            },
+          }}
+        >
+          <Button>{t("More")}</Button>
+        </Dropdown>
         <Button
           type="primary"
           loading={publishing}
@@ -205,6 +304,38 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
         </Button>
       </div>
       {problem !== undefined && <Trouble error={problem} />}
+      {presence && presence.others.length > 0 && (
+        <div className="bench-refused">
+          <div className="notice attention" role="status">
+            {t("{{names}} has this product open too. Nothing is overwritten; whoever keeps last is told.", {
+              names: presence.others.join(", "),
+            })}
+          </div>
+        </div>
+      )}
+      {newer && (
+        <div className="bench-refused">
+          <div className="notice attention row" role="status">
+            <span className="grow">
+              {t("{{name}} changed this draft meanwhile.", { name: presence.author || t("Somebody") })}
+            </span>
+            <Button onClick={reload}>{t("Look at the newer state")}</Button>
+          </div>
+        </div>
+      )}
+      {looking === "differences" && (
+        <Differences id={start.id} version={product.version} close={() => setLooking(undefined)} />
+      )}
+      {looking === "editions" && (
+        <Editions
+          id={start.id}
+          close={() => setLooking(undefined)}
+          bring={(draft) => {
+            change(draft);
+            setLooking(undefined);
+          }}
+        />
+      )}
       {d.kept.state === "refused" && (
         <div className="bench-refused">
           <Trouble error={d.kept.problem} again={conflict ? undefined : () => d.keep()} />
@@ -233,12 +364,13 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
           {selected.part === "booking" && <BookingEditor draft={draft} change={change} />}
           {selected.part === "question" && (
             <QuestionEditor
-              key={selected.key}
+              key={placeOf(draft, selected.key)}
               draft={draft}
               change={change}
               at={selected.key}
               select={setSelected}
               findings={findings}
+              used={product.used_keys}
             />
           )}
           {selected.part === "step" && (

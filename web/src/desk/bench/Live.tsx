@@ -1,8 +1,9 @@
-import { Button, Segmented } from "antd";
+import { Button, Checkbox, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { day, local, span } from "../../shared/format";
+import { begin } from "../../shared/questions/begin";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { QuestionList } from "../../shared/questions/QuestionList";
 import { faultsOf } from "../../shared/questions/types";
@@ -10,9 +11,35 @@ import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../App";
 import { Waits } from "../WorkRow";
-import type { Moment, Selected } from "./draft";
+import type { Draft, Moment, Selected } from "./draft";
 
-type Input = { quantity: number; answers: Record<string, unknown>; later: string[] };
+// What is tried: the answers, and as whom and when.
+export type Tried = {
+  quantity: number;
+  answers: Record<string, unknown>;
+  later: string[];
+  day?: string;
+  known?: boolean;
+};
+
+type Input = Tried;
+
+// beginDraft gives the answers that a customer begins with.
+export const beginDraft = (draft: Draft) =>
+  begin(
+    (draft.questions ?? []).map((q) => ({
+      key: q.key,
+      kind: q.kind,
+      moment: q.moment,
+      wording: q.wording,
+      required: q.required ?? false,
+      later: q.later ?? false,
+      scope: q.scope,
+      settings: q.settings ?? {},
+      hint: "",
+      choice_hints: {},
+    })),
+  );
 
 type Props = {
   trial?: Schemas["TrialResult"];
@@ -80,8 +107,35 @@ function TryIt({
   };
   const defer = (key: string, on: boolean) =>
     setInput({ ...input, later: on ? [...input.later, key] : input.later.filter((k) => k !== key) });
+  const [wide, setWide] = useState(false);
+  const kept = (key: string, kind: string) => (input.known ? sample(kind, key) : undefined);
   return (
-    <div className="sheet try">
+    <div className={wide ? "sheet try wide" : "sheet try"}>
+      <div className="row small try-as">
+        <Segmented
+          size="small"
+          value={wide}
+          onChange={setWide}
+          options={[
+            { value: false, label: t("phone") },
+            { value: true, label: t("desktop") },
+          ]}
+        />
+        <Checkbox
+          checked={input.known ?? false}
+          onChange={(e) => setInput({ ...input, known: e.target.checked })}
+        >
+          {t("known customer")}
+        </Checkbox>
+        <input
+          type="date"
+          className="plain-field small-field"
+          aria-label={t("Tried as on this day")}
+          title={t("Tried as on this day")}
+          value={input.day ?? ""}
+          onChange={(e) => setInput({ ...input, day: e.target.value || undefined })}
+        />
+      </div>
       {(evaluation.picture || page.picture) && moment === "choosing" && (
         <img src={`/pictures/${evaluation.picture || page.picture}`} alt="" width="320" height="120" />
       )}
@@ -90,7 +144,7 @@ function TryIt({
         <button
           type="button"
           className="linkish small"
-          onClick={() => setInput({ quantity: 1, answers: {}, later: [] })}
+          onClick={() => setInput({ ...input, quantity: 1, answers: begin(page.questions), later: [] })}
         >
           {t("Start over")}
         </button>
@@ -145,12 +199,33 @@ function TryIt({
             faults={faultsOf(evaluation.faults, q.key).filter(
               (f) => f.code !== "required" || touched.has(q.key),
             )}
+            known={
+              q.scope === "customer" &&
+              input.answers[q.key] === undefined &&
+              kept(q.key, q.kind) !== undefined
+                ? {
+                    words: String(kept(q.key, q.kind)),
+                    take: () => answer(q.key, kept(q.key, q.kind)),
+                  }
+                : undefined
+            }
             later={q.later ? { on: input.later.includes(q.key), set: (on) => defer(q.key, on) } : undefined}
           />
         )}
       />
     </div>
   );
+}
+
+// sample gives what a known customer might have answered last time.
+function sample(kind: string, key: string): unknown {
+  const samples: Record<string, unknown> = {
+    short_text: key.replaceAll("_", " "),
+    mail: "ada@example.org",
+    phone: "+49 30 23125 014",
+    web_address: "https://example.org",
+  };
+  return samples[kind];
 }
 
 function Planned({ items }: { items: Schemas["PlannedItem"][] }) {

@@ -26,9 +26,11 @@ type Props = {
   at: string;
   select: (s: Selected) => void;
   findings: Schemas["Finding"][];
+  // keys that were published
+  used: string[];
 };
 
-export function QuestionEditor({ draft, change, at, select, findings }: Props) {
+export function QuestionEditor({ draft, change, at, select, findings, used }: Props) {
   const { t } = useTranslation();
   const q = draft.questions?.find((x) => x.key === at);
   const [key, setKey] = useState(at);
@@ -46,6 +48,20 @@ export function QuestionEditor({ draft, change, at, select, findings }: Props) {
     if (badKey || key === at) return;
     change(renameKey(draft, at, key));
     select({ part: "question", key });
+  };
+  // The key follows the wording until something uses it.
+  const follows =
+    !used.includes(at) && (at === keyOf(q.wording, others) || at === keyOf(t(kind?.name ?? ""), others));
+  const word = (wording: string) => {
+    const worded = {
+      ...draft,
+      questions: draft.questions?.map((x) => (x.key === at ? { ...x, wording } : x)),
+    };
+    const next = keyOf(wording, others);
+    if (!follows || next === at || readers(draft, at).length > 0) return change(worded);
+    change(renameKey(worded, at, next));
+    setKey(next);
+    select({ part: "question", key: next });
   };
   const duplicate = () => {
     const copy = keyOf(
@@ -79,7 +95,7 @@ export function QuestionEditor({ draft, change, at, select, findings }: Props) {
       <Findings findings={findings.filter((f) => f.part === "question" && f.key === at)} />
       {q.kind !== "note" && (
         <Labelled id="wording" wording={t("What people read")}>
-          <Input id="wording" value={q.wording} onChange={(e) => set({ wording: e.target.value })} />
+          <Input id="wording" value={q.wording} onChange={(e) => word(e.target.value)} />
         </Labelled>
       )}
       {!shown.has(q.kind) && (

@@ -549,6 +549,105 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/products/{id}/draft/{direction}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+                direction: "undo" | "redo";
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Goes back to the draft before its last change, or forward again */
+        post: operations["travelDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/presence/{window}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+                window: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says that a window has the product open, and asks who else has */
+        post: operations["attendProduct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/differences": {
+        parameters: {
+            query?: {
+                /** @description An edition's number; the one on sale without it */
+                from?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        /** What the draft changes of an edition */
+        get: operations["getDifferences"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/editions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get: operations["getEditions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/editions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+                number: number;
+            };
+            cookie?: never;
+        };
+        get: operations["getEdition"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/orders.csv": {
         parameters: {
             query?: never;
@@ -1127,6 +1226,10 @@ export interface components {
             title: string;
         };
         DeskProduct: {
+            /** @description Keys of questions that were published */
+            used_keys: string[];
+            can_undo: boolean;
+            can_redo: boolean;
             /** Format: int64 */
             id: number;
             slug: string;
@@ -1138,7 +1241,30 @@ export interface components {
         };
         DraftChange: {
             version: number;
+            /** @description Typed on without a pause, so undone together with the change before */
+            continues?: boolean;
             draft: components["schemas"]["Draft"];
+        };
+        EditionRow: {
+            number: number;
+            /** Format: date-time */
+            published: string;
+            orders: number;
+            on_sale: boolean;
+        };
+        EditionView: {
+            number: number;
+            /** Format: date-time */
+            published: string;
+            draft: components["schemas"]["Draft"];
+        };
+        Presence: {
+            /** @description Of the draft as it is kept */
+            version: number;
+            /** @description Who changed it last */
+            author: string;
+            /** @description Who has the product open in other windows */
+            others: string[];
         };
         Publishing: {
             version: number;
@@ -2223,6 +2349,131 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    travelDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+                direction: "undo" | "redo";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Publishing"];
+            };
+        };
+        responses: {
+            /** @description The product */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskProduct"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    attendProduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The draft's version and the others */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Presence"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDifferences: {
+        parameters: {
+            query?: {
+                /** @description An edition's number; the one on sale without it */
+                from?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Plain sentences */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getEditions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The product's editions, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getEdition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description An edition as it was published */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EditionView"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -38,11 +38,11 @@ export function QuestionField(p: Props) {
     faults.find((f) => f.path === "") ?? (nested.has(q.kind) || perUnit ? undefined : faults[0]);
   const describedBy =
     [q.help && `${id}-help`, ownFault && `${id}-fault`].filter(Boolean).join(" ") || undefined;
-  const single = boxed.has(q.kind) && !perUnit;
+  const single = boxed.has(q.kind) && (!perUnit || (p.quantity ?? 1) <= 1);
   const Label = single ? "label" : "div";
   return (
     <div className={q.half ? "question half" : "question"} data-question={q.key}>
-      <Label id={`${id}-label`} {...(single ? { htmlFor: id } : {})} className="question-wording">
+      <Label id={`${id}-label`} {...(single ? { htmlFor: perUnit ? `${id}-0` : id } : {})} className="question-wording">
         {q.wording}
         {q.hint && <span className="question-hint num"> {q.hint}</span>}
         {!q.required && (
