@@ -434,7 +434,10 @@ type DeskProduct struct {
 	Edition  int       `json:"edition"`
 	Findings []Finding `json:"findings"`
 	Id       int64     `json:"id"`
-	Slug     string    `json:"slug"`
+
+	// Linked Questions that sheets bring in
+	Linked []DraftQuestion `json:"linked"`
+	Slug   string          `json:"slug"`
 
 	// UsedKeys Keys of questions that were published
 	UsedKeys []string `json:"used_keys"`
@@ -605,7 +608,23 @@ type Moment = question.Moment
 
 // NewProduct defines model for NewProduct.
 type NewProduct struct {
-	Title string `json:"title"`
+	// Product Begin as this one
+	Product *int64 `json:"product,omitempty"`
+
+	// Ready Begin as a ready-made product
+	Ready *string `json:"ready,omitempty"`
+	Title string  `json:"title"`
+}
+
+// NewSheet defines model for NewSheet.
+type NewSheet struct {
+	Name string `json:"name"`
+
+	// Ready Begin with the questions of a ready-made product
+	Ready *string `json:"ready,omitempty"`
+
+	// Sheet Begin as this one
+	Sheet *int64 `json:"sheet,omitempty"`
 }
 
 // Opening defines model for Opening.
@@ -818,6 +837,15 @@ type QuestionView struct {
 	Wording  string          `json:"wording"`
 }
 
+// ReadyMade defines model for ReadyMade.
+type ReadyMade struct {
+	Name      string `json:"name"`
+	Questions int    `json:"questions"`
+	Steps     int    `json:"steps"`
+	Summary   string `json:"summary"`
+	Title     string `json:"title"`
+}
+
 // Scope defines model for Scope.
 type Scope = question.Scope
 
@@ -828,6 +856,69 @@ type Session struct {
 	Name     string    `json:"name"`
 	Now      time.Time `json:"now"`
 	Zone     string    `json:"zone"`
+}
+
+// SheetChange defines model for SheetChange.
+type SheetChange struct {
+	Name      string          `json:"name"`
+	Questions []DraftQuestion `json:"questions"`
+	Rule      SheetRule       `json:"rule"`
+	Version   int             `json:"version"`
+}
+
+// SheetReach defines model for SheetReach.
+type SheetReach struct {
+	// Errors What would be wrong with it then
+	Errors []string `json:"errors"`
+	Id     int64    `json:"id"`
+
+	// Sold It is on sale and gets a new edition; otherwise only its draft changes
+	Sold  bool   `json:"sold"`
+	Title string `json:"title"`
+}
+
+// SheetRow defines model for SheetRow.
+type SheetRow struct {
+	Changed   bool        `json:"changed"`
+	Id        int64       `json:"id"`
+	Name      string      `json:"name"`
+	Published bool        `json:"published"`
+	Questions int         `json:"questions"`
+	Used      []SheetUser `json:"used"`
+}
+
+// SheetRule defines model for SheetRule.
+type SheetRule = product.SheetRule
+
+// SheetShift defines model for SheetShift.
+type SheetShift = product.SheetShift
+
+// SheetUse defines model for SheetUse.
+type SheetUse = product.SheetUse
+
+// SheetUser defines model for SheetUser.
+type SheetUser struct {
+	Id int64 `json:"id"`
+
+	// Named The product names the sheet; otherwise the sheet's rule includes it
+	Named bool   `json:"named"`
+	Title string `json:"title"`
+}
+
+// SheetView defines model for SheetView.
+type SheetView struct {
+	Changed   bool            `json:"changed"`
+	Findings  []Finding       `json:"findings"`
+	Id        int64           `json:"id"`
+	Name      string          `json:"name"`
+	Published bool            `json:"published"`
+	Questions []DraftQuestion `json:"questions"`
+
+	// Reach What publishing it would change
+	Reach   []SheetReach `json:"reach"`
+	Rule    SheetRule    `json:"rule"`
+	Used    []SheetUser  `json:"used"`
+	Version int          `json:"version"`
 }
 
 // ShopFront defines model for ShopFront.
@@ -891,8 +982,11 @@ type TrialResult struct {
 	Evaluation Evaluation    `json:"evaluation"`
 	Findings   []Finding     `json:"findings"`
 	Items      []PlannedItem `json:"items"`
-	Openings   []Opening     `json:"openings"`
-	Page       ProductPage   `json:"page"`
+
+	// Linked Questions that sheets bring in
+	Linked   []DraftQuestion `json:"linked"`
+	Openings []Opening       `json:"openings"`
+	Page     ProductPage     `json:"page"`
 }
 
 // Upload defines model for Upload.
@@ -1081,6 +1175,15 @@ type TryDraftJSONRequestBody = Trial
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
+
+// AddSheetJSONRequestBody defines body for AddSheet for application/json ContentType.
+type AddSheetJSONRequestBody = NewSheet
+
+// PutSheetJSONRequestBody defines body for PutSheet for application/json ContentType.
+type PutSheetJSONRequestBody = SheetChange
+
+// PublishSheetJSONRequestBody defines body for PublishSheet for application/json ContentType.
+type PublishSheetJSONRequestBody = Publishing
 
 // ActOnWorkJSONRequestBody defines body for ActOnWork for application/json ContentType.
 type ActOnWorkJSONRequestBody = ItemList

@@ -17,6 +17,7 @@ import (
 	"strings"
 	"time"
 
+	"ruvo/api"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/product"
 	"ruvo/internal/desk"
@@ -40,7 +41,7 @@ func Card(n int) string {
 	return strings.Join([]string{number[:4], number[4:8], number[8:12], number[12:]}, " ")
 }
 
-//go:embed business.json orders.json products/*.json
+//go:embed business.json orders.json products/*.json sheets/*.json
 var files embed.FS
 
 func read(name string, target any) error {
@@ -85,6 +86,9 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	tell := func() time.Time { return f.clock }
 	f.desk = &desk.Desk{Store: s, Editions: editions, Now: tell}
 	f.shop = &shop.Shop{Store: s, Editions: editions, Cards: &standin.CardStandIn{Store: s}, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute}
+	if err := f.sheets(ctx); err != nil {
+		return err
+	}
 	if err := f.products(ctx); err != nil {
 		return err
 	}
@@ -99,6 +103,28 @@ type filling struct {
 	zone  *time.Location
 	now   time.Time // when the demo starts
 	clock time.Time // when the event happens that is being replayed
+}
+
+// sheets publishes the groups of questions that several products use.
+func (f *filling) sheets(ctx context.Context) error {
+	for _, name := range []string{"before-you-come"} {
+		var s api.SheetChange
+		if err := read("sheets/"+name+".json", &s); err != nil {
+			return err
+		}
+		v, err := f.desk.AddSheet(ctx, api.NewSheet{Name: s.Name}, "en")
+		if err != nil {
+			return err
+		}
+		s.Version = v.Version
+		if v, err = f.desk.PutSheet(ctx, v.Id, s, "en"); err != nil {
+			return err
+		}
+		if _, err = f.desk.PublishSheet(ctx, v.Id, v.Version, "en"); err != nil {
+			return fmt.Errorf("the sheet %s: %w", name, err)
+		}
+	}
+	return nil
 }
 
 func (f *filling) products(ctx context.Context) error {

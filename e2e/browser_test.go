@@ -13,7 +13,6 @@ import (
 	"net/http"
 	"os"
 	"os/exec"
-	"path/filepath"
 	"strings"
 	"sync/atomic"
 	"testing"
@@ -101,9 +100,7 @@ func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())
 func open(t *testing.T) *house {
 	t.Helper()
 	folder := t.TempDir()
-	raw, err := os.ReadFile(filepath.Join(template, store.File))
-	must(t, err)
-	must(t, os.WriteFile(filepath.Join(folder, store.File), raw, 0o600))
+	must(t, os.CopyFS(folder, os.DirFS(template)))
 	s, err := store.Open(folder)
 	must(t, err)
 	h := &house{t: t, store: s}

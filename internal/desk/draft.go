@@ -97,9 +97,11 @@ func (d *Desk) Differences(ctx context.Context, id int64, number int, l words.La
 			return err
 		}
 		e, err := d.edition(tx, p, number, l)
-		if err == nil {
-			said = append(said, product.Compare(e.Content, p.Draft)...)
+		if err != nil {
+			return err
 		}
+		draft, err := whole(tx, p)
+		said = append(said, product.Compare(e.Content, draft)...)
 		return err
 	})
 	return said, err
@@ -142,7 +144,8 @@ func (d *Desk) EditionsOf(ctx context.Context, id int64, l words.Language) ([]ap
 	return rows, err
 }
 
-// Edition shows an edition as it was published.
+// Edition shows an edition as it was published, without what sheets brought in,
+// so that it can be a draft again.
 func (d *Desk) Edition(ctx context.Context, id int64, number int, l words.Language) (api.EditionView, error) {
 	var view api.EditionView
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
@@ -151,7 +154,7 @@ func (d *Desk) Edition(ctx context.Context, id int64, number int, l words.Langua
 			return err
 		}
 		e, err := d.edition(tx, p, number, l)
-		view = api.EditionView{Number: e.Number, Published: e.PublishedAt, Draft: e.Content}
+		view = api.EditionView{Number: e.Number, Published: e.PublishedAt, Draft: e.Content.Own()}
 		return err
 	})
 	return view, err

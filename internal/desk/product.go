@@ -1,7 +1,6 @@
 package desk
 
 import (
-	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -42,8 +41,12 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 		if err != nil {
 			return err
 		}
+		sheets, err := tx.UsedSheets()
+		if err != nil {
+			return err
+		}
 		for _, p := range products {
-			_, findings := product.Compile(p.Draft)
+			_, findings := product.Compile(p.Draft.With(p.ID, sheets))
 			errs := 0
 			for _, f := range findings {
 				if f.Error {
@@ -74,9 +77,10 @@ func slug(title string) string {
 	return s
 }
 
-// AddProduct starts a product with an empty draft.
-func (d *Desk) AddProduct(ctx context.Context, title string, l words.Language) (api.DeskProduct, error) {
-	title = strings.TrimSpace(title)
+// AddProduct starts a product: empty, from another one, or from a ready-made
+// one.
+func (d *Desk) AddProduct(ctx context.Context, n api.NewProduct, l words.Language) (api.DeskProduct, error) {
+	title := strings.TrimSpace(n.Title)
 	if title == "" || question.Characters(title) > 120 || !utf8.ValidString(title) {
 		return api.DeskProduct{}, problem.Invalid(l, []api.FieldError{{Key: "title", Code: "title", Message: l.Say("field.title", nil)}})
 	}
@@ -89,6 +93,22 @@ func (d *Desk) AddProduct(ctx context.Context, title string, l words.Language) (
 		}
 		if len(all) > 0 {
 			draft.Currency, draft.Tax = all[0].Draft.Currency, all[0].Draft.Tax
+		}
+		switch {
+		case n.Product != nil:
+			other, err := d.product(tx, *n.Product, l)
+			if err != nil {
+				return err
+			}
+			draft = other.Draft
+			draft.Title = title
+		case n.Ready != nil:
+			made, err := ready(*n.Ready, l)
+			if err != nil {
+				return err
+			}
+			made.Title, made.Currency = title, draft.Currency
+			draft = made
 		}
 		p := store.Product{Slug: slug(title), Position: len(all) + 1, Draft: draft, Version: 1, Changed: true, UpdatedAt: d.Now().UTC()}
 		for n := 2; ; n++ {
@@ -130,8 +150,13 @@ func (d *Desk) product(tx *store.Tx, id int64, l words.Language) (store.Product,
 }
 
 func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
-	_, findings := product.Compile(p.Draft)
-	v := api.DeskProduct{Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: p.Draft, Changed: p.Changed, Findings: findings}
+	sheets, err := tx.UsedSheets()
+	if err != nil {
+		return api.DeskProduct{}, err
+	}
+	whole := p.Draft.With(p.ID, sheets)
+	_, findings := product.Compile(whole)
+	v := api.DeskProduct{Linked: linked(whole), Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: p.Draft, Changed: p.Changed, Findings: findings}
 	if v.Findings == nil {
 		v.Findings = []api.Finding{}
 	}
@@ -161,6 +186,23 @@ func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
 	return v, err
 }
 
+// linked gives the questions that sheets brought into a draft.
+func linked(d product.Draft) []product.Question {
+	list := []product.Question{}
+	for _, q := range d.Questions {
+		if q.Sheet != 0 {
+			list = append(list, q)
+		}
+	}
+	return list
+}
+
+// whole gives a product's draft with the questions of its sheets.
+func whole(tx *store.Tx, p store.Product) (product.Draft, error) {
+	sheets, err := tx.UsedSheets()
+	return p.Draft.With(p.ID, sheets), err
+}
+
 // differs compares a draft with the edition on sale, as they are stored.
 func (d *Desk) differs(tx *store.Tx, p store.Product) (bool, error) {
 	if p.EditionID == nil {
@@ -170,12 +212,8 @@ func (d *Desk) differs(tx *store.Tx, p store.Product) (bool, error) {
 	if err != nil {
 		return false, err
 	}
-	a, err := json.Marshal(p.Draft)
-	if err != nil {
-		return false, err
-	}
-	b, err := json.Marshal(e.Content)
-	return !bytes.Equal(a, b), err
+	draft, err := whole(tx, p)
+	return !sameDraft(draft, e.Content), err
 }
 
 // Publish makes the draft the next edition, unless it has errors. Orders that
@@ -194,18 +232,17 @@ func (d *Desk) Publish(ctx context.Context, id int64, version int, l words.Langu
 			view, err = d.view(tx, p)
 			return err
 		}
-		if _, findings := product.Compile(p.Draft); product.Broken(findings) {
-			return draftErrors(l, findings)
-		}
-		last, err := tx.LastEdition(p.ID)
+		draft, err := whole(tx, p)
 		if err != nil {
 			return err
 		}
-		e := store.Edition{ProductID: p.ID, Number: last + 1, Content: p.Draft, PublishedAt: d.Now().UTC()}
-		if err := tx.AddEdition(&e); err != nil {
+		if _, findings := product.Compile(draft); product.Broken(findings) {
+			return draftErrors(l, findings)
+		}
+		if err := d.publish(tx, &p, draft); err != nil {
 			return err
 		}
-		p.EditionID, p.Changed = &e.ID, false
+		p.Changed = false
 		if err := tx.SaveProduct(&p); err != nil {
 			return err
 		}
@@ -213,6 +250,20 @@ func (d *Desk) Publish(ctx context.Context, id int64, version int, l words.Langu
 		return err
 	})
 	return view, err
+}
+
+// publish makes a content the product's next edition.
+func (d *Desk) publish(tx *store.Tx, p *store.Product, content product.Draft) error {
+	last, err := tx.LastEdition(p.ID)
+	if err != nil {
+		return err
+	}
+	e := store.Edition{ProductID: p.ID, Number: last + 1, Content: content, PublishedAt: d.Now().UTC()}
+	if err := tx.AddEdition(&e); err != nil {
+		return err
+	}
+	p.EditionID = &e.ID
+	return nil
 }
 
 func draftErrors(l words.Language, findings []product.Finding) error {
@@ -238,7 +289,12 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		if err != nil {
 			return err
 		}
-		e, findings := product.Compile(t.Draft)
+		sheets, err := tx.UsedSheets()
+		if err != nil {
+			return err
+		}
+		draft := t.Draft.With(p.ID, sheets)
+		e, findings := product.Compile(draft)
 		now, zone := d.Now(), b.Location()
 		if t.Day != nil {
 			day, err := calendar.ParseDay(*t.Day)
@@ -274,7 +330,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		r := evaluate.Evaluate(e, answers, f)
 		view = api.TrialResult{
 			Page: docket.Page(p.Slug, 0, e, question.Desk, l), Evaluation: docket.Evaluated(0, e, &r, wrong, f, question.Choosing),
-			Items: planned(e, &r), Findings: findings, Openings: []api.Opening{}, Efforts: e.Efforts(),
+			Items: planned(e, &r), Findings: findings, Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft),
 		}
 		if view.Findings == nil {
 			view.Findings = []api.Finding{}

@@ -99,6 +99,9 @@ var asking = []string{
 	`CREATE TABLE draft_states (
 		product_id INTEGER NOT NULL REFERENCES products (id), position INTEGER NOT NULL, draft TEXT NOT NULL,
 		author TEXT NOT NULL, at DATETIME NOT NULL, PRIMARY KEY (product_id, position))`,
+	`CREATE TABLE sheets (
+		id INTEGER PRIMARY KEY, name TEXT NOT NULL, questions TEXT, rule TEXT NOT NULL, published TEXT, published_rule TEXT NOT NULL,
+		version INTEGER NOT NULL, on_sale BOOLEAN NOT NULL, changed BOOLEAN NOT NULL, updated_at DATETIME NOT NULL)`,
 	`ALTER TABLE products ADD COLUMN at INTEGER NOT NULL DEFAULT 0`,
 	`ALTER TABLE products ADD COLUMN author TEXT NOT NULL DEFAULT ''`,
 }

@@ -40,7 +40,7 @@ func (h *handlers) GetProducts(ctx context.Context, _ GetProductsRequestObject) 
 }
 
 func (h *handlers) AddProduct(ctx context.Context, r AddProductRequestObject) (AddProductResponseObject, error) {
-	v, err := h.Desk.AddProduct(ctx, r.Body.Title, speak(ctx))
+	v, err := h.Desk.AddProduct(ctx, *r.Body, speak(ctx))
 	return AddProduct200JSONResponse(v), err
 }
 

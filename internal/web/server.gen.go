@@ -86,6 +86,9 @@ type ServerInterface interface {
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx *echo.Context, id IDParam) error
 
+	// (GET /api/desk/ready)
+	GetReadyMade(ctx *echo.Context) error
+
 	// (DELETE /api/desk/session)
 	SignOut(ctx *echo.Context) error
 	// GetSession Who is signed in
@@ -94,6 +97,24 @@ type ServerInterface interface {
 
 	// (POST /api/desk/session)
 	SignIn(ctx *echo.Context) error
+
+	// (GET /api/desk/sheets)
+	GetSheets(ctx *echo.Context) error
+
+	// (POST /api/desk/sheets)
+	AddSheet(ctx *echo.Context) error
+	// DropSheet Takes a sheet away that no product uses
+	// (DELETE /api/desk/sheets/{id})
+	DropSheet(ctx *echo.Context, id IDParam) error
+
+	// (GET /api/desk/sheets/{id})
+	GetSheet(ctx *echo.Context, id IDParam) error
+	// PutSheet Keeps a sheet as it is edited; products see it when it is published
+	// (PUT /api/desk/sheets/{id})
+	PutSheet(ctx *echo.Context, id IDParam) error
+	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
+	// (POST /api/desk/sheets/{id}/publish)
+	PublishSheet(ctx *echo.Context, id IDParam) error
 
 	// (GET /api/desk/steps)
 	GetSteps(ctx *echo.Context) error
@@ -591,6 +612,15 @@ func (w *ServerInterfaceWrapper) TryDraft(ctx *echo.Context) error {
 	return err
 }
 
+// GetReadyMade converts echo context to params.
+func (w *ServerInterfaceWrapper) GetReadyMade(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetReadyMade(ctx)
+	return err
+}
+
 // SignOut converts echo context to params.
 func (w *ServerInterfaceWrapper) SignOut(ctx *echo.Context) error {
 	var err error
@@ -615,6 +645,88 @@ func (w *ServerInterfaceWrapper) SignIn(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.SignIn(ctx)
+	return err
+}
+
+// GetSheets converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSheets(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSheets(ctx)
+	return err
+}
+
+// AddSheet converts echo context to params.
+func (w *ServerInterfaceWrapper) AddSheet(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddSheet(ctx)
+	return err
+}
+
+// DropSheet converts echo context to params.
+func (w *ServerInterfaceWrapper) DropSheet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropSheet(ctx, id)
+	return err
+}
+
+// GetSheet converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSheet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSheet(ctx, id)
+	return err
+}
+
+// PutSheet converts echo context to params.
+func (w *ServerInterfaceWrapper) PutSheet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutSheet(ctx, id)
+	return err
+}
+
+// PublishSheet converts echo context to params.
+func (w *ServerInterfaceWrapper) PublishSheet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PublishSheet(ctx, id)
 	return err
 }
 
@@ -1068,6 +1180,13 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/products/:id/differences", wrapper.GetDifferences, options.OperationMiddlewares["getDifferences"]...)
 	router.GET(options.BaseURL+"/api/desk/products/:id/editions", wrapper.GetEditions, options.OperationMiddlewares["getEditions"]...)
 	router.GET(options.BaseURL+"/api/desk/products/:id/editions/:number", wrapper.GetEdition, options.OperationMiddlewares["getEdition"]...)
+	router.GET(options.BaseURL+"/api/desk/ready", wrapper.GetReadyMade, options.OperationMiddlewares["getReadyMade"]...)
+	router.GET(options.BaseURL+"/api/desk/sheets", wrapper.GetSheets, options.OperationMiddlewares["getSheets"]...)
+	router.POST(options.BaseURL+"/api/desk/sheets", wrapper.AddSheet, options.OperationMiddlewares["addSheet"]...)
+	router.DELETE(options.BaseURL+"/api/desk/sheets/:id", wrapper.DropSheet, options.OperationMiddlewares["dropSheet"]...)
+	router.GET(options.BaseURL+"/api/desk/sheets/:id", wrapper.GetSheet, options.OperationMiddlewares["getSheet"]...)
+	router.PUT(options.BaseURL+"/api/desk/sheets/:id", wrapper.PutSheet, options.OperationMiddlewares["putSheet"]...)
+	router.POST(options.BaseURL+"/api/desk/sheets/:id/publish", wrapper.PublishSheet, options.OperationMiddlewares["publishSheet"]...)
 	router.GET(options.BaseURL+"/api/desk/orders.csv", wrapper.ExportOrders, options.OperationMiddlewares["exportOrders"]...)
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
@@ -1995,6 +2114,44 @@ func (response TryDraftdefaultApplicationProblemPlusJSONResponse) VisitTryDraftR
 	return err
 }
 
+type GetReadyMadeRequestObject struct {
+}
+
+type GetReadyMadeResponseObject interface {
+	VisitGetReadyMadeResponse(w http.ResponseWriter) error
+}
+
+type GetReadyMade200JSONResponse []ReadyMade
+
+func (response GetReadyMade200JSONResponse) VisitGetReadyMadeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetReadyMadedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReadyMadedefaultApplicationProblemPlusJSONResponse) VisitGetReadyMadeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -2093,6 +2250,235 @@ type SignIndefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSheetsRequestObject struct {
+}
+
+type GetSheetsResponseObject interface {
+	VisitGetSheetsResponse(w http.ResponseWriter) error
+}
+
+type GetSheets200JSONResponse []SheetRow
+
+func (response GetSheets200JSONResponse) VisitGetSheetsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSheetsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSheetsdefaultApplicationProblemPlusJSONResponse) VisitGetSheetsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSheetRequestObject struct {
+	Body *AddSheetJSONRequestBody
+}
+
+type AddSheetResponseObject interface {
+	VisitAddSheetResponse(w http.ResponseWriter) error
+}
+
+type AddSheet200JSONResponse SheetView
+
+func (response AddSheet200JSONResponse) VisitAddSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddSheetdefaultApplicationProblemPlusJSONResponse) VisitAddSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropSheetRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type DropSheetResponseObject interface {
+	VisitDropSheetResponse(w http.ResponseWriter) error
+}
+
+type DropSheet204Response struct {
+}
+
+func (response DropSheet204Response) VisitDropSheetResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropSheetdefaultApplicationProblemPlusJSONResponse) VisitDropSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSheetRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type GetSheetResponseObject interface {
+	VisitGetSheetResponse(w http.ResponseWriter) error
+}
+
+type GetSheet200JSONResponse SheetView
+
+func (response GetSheet200JSONResponse) VisitGetSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSheetdefaultApplicationProblemPlusJSONResponse) VisitGetSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSheetRequestObject struct {
+	Id   IDParam `json:"id"`
+	Body *PutSheetJSONRequestBody
+}
+
+type PutSheetResponseObject interface {
+	VisitPutSheetResponse(w http.ResponseWriter) error
+}
+
+type PutSheet200JSONResponse SheetView
+
+func (response PutSheet200JSONResponse) VisitPutSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutSheetdefaultApplicationProblemPlusJSONResponse) VisitPutSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PublishSheetRequestObject struct {
+	Id   IDParam `json:"id"`
+	Body *PublishSheetJSONRequestBody
+}
+
+type PublishSheetResponseObject interface {
+	VisitPublishSheetResponse(w http.ResponseWriter) error
+}
+
+type PublishSheet200JSONResponse SheetView
+
+func (response PublishSheet200JSONResponse) VisitPublishSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PublishSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PublishSheetdefaultApplicationProblemPlusJSONResponse) VisitPublishSheetResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3090,6 +3476,9 @@ type StrictServerInterface interface {
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx context.Context, request TryDraftRequestObject) (TryDraftResponseObject, error)
 
+	// (GET /api/desk/ready)
+	GetReadyMade(ctx context.Context, request GetReadyMadeRequestObject) (GetReadyMadeResponseObject, error)
+
 	// (DELETE /api/desk/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
 	// GetSession Who is signed in
@@ -3098,6 +3487,24 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+
+	// (GET /api/desk/sheets)
+	GetSheets(ctx context.Context, request GetSheetsRequestObject) (GetSheetsResponseObject, error)
+
+	// (POST /api/desk/sheets)
+	AddSheet(ctx context.Context, request AddSheetRequestObject) (AddSheetResponseObject, error)
+	// DropSheet Takes a sheet away that no product uses
+	// (DELETE /api/desk/sheets/{id})
+	DropSheet(ctx context.Context, request DropSheetRequestObject) (DropSheetResponseObject, error)
+
+	// (GET /api/desk/sheets/{id})
+	GetSheet(ctx context.Context, request GetSheetRequestObject) (GetSheetResponseObject, error)
+	// PutSheet Keeps a sheet as it is edited; products see it when it is published
+	// (PUT /api/desk/sheets/{id})
+	PutSheet(ctx context.Context, request PutSheetRequestObject) (PutSheetResponseObject, error)
+	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
+	// (POST /api/desk/sheets/{id}/publish)
+	PublishSheet(ctx context.Context, request PublishSheetRequestObject) (PublishSheetResponseObject, error)
 
 	// (GET /api/desk/steps)
 	GetSteps(ctx context.Context, request GetStepsRequestObject) (GetStepsResponseObject, error)
@@ -3866,6 +4273,29 @@ func (sh *strictHandler) TryDraft(ctx *echo.Context, id IDParam) error {
 	return nil
 }
 
+// GetReadyMade operation middleware
+func (sh *strictHandler) GetReadyMade(ctx *echo.Context) error {
+	var request GetReadyMadeRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReadyMade(ctx.Request().Context(), request.(GetReadyMadeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReadyMade")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetReadyMadeResponseObject); ok {
+		return validResponse.VisitGetReadyMadeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *echo.Context) error {
 	var request SignOutRequestObject
@@ -3952,6 +4382,221 @@ func (sh *strictHandler) SignIn(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
 		return validResponse.VisitSignInResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSheets operation middleware
+func (sh *strictHandler) GetSheets(ctx *echo.Context) error {
+	var request GetSheetsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSheets(ctx.Request().Context(), request.(GetSheetsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSheets")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSheetsResponseObject); ok {
+		return validResponse.VisitGetSheetsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddSheet operation middleware
+func (sh *strictHandler) AddSheet(ctx *echo.Context) error {
+	var request AddSheetRequestObject
+
+	var body AddSheetJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddSheet(ctx.Request().Context(), request.(AddSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddSheetResponseObject); ok {
+		return validResponse.VisitAddSheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropSheet operation middleware
+func (sh *strictHandler) DropSheet(ctx *echo.Context, id IDParam) error {
+	var request DropSheetRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropSheet(ctx.Request().Context(), request.(DropSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropSheetResponseObject); ok {
+		return validResponse.VisitDropSheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSheet operation middleware
+func (sh *strictHandler) GetSheet(ctx *echo.Context, id IDParam) error {
+	var request GetSheetRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSheet(ctx.Request().Context(), request.(GetSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSheetResponseObject); ok {
+		return validResponse.VisitGetSheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutSheet operation middleware
+func (sh *strictHandler) PutSheet(ctx *echo.Context, id IDParam) error {
+	var request PutSheetRequestObject
+
+	request.Id = id
+
+	var body PutSheetJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutSheet(ctx.Request().Context(), request.(PutSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutSheetResponseObject); ok {
+		return validResponse.VisitPutSheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PublishSheet operation middleware
+func (sh *strictHandler) PublishSheet(ctx *echo.Context, id IDParam) error {
+	var request PublishSheetRequestObject
+
+	request.Id = id
+
+	var body PublishSheetJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PublishSheet(ctx.Request().Context(), request.(PublishSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PublishSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PublishSheetResponseObject); ok {
+		return validResponse.VisitPublishSheetResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

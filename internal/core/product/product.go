@@ -30,6 +30,8 @@ type Draft struct {
 	Tax         decimal.Decimal `json:"tax"`   // per cent
 	Rounding    money.Rounding  `json:"rounding,omitempty"`
 	MostUnits   int             `json:"most_units,omitempty"` // of one order line; 0 or 1 asks for no quantity
+	Category    string          `json:"category,omitempty"`   // sheets can be used by category
+	Sheets      []SheetUse      `json:"sheets,omitempty"`     // beside those that their own rules bring in
 
 	Questions []Question      `json:"questions,omitempty"`
 	Charges   []charge.Charge `json:"charges,omitempty"`
@@ -41,6 +43,8 @@ type Draft struct {
 type Question struct {
 	question.Question
 	When *condition.Condition `json:"when,omitempty"`
+	// Sheet is the sheet that brought the question in; zero for the product's own.
+	Sheet SheetID `json:"sheet,omitempty"`
 }
 
 // An Edition is a draft made ready to be evaluated. It is immutable and can be

@@ -85,7 +85,7 @@ func TestNumbersAndDays(t *testing.T) {
 		{English.Amount(1000, "JPY"), "1,000"},
 		{English.Money(5070, "EUR"), "EUR 50.70"},
 		{English.Number(decimal.RequireFromString("7.5")), "7.5"},
-		{German.Number(decimal.RequireFromString("1234.5")), "1.234,5"},
+		{German.Number(decimal.RequireFromString("1234.5")), "1234,5"},
 		{English.Day(day), "Thu 26 Nov 2026"},
 		{German.Day(day), "Do 26. Nov. 2026"},
 		{English.DayTime(day, 20*60+5), "Thu 26 Nov 2026, 20:05"},

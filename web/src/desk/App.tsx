@@ -8,6 +8,7 @@ import { local } from "../shared/format";
 import { languages, speak } from "../shared/i18n";
 import { Trouble } from "../shared/Trouble";
 import { Bench } from "./bench/Bench";
+import { SheetBench } from "./bench/SheetBench";
 import { Calendar } from "./Calendar";
 import { Money } from "./Money";
 import { Orders } from "./Orders";
@@ -50,6 +51,7 @@ export function App() {
           <Route index element={<Today />} />
           <Route path="products" element={<Products />} />
           <Route path="products/:id" element={<Bench />} />
+          <Route path="sheets/:id" element={<SheetBench />} />
           <Route path="orders/:line?" element={<Orders />} />
           <Route path="work" element={<Work />} />
           <Route path="work/:product/:step" element={<Worksheet />} />

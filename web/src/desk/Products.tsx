@@ -1,19 +1,19 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { Button, Input } from "antd";
-import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, take } from "../shared/api/client";
 import { money } from "../shared/format";
 import { Trouble } from "../shared/Trouble";
+import { Beginning } from "./Beginning";
+import { Sheets } from "./Sheets";
 
 export function Products() {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const [title, setTitle] = useState("");
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
   const add = useMutation({
-    mutationFn: () => take(api.POST("/api/desk/products", { body: { title } })),
+    mutationFn: (body: { title: string; product?: number; ready?: string }) =>
+      take(api.POST("/api/desk/products", { body })),
     onSuccess: (p) => navigate(`/products/${p.id}`),
   });
   if (products.error) return <Trouble error={products.error} again={() => products.refetch()} />;
@@ -21,23 +21,12 @@ export function Products() {
     <main className="desk-page">
       <div className="row">
         <h1 className="grow">{t("Products")}</h1>
-        <form
-          className="row add-product"
-          onSubmit={(e) => {
-            e.preventDefault();
-            if (!add.isPending) add.mutate();
-          }}
-        >
-          <Input
-            aria-label={t("Title of a new product")}
-            placeholder={t("Title of a new product")}
-            value={title}
-            onChange={(e) => setTitle(e.target.value)}
-          />
-          <Button type="primary" htmlType="submit" loading={add.isPending} disabled={title.trim() === ""}>
-            {t("Add")}
-          </Button>
-        </form>
+        <Beginning
+          wording={t("Title of a new product")}
+          likes={(products.data ?? []).map((p) => ({ id: p.id, title: p.title }))}
+          busy={add.isPending}
+          begin={(b) => add.mutate({ title: b.title, product: b.like, ready: b.ready })}
+        />
       </div>
       {add.error && <Trouble error={add.error} />}
       {products.data?.length === 0 && (
@@ -70,6 +59,7 @@ export function Products() {
           </li>
         ))}
       </ul>
+      <Sheets />
     </main>
   );
 }

@@ -10,6 +10,7 @@ import { useEvaluation } from "../../shared/useEvaluation";
 import { BookingEditor } from "./BookingEditor";
 import type { Draft, Selected } from "./draft";
 import { Differences, Editions } from "./Editions";
+import { LinkedEditor } from "./LinkedEditor";
 import { beginDraft, Live, type Tried } from "./Live";
 import { Path } from "./Path";
 import { ProductEditor } from "./ProductEditor";
@@ -205,6 +206,12 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   const trial = useEvaluation({ draft, ...tried }, (body, signal) =>
     take(api.POST("/api/desk/products/{id}/try", { params: { path: { id: start.id } }, body, signal })),
   );
+  const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
+  const linked = trial.result?.linked ?? d.product.linked;
+  const fromSheet =
+    selected.part === "question" && !draft.questions?.some((q) => q.key === selected.key)
+      ? linked.find((q) => q.key === selected.key)
+      : undefined;
   const findings = trial.result?.findings ?? d.product.findings;
   const errors = findings.filter((f) => f.error).length;
   const publish = async () => {
@@ -358,11 +365,24 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
           select={setSelected}
           findings={findings}
           efforts={trial.result?.efforts}
+          linked={linked}
+          sheets={sheets.data}
         />
         <section className="bench-middle" aria-label={t("What is selected")}>
           {selected.part === "product" && <ProductEditor draft={draft} change={change} />}
           {selected.part === "booking" && <BookingEditor draft={draft} change={change} />}
-          {selected.part === "question" && (
+          {fromSheet && (
+            <LinkedEditor
+              key={fromSheet.key}
+              draft={draft}
+              change={change}
+              q={fromSheet}
+              linked={linked}
+              sheet={sheets.data?.find((s) => s.id === fromSheet.sheet)}
+              findings={findings}
+            />
+          )}
+          {selected.part === "question" && !fromSheet && (
             <QuestionEditor
               key={placeOf(draft, selected.key)}
               draft={draft}
@@ -371,6 +391,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
               select={setSelected}
               findings={findings}
               used={product.used_keys}
+              linked={linked}
             />
           )}
           {selected.part === "step" && (

@@ -1,7 +1,8 @@
 import { useSortable } from "@dnd-kit/sortable";
-import { Button } from "antd";
+import { Button, Select } from "antd";
 import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { plain } from "../../shared/format";
 import { kinds } from "../../shared/questions/editors";
@@ -12,6 +13,8 @@ import {
   type Draft,
   flat,
   keyOf,
+  leaveSheet,
+  linkSheet,
   type Moment,
   moments,
   moveQuestion,
@@ -30,11 +33,26 @@ type Props = {
   select: (s: Selected) => void;
   findings: Schemas["Finding"][];
   efforts?: Schemas["Effort"][];
+  // questions that sheets bring in
+  linked?: Question[];
+  sheets?: Schemas["SheetRow"][];
+  // the path of a sheet has questions only
+  questionsOnly?: boolean;
 };
 
 // Path shows the four moments as stations on a line, each with its questions,
 // and after them the work plan.
-export function Path({ draft, change, selected, select, findings, efforts }: Props) {
+export function Path({
+  draft,
+  change,
+  selected,
+  select,
+  findings,
+  efforts,
+  linked = [],
+  sheets = [],
+  questionsOnly,
+}: Props) {
   const { t } = useTranslation();
   const names: Record<Moment, string> = {
     choosing: t("Choosing"),
@@ -88,7 +106,7 @@ export function Path({ draft, change, selected, select, findings, efforts }: Pro
     const name = t(kinds[kind]?.name ?? kind);
     const key = keyOf(
       name,
-      questions.map((q) => q.key),
+      [...questions, ...linked].map((q) => q.key),
     );
     change(
       addQuestion(draft, {
@@ -123,24 +141,28 @@ export function Path({ draft, change, selected, select, findings, efforts }: Pro
   };
   return (
     <nav className="path" aria-label={t("The path")}>
-      <button
-        type="button"
-        className={on("product") ? "path-row on" : "path-row"}
-        onClick={() => select({ part: "product" })}
-      >
-        <span>{t("The product itself")}</span>
-        <span className="path-side num">{draft.price > 0 ? plain(draft.price, draft.currency) : ""}</span>
-      </button>
-      <button
-        type="button"
-        className={on("booking") ? "path-row on" : "path-row"}
-        onClick={() => select({ part: "booking" })}
-      >
-        <span>{t("When it can be booked")}</span>
-        <span className="path-side">
-          {draft.booking ? t("{{count}} places", { count: draft.booking.places }) : t("not bookable")}
-        </span>
-      </button>
+      {!questionsOnly && (
+        <>
+          <button
+            type="button"
+            className={on("product") ? "path-row on" : "path-row"}
+            onClick={() => select({ part: "product" })}
+          >
+            <span>{t("The product itself")}</span>
+            <span className="path-side num">{draft.price > 0 ? plain(draft.price, draft.currency) : ""}</span>
+          </button>
+          <button
+            type="button"
+            className={on("booking") ? "path-row on" : "path-row"}
+            onClick={() => select({ part: "booking" })}
+          >
+            <span>{t("When it can be booked")}</span>
+            <span className="path-side">
+              {draft.booking ? t("{{count}} places", { count: draft.booking.places }) : t("not bookable")}
+            </span>
+          </button>
+        </>
+      )}
       <Sortable
         ids={path}
         move={(from, to) => change(placeQuestion(draft, from, to))}
@@ -163,6 +185,25 @@ export function Path({ draft, change, selected, select, findings, efforts }: Pro
                 .map((key) => questions.find((q) => q.key === key))
                 .filter((q) => q?.moment === moment)
                 .map((q) => q && row(q))}
+              {linked
+                .filter((q) => q.moment === moment)
+                .map((q) => (
+                  <button
+                    key={`${q.sheet}${q.key}`}
+                    type="button"
+                    className={`path-row linked${on("question", q.key) ? " on" : ""}${q.off ? " off" : ""}`}
+                    aria-current={on("question", q.key) || undefined}
+                    onClick={() => select({ part: "question", key: q.key })}
+                  >
+                    <span>
+                      {wrong("question", q.key) && <span className="path-wrong">▲ </span>}
+                      {nameOf(q)}
+                    </span>
+                    <span className="path-side">
+                      {sheets.find((s) => s.id === q.sheet)?.name ?? t("sheet")}
+                    </span>
+                  </button>
+                ))}
               <Button size="small" className="path-add" onClick={() => setAdding(moment)}>
                 {t("Add a question")}
                 <span className="sr"> {names[moment]}</span>
@@ -179,29 +220,63 @@ export function Path({ draft, change, selected, select, findings, efforts }: Pro
           }}
         />
       )}
-      <section className="station last">
-        <h3>{t("Work plan")}</h3>
-        {steps.map((s, i) => (
-          <div key={s.key} className={s.when ? "path-line inner" : "path-line"}>
-            <button
-              type="button"
-              className={on("step", s.key) ? "path-row on" : "path-row"}
-              aria-current={on("step", s.key) || undefined}
-              onClick={() => select({ part: "step", key: s.key })}
-            >
-              <span>
-                {wrong("step", s.key) && <span className="path-wrong">▲ </span>}
-                {s.title}
-              </span>
-              <span className="path-side num">{minutes(s)}</span>
-            </button>
-            <Movers what={s.title} up={() => moveStep(i, -1)} down={() => moveStep(i, 1)} />
-          </div>
-        ))}
-        <Button size="small" onClick={addStep}>
-          {t("Add a step")}
-        </Button>
-      </section>
+      {!questionsOnly && (
+        <>
+          <section className="path-sheets">
+            <Select
+              size="small"
+              aria-label={t("Use a sheet")}
+              placeholder={t("Use a sheet …")}
+              value={null}
+              notFoundContent={t("No other sheet is published.")}
+              onChange={(id: number | null) => id && change(linkSheet(draft, id))}
+              options={sheets
+                .filter((s) => s.published && !linked.some((q) => q.sheet === s.id))
+                .map((s) => ({ value: s.id, label: s.name }))}
+            />
+            {[...new Set(linked.map((q) => q.sheet ?? 0))].map((id) => {
+              const name = sheets.find((s) => s.id === id)?.name ?? t("sheet");
+              return (
+                <div key={id} className="row small">
+                  <Link to={`/sheets/${id}`} className="grow">
+                    {name}
+                  </Link>
+                  <Button
+                    size="small"
+                    aria-label={t("Leave the sheet {{name}}", { name })}
+                    onClick={() => change(leaveSheet(draft, id))}
+                  >
+                    ×
+                  </Button>
+                </div>
+              );
+            })}
+          </section>
+          <section className="station last">
+            <h3>{t("Work plan")}</h3>
+            {steps.map((s, i) => (
+              <div key={s.key} className={s.when ? "path-line inner" : "path-line"}>
+                <button
+                  type="button"
+                  className={on("step", s.key) ? "path-row on" : "path-row"}
+                  aria-current={on("step", s.key) || undefined}
+                  onClick={() => select({ part: "step", key: s.key })}
+                >
+                  <span>
+                    {wrong("step", s.key) && <span className="path-wrong">▲ </span>}
+                    {s.title}
+                  </span>
+                  <span className="path-side num">{minutes(s)}</span>
+                </button>
+                <Movers what={s.title} up={() => moveStep(i, -1)} down={() => moveStep(i, 1)} />
+              </div>
+            ))}
+            <Button size="small" onClick={addStep}>
+              {t("Add a step")}
+            </Button>
+          </section>
+        </>
+      )}
     </nav>
   );
 }

@@ -56,6 +56,13 @@ export function ProductEditor({ draft, change }: Props) {
         >
           <WholeBox id="most_units" value={draft.most_units ?? 1} onChange={(n) => set({ most_units: n })} />
         </Labelled>
+        <Labelled id="category" wording={t("Category")} help={t("Sheets can be used by category.")}>
+          <Input
+            id="category"
+            value={draft.category ?? ""}
+            onChange={(e) => set({ category: e.target.value || undefined })}
+          />
+        </Labelled>
         <Labelled id="picture" wording={t("Picture")}>
           <PicturePicker
             id="picture"

@@ -1,4 +1,4 @@
-import { Button, Checkbox, Input, Select } from "antd";
+import { Button, Checkbox, Input, Popconfirm, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
@@ -28,9 +28,13 @@ type Props = {
   findings: Schemas["Finding"][];
   // keys that were published
   used: string[];
+  // questions that sheets bring in, which conditions can read
+  linked?: Question[];
+  // a sheet has no prices
+  unpriced?: boolean;
 };
 
-export function QuestionEditor({ draft, change, at, select, findings, used }: Props) {
+export function QuestionEditor({ draft, change, at, select, findings, used, linked = [], unpriced }: Props) {
   const { t } = useTranslation();
   const q = draft.questions?.find((x) => x.key === at);
   const [key, setKey] = useState(at);
@@ -39,7 +43,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used }: Pr
     change({ ...draft, questions: draft.questions?.map((x) => (x.key === at ? { ...x, ...part } : x)) });
   const kind = kinds[q.kind];
   const Editor = kind?.Editor;
-  const others = (draft.questions ?? []).map((x) => x.key).filter((k) => k !== at);
+  const others = [...(draft.questions ?? []), ...linked].map((x) => x.key).filter((k) => k !== at);
   const digits =
     new Intl.NumberFormat("en", { style: "currency", currency: draft.currency }).resolvedOptions()
       .maximumFractionDigits ?? 2;
@@ -81,16 +85,13 @@ export function QuestionEditor({ draft, change, at, select, findings, used }: Pr
         <Button size="small" onClick={duplicate}>
           {t("Duplicate")}
         </Button>
-        <Button
-          size="small"
-          danger
-          onClick={() => {
+        <TakeAway
+          needed={readers(draft, at)}
+          take={() => {
             change(dropQuestion(draft, at));
             select({ part: "product" });
           }}
-        >
-          {t("Take away")}
-        </Button>
+        />
       </div>
       <Findings findings={findings.filter((f) => f.part === "question" && f.key === at)} />
       {q.kind !== "note" && (
@@ -158,7 +159,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used }: Pr
           onChange={(settings) => set({ settings: tidy(settings) })}
           digits={digits}
           at={at}
-          questions={draft.questions}
+          questions={[...(draft.questions ?? []), ...linked]}
         />
       )}
       {!shown.has(q.kind) && (
@@ -185,16 +186,38 @@ export function QuestionEditor({ draft, change, at, select, findings, used }: Pr
       <ConditionEditor
         title={t("Asked only when")}
         condition={q.when}
-        questions={(draft.questions ?? []).filter(
+        questions={[...(draft.questions ?? []), ...linked].filter(
           (x) => x.key !== at && moments.indexOf(x.moment) <= moments.indexOf(q.moment),
         )}
         change={(when) => set({ when })}
       />
       <Ties draft={draft} q={q} />
-      {!shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
+      {!unpriced && !shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
         <Charges draft={draft} change={change} q={q} digits={digits} findings={findings} />
       )}
     </>
+  );
+}
+
+// TakeAway takes a question away, and asks first where something needs it.
+function TakeAway({ needed, take }: { needed: string[]; take: () => void }) {
+  const { t } = useTranslation();
+  const button = (
+    <Button size="small" danger onClick={needed.length === 0 ? take : undefined}>
+      {t("Take away")}
+    </Button>
+  );
+  if (needed.length === 0) return button;
+  return (
+    <Popconfirm
+      title={t("Take it away all the same?")}
+      description={t("Needed by: {{names}}", { names: needed.join(", ") })}
+      okText={t("Take away")}
+      cancelText={t("Leave it as it was")}
+      onConfirm={take}
+    >
+      {button}
+    </Popconfirm>
   );
 }
 

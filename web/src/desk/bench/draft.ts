@@ -184,3 +184,38 @@ export function dropQuestion(draft: Draft, key: string): Draft {
     steps: draft.steps?.map((s) => ({ ...s, needs: s.needs?.filter((k) => k !== key) })),
   };
 }
+
+// shiftLinked changes what a product has differently from a linked question.
+export function shiftLinked(draft: Draft, q: Question, part: Partial<Schemas["SheetShift"]>): Draft {
+  const sheet = q.sheet ?? 0;
+  const uses = draft.sheets ?? [];
+  const use = uses.find((u) => u.sheet === sheet) ?? { sheet };
+  const old = use.changes?.find((c) => c.key === q.key) ?? { key: q.key };
+  const next = clean({ ...old, ...part });
+  const others = use.changes?.filter((c) => c.key !== q.key) ?? [];
+  const changes = Object.keys(next).length > 1 ? [...others, next] : others;
+  const now = clean({ ...use, changes: changes.length > 0 ? changes : undefined });
+  return { ...draft, sheets: [...uses.filter((u) => u.sheet !== sheet), now] };
+}
+
+// linkSheet links a sheet.
+export function linkSheet(draft: Draft, sheet: number): Draft {
+  return { ...draft, sheets: [...(draft.sheets ?? []).filter((u) => u.sheet !== sheet), { sheet }] };
+}
+
+// detachSheet makes the questions of a linked sheet the product's own.
+export function detachSheet(draft: Draft, sheet: number, linked: Question[]): Draft {
+  const own = linked.filter((q) => q.sheet === sheet).map((q) => clean({ ...q, sheet: undefined }));
+  return {
+    ...leaveSheet(draft, sheet),
+    questions: [...(draft.questions ?? []), ...own],
+  };
+}
+
+// leaveSheet lets go of a sheet and what it brought in.
+export function leaveSheet(draft: Draft, sheet: number): Draft {
+  return {
+    ...draft,
+    sheets: [...(draft.sheets ?? []).filter((u) => u.sheet !== sheet), { sheet, detached: true }],
+  };
+}

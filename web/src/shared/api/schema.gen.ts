@@ -648,6 +648,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/ready": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getReadyMade"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSheets"];
+        put?: never;
+        post: operations["addSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/sheets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get: operations["getSheet"];
+        /** Keeps a sheet as it is edited; products see it when it is published */
+        put: operations["putSheet"];
+        post?: never;
+        /** Takes a sheet away that no product uses */
+        delete: operations["dropSheet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/sheets/{id}/publish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives the sheet to the products that use it; those on sale get a new edition */
+        post: operations["publishSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/orders.csv": {
         parameters: {
             query?: never;
@@ -814,6 +885,8 @@ export interface components {
             tax: string;
             rounding?: string;
             most_units?: number;
+            category?: string;
+            sheets?: components["schemas"]["SheetUse"][];
             questions?: components["schemas"]["DraftQuestion"][];
             charges?: components["schemas"]["Charge"][];
             steps?: components["schemas"]["Step"][];
@@ -836,6 +909,93 @@ export interface components {
                 [key: string]: unknown;
             };
             when?: components["schemas"]["Condition"];
+            /**
+             * Format: int64
+             * @description The sheet that brought the question in
+             */
+            sheet?: number;
+        };
+        SheetUse: {
+            /** Format: int64 */
+            sheet: number;
+            /** @description Leaves out what the sheet's rule would include */
+            detached?: boolean;
+            changes?: components["schemas"]["SheetShift"][];
+        };
+        SheetShift: {
+            key: string;
+            wording?: string;
+            required?: boolean;
+            off?: boolean;
+            moment?: components["schemas"]["Moment"];
+            choices?: string[];
+        };
+        SheetRule: {
+            all?: boolean;
+            categories?: string[];
+            except?: number[];
+        };
+        SheetUser: {
+            /** Format: int64 */
+            id: number;
+            title: string;
+            /** @description The product names the sheet; otherwise the sheet's rule includes it */
+            named: boolean;
+        };
+        SheetRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            questions: number;
+            published: boolean;
+            changed: boolean;
+            used: components["schemas"]["SheetUser"][];
+        };
+        SheetReach: {
+            /** Format: int64 */
+            id: number;
+            title: string;
+            /** @description It is on sale and gets a new edition; otherwise only its draft changes */
+            sold: boolean;
+            /** @description What would be wrong with it then */
+            errors: string[];
+        };
+        SheetView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            version: number;
+            questions: components["schemas"]["DraftQuestion"][];
+            rule: components["schemas"]["SheetRule"];
+            published: boolean;
+            changed: boolean;
+            findings: components["schemas"]["Finding"][];
+            used: components["schemas"]["SheetUser"][];
+            /** @description What publishing it would change */
+            reach: components["schemas"]["SheetReach"][];
+        };
+        SheetChange: {
+            version: number;
+            name: string;
+            questions: components["schemas"]["DraftQuestion"][];
+            rule: components["schemas"]["SheetRule"];
+        };
+        NewSheet: {
+            name: string;
+            /**
+             * Format: int64
+             * @description Begin as this one
+             */
+            sheet?: number;
+            /** @description Begin with the questions of a ready-made product */
+            ready?: string;
+        };
+        ReadyMade: {
+            name: string;
+            title: string;
+            summary: string;
+            questions: number;
+            steps: number;
         };
         /** @enum {string} */
         Scope: "" | "unit" | "order" | "customer";
@@ -1224,8 +1384,17 @@ export interface components {
         };
         NewProduct: {
             title: string;
+            /**
+             * Format: int64
+             * @description Begin as this one
+             */
+            product?: number;
+            /** @description Begin as a ready-made product */
+            ready?: string;
         };
         DeskProduct: {
+            /** @description Questions that sheets bring in */
+            linked: components["schemas"]["DraftQuestion"][];
             /** @description Keys of questions that were published */
             used_keys: string[];
             can_undo: boolean;
@@ -1278,6 +1447,8 @@ export interface components {
             day?: string;
         };
         TrialResult: {
+            /** @description Questions that sheets bring in */
+            linked: components["schemas"]["DraftQuestion"][];
             efforts: components["schemas"]["Effort"][];
             page: components["schemas"]["ProductPage"];
             evaluation: components["schemas"]["Evaluation"];
@@ -2474,6 +2645,171 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["EditionView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReadyMade: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ready-made products to begin from */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadyMade"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The sheets, with the products that use each */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSheet"];
+            };
+        };
+        responses: {
+            /** @description The new sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A sheet, and whom its changes will reach */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetChange"];
+            };
+        };
+        responses: {
+            /** @description The sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    publishSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Publishing"];
+            };
+        };
+        responses: {
+            /** @description The sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -42,7 +42,11 @@ export function QuestionField(p: Props) {
   const Label = single ? "label" : "div";
   return (
     <div className={q.half ? "question half" : "question"} data-question={q.key}>
-      <Label id={`${id}-label`} {...(single ? { htmlFor: perUnit ? `${id}-0` : id } : {})} className="question-wording">
+      <Label
+        id={`${id}-label`}
+        {...(single ? { htmlFor: perUnit ? `${id}-0` : id } : {})}
+        className="question-wording"
+      >
         {q.wording}
         {q.hint && <span className="question-hint num"> {q.hint}</span>}
         {!q.required && (

@@ -1,0 +1,333 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"ruvo/api"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// Sheets lists the sheets with the products that use each.
+func (d *Desk) Sheets(ctx context.Context) ([]api.SheetRow, error) {
+	rows := []api.SheetRow{}
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		sheets, err := tx.Sheets()
+		if err != nil {
+			return err
+		}
+		for i := range sheets {
+			used, err := usersOf(tx, &sheets[i])
+			if err != nil {
+				return err
+			}
+			rows = append(rows, api.SheetRow{
+				Id: sheets[i].ID, Name: sheets[i].Name, Questions: len(sheets[i].Questions), Published: sheets[i].OnSale,
+				Changed: sheets[i].Changed, Used: used,
+			})
+		}
+		return nil
+	})
+	return rows, err
+}
+
+// usersOf lists the products that use a sheet, by its rule as it is edited.
+func usersOf(tx *store.Tx, s *store.Sheet) ([]api.SheetUser, error) {
+	users := []api.SheetUser{}
+	products, err := tx.Products()
+	as := product.Sheet{ID: product.SheetID(s.ID), Rule: s.Rule}
+	for _, p := range products {
+		if len(p.Draft.Uses(p.ID, []product.Sheet{as})) > 0 {
+			named := slices.ContainsFunc(p.Draft.Sheets, func(u product.SheetUse) bool { return u.Sheet == as.ID })
+			users = append(users, api.SheetUser{Id: p.ID, Title: p.Draft.Title, Named: named})
+		}
+	}
+	return users, err
+}
+
+func sheetName(name string, l words.Language) (string, error) {
+	name = strings.TrimSpace(name)
+	if name == "" || question.Characters(name) > 120 || !utf8.ValidString(name) {
+		return "", problem.Invalid(l, []api.FieldError{{Key: "name", Code: "title", Message: l.Say("field.title", nil)}})
+	}
+	return name, nil
+}
+
+// AddSheet starts a sheet: empty, from another one, or from a ready-made one.
+func (d *Desk) AddSheet(ctx context.Context, n api.NewSheet, l words.Language) (api.SheetView, error) {
+	var view api.SheetView
+	name, err := sheetName(n.Name, l)
+	if err != nil {
+		return view, err
+	}
+	err = d.Store.Write(ctx, func(tx *store.Tx) error {
+		s := store.Sheet{Name: name, Version: 1, Changed: true, UpdatedAt: d.Now().UTC()}
+		switch {
+		case n.Sheet != nil:
+			other, err := d.sheet(tx, *n.Sheet, l)
+			if err != nil {
+				return err
+			}
+			s.Questions = other.Questions
+		case n.Ready != nil:
+			draft, err := ready(*n.Ready, l)
+			if err != nil {
+				return err
+			}
+			// A product has one booking, and its own.
+			s.Questions = slices.DeleteFunc(draft.Questions, func(q product.Question) bool { return q.Kind == "booking" })
+		}
+		if err := tx.SaveSheet(&s); err != nil {
+			return err
+		}
+		view, err = d.sheetView(tx, s)
+		return err
+	})
+	return view, err
+}
+
+func (d *Desk) sheet(tx *store.Tx, id int64, l words.Language) (store.Sheet, error) {
+	s, err := tx.SheetByID(id)
+	if errors.Is(err, store.ErrNotFound) {
+		err = problem.NotFound(l, "no_sheet")
+	}
+	return s, err
+}
+
+// Sheet shows a sheet, who uses it, and whom its changes will reach.
+func (d *Desk) Sheet(ctx context.Context, id int64, l words.Language) (api.SheetView, error) {
+	var view api.SheetView
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		s, err := d.sheet(tx, id, l)
+		if err == nil {
+			view, err = d.sheetView(tx, s)
+		}
+		return err
+	})
+	return view, err
+}
+
+func (d *Desk) sheetView(tx *store.Tx, s store.Sheet) (api.SheetView, error) {
+	v := api.SheetView{
+		Id: s.ID, Name: s.Name, Version: s.Version, Questions: s.Questions, Rule: s.Rule, Published: s.OnSale, Changed: s.Changed,
+		Findings: product.CheckSheet(s.Questions), Reach: []api.SheetReach{},
+	}
+	if v.Questions == nil {
+		v.Questions = []product.Question{}
+	}
+	if v.Findings == nil {
+		v.Findings = []product.Finding{}
+	}
+	var err error
+	if v.Used, err = usersOf(tx, &s); err != nil {
+		return v, err
+	}
+	v.Reach, err = reach(tx, &s)
+	return v, err
+}
+
+// reach lists the products that publishing a sheet would change, with what
+// would be wrong with them then.
+func reach(tx *store.Tx, s *store.Sheet) ([]api.SheetReach, error) {
+	list := []api.SheetReach{}
+	before, err := tx.UsedSheets()
+	if err != nil {
+		return nil, err
+	}
+	products, err := tx.Products()
+	if err != nil {
+		return nil, err
+	}
+	after := replaced(before, s)
+	for _, p := range products {
+		r := api.SheetReach{Id: p.ID, Title: p.Draft.Title, Errors: []string{}}
+		old, now := p.Draft.With(p.ID, before), p.Draft.With(p.ID, after)
+		touched := !sameDraft(old, now)
+		broken(&r, now)
+		if p.EditionID != nil {
+			e, err := tx.EditionByID(*p.EditionID)
+			if err != nil {
+				return nil, err
+			}
+			sold := e.Content.With(p.ID, after)
+			if r.Sold = !sameDraft(e.Content, sold); r.Sold {
+				r.Errors = r.Errors[:0]
+				broken(&r, sold)
+			}
+		}
+		if touched || r.Sold {
+			list = append(list, r)
+		}
+	}
+	return list, nil
+}
+
+func broken(r *api.SheetReach, d product.Draft) {
+	_, findings := product.Compile(d)
+	for _, f := range findings {
+		if f.Error {
+			r.Errors = append(r.Errors, f.Text)
+		}
+	}
+}
+
+// replaced gives the sheets with one as it would be published.
+func replaced(sheets []product.Sheet, s *store.Sheet) []product.Sheet {
+	now := product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Questions, Rule: s.Rule}
+	out := slices.Clone(sheets)
+	if i := slices.IndexFunc(out, func(x product.Sheet) bool { return x.ID == now.ID }); i >= 0 {
+		out[i] = now
+		return out
+	}
+	return append(out, now)
+}
+
+func sameDraft(a, b product.Draft) bool {
+	x, err1 := json.Marshal(a)
+	y, err2 := json.Marshal(b)
+	return err1 == nil && err2 == nil && bytes.Equal(x, y)
+}
+
+// PutSheet keeps a sheet as it is edited. Products see it when it is published.
+func (d *Desk) PutSheet(ctx context.Context, id int64, change api.SheetChange, l words.Language) (api.SheetView, error) {
+	var view api.SheetView
+	name, err := sheetName(change.Name, l)
+	if err != nil {
+		return view, err
+	}
+	err = d.Store.Write(ctx, func(tx *store.Tx) error {
+		s, err := d.sheet(tx, id, l)
+		if err != nil {
+			return err
+		}
+		if s.Version != change.Version {
+			return problem.Say(http.StatusConflict, l, "conflict", nil)
+		}
+		s.Name, s.Questions, s.Rule = name, change.Questions, change.Rule
+		s.Version++
+		s.UpdatedAt = d.Now().UTC()
+		s.Changed = !s.OnSale || !sameSheet(&s)
+		if err := tx.SaveSheet(&s); err != nil {
+			return err
+		}
+		view, err = d.sheetView(tx, s)
+		return err
+	})
+	return view, err
+}
+
+func sameSheet(s *store.Sheet) bool {
+	a, err1 := json.Marshal([]any{s.Questions, s.Rule})
+	b, err2 := json.Marshal([]any{s.Published, s.PublishedRule})
+	return err1 == nil && err2 == nil && bytes.Equal(a, b)
+}
+
+// PublishSheet gives a sheet to the products that use it. Those on sale get a
+// new edition; their other drafted changes stay drafts. Either all of them can
+// take it, or none does.
+func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.Language) (api.SheetView, error) {
+	var view api.SheetView
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		s, err := d.sheet(tx, id, l)
+		if err != nil {
+			return err
+		}
+		if s.Version != version {
+			return problem.Say(http.StatusConflict, l, "conflict", nil)
+		}
+		if findings := product.CheckSheet(s.Questions); product.Broken(findings) {
+			return draftErrors(l, findings)
+		}
+		reached, err := reach(tx, &s)
+		if err != nil {
+			return err
+		}
+		refused := problem.Say(http.StatusUnprocessableEntity, l, "draft_errors", nil)
+		for _, r := range reached {
+			for _, e := range r.Errors {
+				if r.Sold {
+					refused.Errors = append(refused.Errors, api.FieldError{Key: r.Title, Code: "draft", Message: r.Title + ": " + e})
+				}
+			}
+		}
+		if len(refused.Errors) > 0 {
+			return refused
+		}
+		s.Published, s.PublishedRule, s.OnSale, s.Changed = s.Questions, s.Rule, true, false
+		if err := tx.SaveSheet(&s); err != nil {
+			return err
+		}
+		if err := d.spread(tx); err != nil {
+			return err
+		}
+		view, err = d.sheetView(tx, s)
+		return err
+	})
+	return view, err
+}
+
+// spread publishes the editions that changed sheets make, and notes which
+// drafts differ from what is on sale.
+func (d *Desk) spread(tx *store.Tx) error {
+	sheets, err := tx.UsedSheets()
+	if err != nil {
+		return err
+	}
+	products, err := tx.Products()
+	if err != nil {
+		return err
+	}
+	for i := range products {
+		p := &products[i]
+		if p.EditionID != nil {
+			e, err := tx.EditionByID(*p.EditionID)
+			if err != nil {
+				return err
+			}
+			if now := e.Content.With(p.ID, sheets); !sameDraft(e.Content, now) {
+				if err := d.publish(tx, p, now); err != nil {
+					return err
+				}
+			}
+		}
+		if p.Changed, err = d.differs(tx, *p); err != nil {
+			return err
+		}
+		if err := tx.SaveProduct(p); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// DropSheet takes a sheet away that no product uses.
+func (d *Desk) DropSheet(ctx context.Context, id int64, l words.Language) error {
+	return d.Store.Write(ctx, func(tx *store.Tx) error {
+		s, err := d.sheet(tx, id, l)
+		if err != nil {
+			return err
+		}
+		users, err := usersOf(tx, &s)
+		if err != nil {
+			return err
+		}
+		var titles []string
+		for _, u := range users {
+			titles = append(titles, u.Title)
+		}
+		if len(titles) > 0 {
+			return problem.Say(http.StatusConflict, l, "sheet_used", words.Params{"products": strings.Join(titles, ", ")})
+		}
+		return tx.DropSheet(id)
+	})
+}

@@ -1,0 +1,267 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button, Input, Select } from "antd";
+import { useEffect, useRef, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useParams } from "react-router";
+import { api, type Schemas, take } from "../../shared/api/client";
+import { Labelled } from "../../shared/Labelled";
+import { Trouble } from "../../shared/Trouble";
+import type { Draft, Selected } from "./draft";
+import { Path } from "./Path";
+import { QuestionEditor } from "./QuestionEditor";
+import "./bench.css";
+
+const saveAfter = 600; // milliseconds without typing
+
+// SheetBench is where a sheet is made: its questions, what is selected, and
+// which products its changes will reach.
+export function SheetBench() {
+  const { id = "" } = useParams();
+  const sheet = useQuery({
+    queryKey: ["sheet", id],
+    queryFn: () => take(api.GET("/api/desk/sheets/{id}", { params: { path: { id: Number(id) } } })),
+    refetchOnWindowFocus: false,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+  });
+  if (sheet.error) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
+  if (!sheet.data) return null;
+  return <Making key={sheet.dataUpdatedAt} start={sheet.data} reload={() => sheet.refetch()} />;
+}
+
+type Typed = Pick<Schemas["SheetView"], "name" | "questions" | "rule">;
+
+function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => void }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [sheet, setSheet] = useState(start);
+  const [typed, setTyped] = useState<Typed>({
+    name: start.name,
+    questions: start.questions,
+    rule: start.rule,
+  });
+  const [selected, setSelected] = useState<Selected>(() => {
+    const first = start.questions[0];
+    return first ? { part: "question", key: first.key } : { part: "product" };
+  });
+  const [problem, setProblem] = useState<unknown>();
+  const [publishing, setPublishing] = useState(false);
+  const version = useRef(start.version);
+  const latest = useRef(typed);
+  const saved = useRef(typed);
+  latest.current = typed;
+  const running = useRef<Promise<void>>(undefined);
+  const keep = useRef(async (): Promise<void> => {
+    await running.current;
+    const sent = latest.current;
+    if (sent === saved.current) return;
+    const run = async () => {
+      try {
+        const s = await take(
+          api.PUT("/api/desk/sheets/{id}", {
+            params: { path: { id: start.id } },
+            body: { version: version.current, ...sent },
+          }),
+        );
+        version.current = s.version;
+        saved.current = sent;
+        setSheet(s);
+        setProblem(undefined);
+      } catch (e) {
+        setProblem(e);
+      }
+    };
+    running.current = run();
+    await running.current;
+  });
+  useEffect(() => {
+    if (typed === saved.current) return;
+    const timer = setTimeout(() => keep.current(), saveAfter);
+    return () => clearTimeout(timer);
+  }, [typed]);
+  useEffect(() => {
+    const flush = keep.current;
+    return () => {
+      flush();
+    };
+  }, []);
+  const publish = async () => {
+    if (publishing) return;
+    setPublishing(true);
+    try {
+      await keep.current();
+      const s = await take(
+        api.POST("/api/desk/sheets/{id}/publish", {
+          params: { path: { id: start.id } },
+          body: { version: version.current },
+        }),
+      );
+      setSheet(s);
+      setProblem(undefined);
+      queries.invalidateQueries({ queryKey: ["sheets"] });
+      queries.invalidateQueries({ queryKey: ["products"] });
+    } catch (e) {
+      setProblem(e);
+    } finally {
+      setPublishing(false);
+    }
+  };
+  // The questions are edited as those of a product are.
+  const draft: Draft = { title: typed.name, currency: "EUR", price: 0, tax: "0", questions: typed.questions };
+  const change = (next: Draft) => setTyped((old) => ({ ...old, questions: next.questions ?? [] }));
+  const dirty = typed !== saved.current;
+  const errors = sheet.findings.filter((f) => f.error).length;
+  const selectedAt =
+    selected.part === "question" ? typed.questions.findIndex((q) => q.key === selected.key) : -1;
+  return (
+    <main className="bench">
+      <div className="bench-head row">
+        <h1>{typed.name}</h1>
+        <span className="quiet small">
+          {t("sheet")} · {sheet.published ? t("published") : t("not published yet")} ·{" "}
+          <span role="status">{dirty ? t("keeping …") : t("draft is kept")}</span>
+        </span>
+        <span className="grow" />
+        {errors > 0 && <span className="mark bad">▲ {t("{{count}} mistakes", { count: errors })}</span>}
+        <Button
+          type="primary"
+          loading={publishing}
+          disabled={dirty || errors > 0 || !sheet.changed}
+          onClick={publish}
+        >
+          {t("Publish the sheet")}
+        </Button>
+      </div>
+      {problem !== undefined && (
+        <div className="bench-refused">
+          <Trouble error={problem} again={reload} />
+        </div>
+      )}
+      <div className="bench-panes">
+        <Path
+          draft={draft}
+          change={change}
+          selected={selected}
+          select={setSelected}
+          findings={sheet.findings}
+          questionsOnly
+        />
+        <section className="bench-middle" aria-label={t("What is selected")}>
+          {selected.part === "question" ? (
+            <QuestionEditor
+              key={selectedAt}
+              draft={draft}
+              change={change}
+              at={selected.key}
+              select={setSelected}
+              findings={sheet.findings}
+              used={sheet.published ? sheet.questions.map((q) => q.key) : []}
+              unpriced
+            />
+          ) : (
+            <div className="empty">{t("Add the first question at the left.")}</div>
+          )}
+        </section>
+        <section className="live" aria-label={t("Where it is used")}>
+          <Using typed={typed} set={(part) => setTyped((old) => ({ ...old, ...part }))} sheet={sheet} />
+        </section>
+      </div>
+    </main>
+  );
+}
+
+type UsingProps = { typed: Typed; set: (part: Partial<Typed>) => void; sheet: Schemas["SheetView"] };
+
+// Using says which products use the sheet, and what publishing will change.
+function Using({ typed, set, sheet }: UsingProps) {
+  const { t } = useTranslation();
+  const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
+  const { rule } = typed;
+  const by = rule.all ? "all" : (rule.categories?.length ?? 0) > 0 ? "category" : "named";
+  const [how, setHow] = useState(by);
+  return (
+    <div className="sheet stack sheet-using">
+      <Labelled id="sheet-name" wording={t("Name of the sheet")}>
+        <Input id="sheet-name" value={typed.name} onChange={(e) => set({ name: e.target.value })} />
+      </Labelled>
+      <Labelled id="sheet-rule" wording={t("Used by")}>
+        <Select
+          id="sheet-rule"
+          value={how}
+          onChange={(v) => {
+            setHow(v);
+            set({ rule: v === "all" ? { all: true } : {} });
+          }}
+          options={[
+            { value: "named", label: t("products that name it") },
+            { value: "category", label: t("products of a category") },
+            { value: "all", label: t("all products, but for some") },
+          ]}
+        />
+      </Labelled>
+      {how === "category" && (
+        <Labelled id="sheet-categories" wording={t("Categories")}>
+          <Select
+            id="sheet-categories"
+            mode="tags"
+            value={rule.categories ?? []}
+            onChange={(categories: string[]) => set({ rule: { ...rule, all: undefined, categories } })}
+          />
+        </Labelled>
+      )}
+      {how !== "named" && (
+        <Labelled id="sheet-except" wording={t("But not by")}>
+          <Select
+            id="sheet-except"
+            mode="multiple"
+            optionFilterProp="label"
+            value={rule.except ?? []}
+            onChange={(except: number[]) =>
+              set({ rule: { ...rule, except: except.length > 0 ? except : undefined } })
+            }
+            options={(products.data ?? []).map((p) => ({ value: p.id, label: p.title }))}
+          />
+        </Labelled>
+      )}
+      <section>
+        <h3>{t("Where it is used")}</h3>
+        {sheet.used.length === 0 ? (
+          <p className="small quiet">
+            {t("No product uses it yet. Publish it, then name it on a product's path.")}
+          </p>
+        ) : (
+          <ul className="said">
+            {sheet.used.map((u) => (
+              <li key={u.id}>
+                <Link to={`/products/${u.id}`}>{u.title}</Link>{" "}
+                <span className="small quiet">{u.named ? t("names it") : t("by the rule")}</span>
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+      <section>
+        <h3>{t("What publishing will change")}</h3>
+        {sheet.reach.length === 0 && <p className="small quiet">{t("No product changes.")}</p>}
+        <ul className="said">
+          {sheet.reach.map((r) => (
+            <li key={r.id}>
+              {r.title}{" "}
+              <span className="small quiet">{r.sold ? t("gets a new edition") : t("its draft changes")}</span>
+              {r.errors.map((e) => (
+                <div key={e} className="notice bad small">
+                  {e}
+                </div>
+              ))}
+            </li>
+          ))}
+        </ul>
+      </section>
+      {sheet.findings.map((f) => (
+        <div key={f.text} className="notice bad small">
+          {f.text}
+        </div>
+      ))}
+    </div>
+  );
+}
