@@ -100,7 +100,8 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line) (api.OrderLine, error) 
 	}
 	v.Asked = slices.DeleteFunc(v.Asked, func(a api.AskedQuestion) bool {
 		item, _ := line.Edition.Item(question.Key(a.Key))
-		return item.Moment == question.Desk
+		// An answer that does not appear here is still asked for when it is open.
+		return item.Moment == question.Desk || item.Asked() && a.Answered && !item.Appears(question.OrderPage)
 	})
 	for k, raw := range line.Row.Answers {
 		item, ok := line.Edition.Item(question.Key(k))

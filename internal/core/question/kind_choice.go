@@ -211,6 +211,11 @@ func (s severalSpec) Decode(raw json.RawMessage) (Value, *Fault) {
 		if json.Unmarshal(raw, &counts) != nil || len(counts) > mostChoices {
 			return nil, fault("type_counts")
 		}
+		for _, n := range counts {
+			if n > countless || n < -countless {
+				return nil, fault("type_counts")
+			}
+		}
 		return Counts(counts), nil
 	}
 	var codes []string

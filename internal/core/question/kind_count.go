@@ -10,6 +10,10 @@ import (
 
 type count struct{}
 
+// countless bounds what is counted, so that no price of it leaves the range of
+// amounts.
+const countless = 1_000_000
+
 func (count) Name() KindName { return "count" }
 
 // countSpec is a whole number from Least, which is zero without one, to Most.
@@ -37,7 +41,7 @@ func (countSpec) Class() Class { return ClassNumber }
 
 func (countSpec) Decode(raw json.RawMessage) (Value, *Fault) {
 	var n int
-	if json.Unmarshal(raw, &n) != nil {
+	if json.Unmarshal(raw, &n) != nil || n > countless || n < -countless {
 		return nil, fault("type_count")
 	}
 	return Count(n), nil

@@ -118,7 +118,23 @@ func (s filesSpec) checkFile(u Uploaded, env Env) *Fault {
 	if !ok {
 		return fault("file_gone")
 	}
-	return s.CheckFile(f, env.Language)
+	if wrong := s.CheckFile(f, env.Language); wrong != nil {
+		return wrong
+	}
+	if s.Shape != nil && f.Width > 0 && !s.Shape.fits(u.Crop, f) {
+		return fault("file_shape", "wide", strconv.Itoa(s.Shape.Wide), "high", strconv.Itoa(s.Shape.High))
+	}
+	return nil
+}
+
+// fits says whether a crop of a picture has the shape, to about two pixels in
+// a hundred.
+func (s Shape) fits(c *Crop, f File) bool {
+	if c == nil {
+		return false
+	}
+	ratio := c.W * float64(f.Width) * float64(s.High) / (c.H * float64(f.Height) * float64(s.Wide))
+	return ratio > 0.98 && ratio < 1.02
 }
 
 // CheckFile says what is wrong with a file; an unfinished one is checked for

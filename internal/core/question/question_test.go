@@ -245,11 +245,16 @@ func TestKeys(t *testing.T) {
 // FuzzDecode feeds hostile JSON to every kind: no panic, and an answer that
 // passes its check can be written and read again.
 func FuzzDecode(f *testing.F) {
-	for _, seed := range []string{`"x"`, `1`, `-0.000001`, `true`, `null`, `[]`, `["a","a"]`, `{}`, `{"start":"2026-11-28T19:30:00Z","people":2}`, `"\ud800"`, `1e400`, `[[[[[[`, `"2026-02-30"`, "\"\x00\""} {
+	for _, seed := range []string{`"x"`, `1`, `-0.000001`, `true`, `null`, `[]`, `["a","a"]`, `{}`, `{"start":"2026-11-28T19:30:00Z","people":2}`, `"\ud800"`, `1e400`, `[[[[[[`, `"2026-02-30"`, "\"\x00\"", `"+4930231250"`, `{"from":"2026-12-09","to":"2026-12-12"}`, `[{"name":"Ada","age":1e3}]`, `[{"file":"AAAAAAAAAAAAAAAAAAAAAA","name":"a","crop":{"x":1e999}}]`, `{"strokes":[[1,2,3]],"text":"x"}`, `{"agreed":true,"version":"2"}`, `{"tea":9223372036854775807,"cake":1}`, `"20:30"`, `"#ffffff"`, `{"name":"a","street":"b","city":"c","country":"DE"}`} {
 		f.Add(seed)
 	}
 	var specs []Spec
 	for _, q := range []Question{{Kind: "short_text"}, {Kind: "long_text"}, {Kind: "number"}, {Kind: "date"}, {Kind: "yes_no"}, {Kind: "amount"}, {Kind: "booking"},
+		{Kind: "count"}, {Kind: "time"}, {Kind: "date_span"}, {Kind: "mail"}, {Kind: "phone", Settings: json.RawMessage(germanTel)}, {Kind: "web_address"},
+		{Kind: "postal_address"}, {Kind: "colour", Settings: json.RawMessage(anyPaint)}, {Kind: "files"}, {Kind: "signature", Settings: json.RawMessage(deed)},
+		{Kind: "consent", Settings: json.RawMessage(rules)}, {Kind: "link_value"}, {Kind: "repeat", Settings: json.RawMessage(guests)},
+		{Kind: "several_choices", Settings: json.RawMessage(cards)},
+
 		{Kind: "one_choice", Settings: json.RawMessage(colours)}, {Kind: "several_choices", Settings: json.RawMessage(severalColours)}, {Kind: "heading"}} {
 		s, err := Compile(q)
 		if err != nil {

@@ -260,6 +260,7 @@ function Pay({ name, view, stale }: Step) {
     );
   const of = (key: string) => (problem instanceof Problem ? problem.of(key) : undefined);
   const total = view ? money(view.slip.total, view.slip.currency) : "";
+  const free = view?.slip.total === 0;
   if (payment?.state === "confirm") {
     return (
       <div className="stack">
@@ -306,41 +307,47 @@ function Pay({ name, view, stale }: Step) {
           {payment.reason}
         </div>
       )}
-      <Labelled id="number" wording={t("Card number")} fault={of("number")}>
-        <Input
-          id="number"
-          inputMode="numeric"
-          autoComplete="cc-number"
-          value={card.number}
-          maxLength={30}
-          status={of("number") ? "error" : undefined}
-          onChange={(e) => setCard({ ...card, number: e.target.value })}
-        />
-      </Labelled>
-      <div className="card-small">
-        <Labelled id="expiry" wording={t("Last month")} fault={of("expiry")}>
-          <Input
-            id="expiry"
-            placeholder="08/29"
-            autoComplete="cc-exp"
-            value={card.expiry}
-            maxLength={7}
-            status={of("expiry") ? "error" : undefined}
-            onChange={(e) => setCard({ ...card, expiry: e.target.value })}
-          />
-        </Labelled>
-        <Labelled id="code" wording={t("Code on the back")} fault={of("code")}>
-          <Input
-            id="code"
-            inputMode="numeric"
-            autoComplete="cc-csc"
-            value={card.code}
-            maxLength={4}
-            status={of("code") ? "error" : undefined}
-            onChange={(e) => setCard({ ...card, code: e.target.value })}
-          />
-        </Labelled>
-      </div>
+      {free ? (
+        <p>{t("This order costs nothing, so no card is needed.")}</p>
+      ) : (
+        <>
+          <Labelled id="number" wording={t("Card number")} fault={of("number")}>
+            <Input
+              id="number"
+              inputMode="numeric"
+              autoComplete="cc-number"
+              value={card.number}
+              maxLength={30}
+              status={of("number") ? "error" : undefined}
+              onChange={(e) => setCard({ ...card, number: e.target.value })}
+            />
+          </Labelled>
+          <div className="card-small">
+            <Labelled id="expiry" wording={t("Last month")} fault={of("expiry")}>
+              <Input
+                id="expiry"
+                placeholder="08/29"
+                autoComplete="cc-exp"
+                value={card.expiry}
+                maxLength={7}
+                status={of("expiry") ? "error" : undefined}
+                onChange={(e) => setCard({ ...card, expiry: e.target.value })}
+              />
+            </Labelled>
+            <Labelled id="code" wording={t("Code on the back")} fault={of("code")}>
+              <Input
+                id="code"
+                inputMode="numeric"
+                autoComplete="cc-csc"
+                value={card.code}
+                maxLength={4}
+                status={of("code") ? "error" : undefined}
+                onChange={(e) => setCard({ ...card, code: e.target.value })}
+              />
+            </Labelled>
+          </div>
+        </>
+      )}
       <div className="row">
         <Button
           type="primary"
@@ -349,7 +356,7 @@ function Pay({ name, view, stale }: Step) {
           loading={busy}
           disabled={!view || stale || name === ""}
         >
-          {t("Pay {{total}}", { total })}
+          {free ? t("Place the order") : t("Pay {{total}}", { total })}
         </Button>
         <Link to="/checkout">{t("Back")}</Link>
       </div>

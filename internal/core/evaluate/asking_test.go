@@ -1,0 +1,193 @@
+package evaluate
+
+import (
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+)
+
+func ask(key question.Key, kind question.KindName, settings string) product.Question {
+	return product.Question{Question: question.Question{Key: key, Kind: kind, Moment: question.Choosing, Wording: "About " + string(key), Settings: json.RawMessage(settings)}}
+}
+
+func compiled(t testing.TB, d product.Draft) *product.Edition {
+	t.Helper()
+	d.Title, d.Currency = "Thing", "EUR"
+	e, findings := product.Compile(d)
+	if product.Broken(findings) {
+		t.Fatalf("%+v", findings)
+	}
+	return e
+}
+
+func is(key question.Key, value string) *condition.Condition {
+	return &condition.Condition{Answer: key, Op: condition.Is, Value: json.RawMessage(value)}
+}
+
+func paths(list []question.Fault) string {
+	var parts []string
+	for _, f := range list {
+		parts = append(parts, f.Name()+" "+f.Code)
+	}
+	return strings.Join(parts, ", ")
+}
+
+// A section that is not asked takes its questions along, and they come back
+// with their old answers.
+func TestSectionsAndSwitchedOffQuestions(t *testing.T) {
+	section, inside, off := ask("part", "section", ""), ask("name", "short_text", ""), ask("old", "short_text", "")
+	section.When = is("gift", "true")
+	inside.Section, inside.Required, off.Off, off.Required = "part", true, true, true
+	reader := ask("more", "short_text", "")
+	reader.When = &condition.Condition{Answer: "name", Op: condition.Answered}
+	e := compiled(t, product.Draft{Questions: []product.Question{reader, section, inside, off, ask("gift", "yes_no", "")}})
+	for answers, want := range map[string]string{
+		`{"gift":false,"name":"Ada","old":"x","more":"y"}`: "gift | | gift",
+		`{"gift":true,"name":"Ada","old":"x","more":"y"}`:  "more part name gift | | gift more name",
+		`{"gift":true}`: "part name gift | name required | gift",
+	} {
+		r := Evaluate(e, decode(t, e, answers), facts())
+		var counted []string
+		for k := range r.Answers {
+			counted = append(counted, string(k))
+		}
+		slices.Sort(counted)
+		if got := asked(r) + " | " + paths(r.Faults) + " | " + strings.Join(counted, " "); strings.ReplaceAll(got, "|  |", "| |") != want {
+			t.Errorf("%s: %q, want %q", answers, got, want)
+		}
+	}
+}
+
+// A choice that is not offered any more counts nowhere, and counts again when
+// it is offered again.
+func TestChoicesUnderConditions(t *testing.T) {
+	pick := ask("pick", "one_choice", `{"choices":[{"code":"a","label":"A"},{"code":"b","label":"B","picture":"b.svg","when":{"answer":"large","op":"is","value":true}}],"main":true}`)
+	pick.Required = true
+	five := money.Amount(500)
+	e := compiled(t, product.Draft{Questions: []product.Question{pick, ask("large", "yes_no", "")},
+		Charges: []charge.Charge{{On: "pick", Choice: "b", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}}}})
+	for answers, want := range map[string]string{
+		`{"pick":"b","large":true}`:  "500 b.svg ",
+		`{"pick":"b","large":false}`: "0  pick required",
+		`{"pick":"a"}`:               "0  ",
+	} {
+		r := Evaluate(e, decode(t, e, answers), facts())
+		if got := fmt.Sprintf("%d %s %s", r.Slip.Total, r.Picture, paths(r.Faults)); got != want {
+			t.Errorf("%s: %q, want %q", answers, got, want)
+		}
+		for _, a := range r.Asked {
+			if offered := len(a.Hidden) == 0; a.Item.Key == "pick" && offered != strings.Contains(answers, `"large":true`) {
+				t.Errorf("%s: %v is hidden", answers, a.Hidden)
+			}
+		}
+	}
+}
+
+// What is asked of each unit is priced for each, and missing for each.
+func TestUnits(t *testing.T) {
+	name, wrap := ask("name", "short_text", ""), ask("wrap", "one_choice", `{"choices":[{"code":"plain","label":"Plain"},{"code":"silk","label":"Silk"}]}`)
+	name.Scope, name.Required, name.Later, wrap.Scope = question.OfUnit, true, true, question.OfUnit
+	letter, silk := money.Amount(10), money.Amount(300)
+	e := compiled(t, product.Draft{Price: 1000, MostUnits: 5, Questions: []product.Question{name, wrap}, Charges: []charge.Charge{
+		{On: "name", Effect: charge.Adds, Rate: charge.Rate{Amount: &letter}, Per: charge.Character, Included: 3},
+		{On: "wrap", Choice: "silk", Effect: charge.Adds, Rate: charge.Rate{Amount: &silk}},
+	}})
+	for _, c := range []struct {
+		quantity int
+		answers  string
+		later    bool
+		total    money.Amount
+		faults   string
+		missing  int
+	}{
+		{1, `{"name":["Adele"]}`, false, 1020, "", 0},
+		{2, `{"name":["Adele","Bo"],"wrap":["silk","silk"]}`, false, 2000 + 20 + 600, "", 0},
+		{3, `{"name":["Adele","Bo"],"wrap":["silk",null,"plain"]}`, false, 3000 + 20 + 300, "name.2 required", 1},
+		{3, `{"name":["Adele","Bo"]}`, true, 3000 + 20, "", 1},
+		{1, `{"name":["Adele","Bodil"],"wrap":["plain","silk"]}`, false, 1020, "", 0},
+		{2, `{}`, false, 2000, "name required", 1},
+	} {
+		f := facts()
+		f.Quantity, f.Later = c.quantity, map[question.Key]bool{"name": c.later}
+		r := Evaluate(e, decode(t, e, c.answers), f)
+		if r.Slip.Total != c.total || paths(r.Faults) != c.faults || len(r.Missing) != c.missing {
+			t.Errorf("%d × %s: %d, %q, missing %v", c.quantity, c.answers, r.Slip.Total, paths(r.Faults), r.Missing)
+		}
+	}
+}
+
+// Counted choices are priced by their counts, entries and files by how many.
+func TestCountedAnswers(t *testing.T) {
+	tea, entry, day := money.Amount(150), money.Amount(900), money.Amount(5000)
+	e := compiled(t, product.Draft{Questions: []product.Question{
+		ask("drinks", "several_choices", `{"counted":true,"choices":[{"code":"tea","label":"Tea"},{"code":"milk","label":"Milk"}]}`),
+		ask("people", "repeat", `{"questions":[{"key":"name","kind":"short_text","wording":"Name"}]}`),
+		ask("stay", "date_span", ""),
+	}, Charges: []charge.Charge{
+		{On: "drinks", Choice: "tea", Effect: charge.Adds, Rate: charge.Rate{Amount: &tea}},
+		{On: "people", Effect: charge.Adds, Rate: charge.Rate{Amount: &entry}, Per: charge.Answer, Included: 1},
+		{On: "stay", Effect: charge.Adds, Rate: charge.Rate{Amount: &day}, Per: charge.Answer},
+	}})
+	r := Evaluate(e, decode(t, e, `{"drinks":{"tea":3,"milk":2},"people":[{"name":"Ada"},{"name":"Ben"},{"name":"Cleo"}],"stay":{"from":"2026-12-09","to":"2026-12-11"}}`), facts())
+	if r.Slip.Total != 450+1800+15000 || len(r.Faults) > 0 {
+		t.Errorf("%+v, %v", r.Slip, r.Faults)
+	}
+	if why := r.Slip.Lines[0].Why; why != "1.50 × 3" {
+		t.Error(why)
+	}
+}
+
+// Property: the order in which questions stand changes nothing but the order
+// in which they are shown: what is asked, wrong, missing and to pay stays.
+func TestTheOrderOfQuestionsChangesNothing(t *testing.T) {
+	d := product.Draft{Title: "Thing", Currency: "EUR", Price: 1000}
+	rnd := rand.New(rand.NewPCG(7, 7))
+	for i := range 24 {
+		q := ask(question.Key(fmt.Sprintf("q%d", i)), "yes_no", "")
+		q.Required = i%3 == 0
+		if i > 0 && i%2 == 0 {
+			q.When = is(question.Key(fmt.Sprintf("q%d", rnd.IntN(i))), "true")
+		}
+		d.Questions = append(d.Questions, q)
+	}
+	amount := money.Amount(100)
+	for i := 0; i < 24; i += 4 {
+		d.Charges = append(d.Charges, charge.Charge{On: question.Key(fmt.Sprintf("q%d", i)), Effect: charge.Adds, Rate: charge.Rate{Amount: &amount}})
+	}
+	sorted := func(list []string) string { slices.Sort(list); return strings.Join(list, ",") }
+	tell := func(d product.Draft, answers string) string {
+		e, _ := product.Compile(d)
+		r := Evaluate(e, decode(t, e, answers), facts())
+		var lines []string
+		for _, l := range r.Slip.Lines {
+			lines = append(lines, fmt.Sprint(l.Label, l.Amount))
+		}
+		return fmt.Sprint(sorted(strings.Fields(asked(r))), sorted(strings.Split(paths(r.Faults), ", ")), sorted(lines), r.Slip.Total)
+	}
+	for range 200 {
+		answers := map[string]bool{}
+		for i := range 24 {
+			if rnd.IntN(3) > 0 {
+				answers[fmt.Sprintf("q%d", i)] = rnd.IntN(2) == 0
+			}
+		}
+		raw, _ := json.Marshal(answers)
+		mixed := d
+		mixed.Questions = slices.Clone(d.Questions)
+		rnd.Shuffle(len(mixed.Questions), func(i, j int) {
+			mixed.Questions[i], mixed.Questions[j] = mixed.Questions[j], mixed.Questions[i]
+		})
+		if a, b := tell(d, string(raw)), tell(mixed, string(raw)); a != b {
+			t.Fatalf("%s:\n%s\n%s", raw, a, b)
+		}
+	}
+}

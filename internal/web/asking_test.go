@@ -1,0 +1,538 @@
+package web
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/csv"
+	"fmt"
+	"image"
+	"image/png"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/getkin/kin-openapi/openapi3filter"
+
+	"ruvo/api"
+	"ruvo/internal/store"
+)
+
+func init() {
+	for _, t := range []string{"application/zip", "image/jpeg"} {
+		openapi3filter.RegisterBodyDecoder(t, openapi3filter.FileBodyDecoder)
+	}
+	openapi3filter.RegisterBodyDecoder("text/csv", openapi3filter.FileBodyDecoder)
+}
+
+func pngOf(t *testing.T, wide, high int) []byte {
+	t.Helper()
+	var b bytes.Buffer
+	must(t, png.Encode(&b, image.NewRGBA(image.Rect(0, 0, wide, high))))
+	return b.Bytes()
+}
+
+// uploads sends a file in pieces of so many bytes.
+func (c *client) uploads(name string, data []byte, piece int) api.Upload {
+	c.t.Helper()
+	u := read[api.Upload](c.t, c.want(200, "POST", "/api/shop/uploads", fields{"name": name, "size": len(data), "question": "scans"}))
+	for at := 0; at < len(data); at += piece {
+		u = c.appends(200, u.Id, at, data[at:min(at+piece, len(data))])
+	}
+	return u
+}
+
+func (c *client) appends(status int, id string, offset int, piece []byte) api.Upload {
+	c.t.Helper()
+	a := c.want(status, "PATCH", "/api/shop/uploads/"+id, string(piece), "Content-Type", "application/octet-stream", "Upload-Offset", fmt.Sprint(offset))
+	if status != 200 {
+		return api.Upload{}
+	}
+	return read[api.Upload](c.t, a)
+}
+
+func rescue() fields {
+	return fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 4}}
+}
+
+// A file is sent in pieces, goes on after a break, is part of an answer, and
+// the desk saves it; nobody else's order can take it.
+func TestUploadsFromTheFirstByteToTheDesk(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	data := pngOf(t, 800, 600)
+	u := read[api.Upload](t, c.want(200, "POST", "/api/shop/uploads", fields{"name": "pier.png", "size": len(data), "question": "scans"}))
+	c.appends(200, u.Id, 0, data[:100])
+	c.appends(409, u.Id, 0, data[:100])   // sent twice
+	c.appends(409, u.Id, 200, data[200:]) // a piece is missing
+	if now := read[api.Upload](t, c.want(200, "GET", "/api/shop/uploads/"+u.Id, nil)); now.Received != 100 || now.Picture {
+		t.Errorf("%+v", now)
+	}
+	c.appends(413, u.Id, 100, append(slices.Clone(data[100:]), "more"...))
+	u = c.uploads("pier.png", data, 700)
+	if u.Received != int64(len(data)) || *u.Type != "image/png" || *u.Width != 800 || !u.Picture {
+		t.Errorf("%+v", u)
+	}
+	if again := c.appends(200, u.Id, len(data), nil); again.Received != u.Received {
+		t.Errorf("the last bytes sent again: %+v", again)
+	}
+	if thumb := c.want(200, "GET", "/api/shop/uploads/"+u.Id+"/thumbnail", nil); thumb.header.Get("Content-Type") != "image/jpeg" || thumb.header.Get("X-Content-Type-Options") != "nosniff" {
+		t.Errorf("%v", thumb.header)
+	}
+	at := c.buys(rescue())
+	line := read[api.OrderPage](t, c.want(200, "GET", at, nil)).Lines[0]
+	answers := at + "/lines/" + itoa(line.Id) + "/answers"
+	scans := []fields{{"file": u.Id, "name": "pier.png", "caption": "=The pier", "crop": fields{"x": 0, "y": 0, "w": 0.5, "h": 0.5}}}
+	c.want(200, "PATCH", answers, fields{"version": line.Version, "answers": fields{"scans": scans, "notes": "Her freckles stay."}})
+
+	// It belongs to that order now.
+	c.want(204, "DELETE", "/api/shop/uploads/"+u.Id, nil)
+	other := c.buys(rescue())
+	theirs := read[api.OrderPage](t, c.want(200, "GET", other, nil)).Lines[0]
+	c.refused(422, "scans.0 file_gone", "PATCH", other+"/lines/"+itoa(theirs.Id)+"/answers", fields{"version": theirs.Version, "answers": fields{"scans": scans}})
+
+	d := h.desk()
+	docket := read[api.Docket](t, d.want(200, "GET", "/api/desk/dockets/"+itoa(line.Id), nil))
+	i := slices.IndexFunc(docket.Answers, func(a api.DocketAnswer) bool { return a.Key == "scans" })
+	if i < 0 || docket.Answers[i].Files == nil || (*docket.Answers[i].Files)[0].Caption != "=The pier" {
+		t.Fatalf("%+v", docket.Answers)
+	}
+	file := "/api/desk/dockets/" + itoa(line.Id) + "/files/"
+	sent := d.want(200, "GET", file+u.Id, nil)
+	if !bytes.Equal(sent.body, data) || sent.header.Get("Content-Type") != "application/octet-stream" || !strings.HasPrefix(sent.header.Get("Content-Disposition"), "attachment") {
+		t.Errorf("%v", sent.header)
+	}
+	cropped, err := png.DecodeConfig(bytes.NewReader(d.want(200, "GET", file+u.Id+"?as=cropped", nil).body))
+	if err != nil || cropped.Width != 400 || cropped.Height != 300 {
+		t.Errorf("%+v, %v", cropped, err)
+	}
+	d.refused(404, "", "GET", file+"AAAAAAAAAAAAAAAAAAAAAA", nil)
+	packed := d.want(200, "GET", "/api/desk/dockets/"+itoa(line.Id)+"/files.zip", nil).body
+	z, err := zip.NewReader(bytes.NewReader(packed), int64(len(packed)))
+	must(t, err)
+	if len(z.File) != 2 || z.File[0].Name != "scans/pier.png" || z.File[1].Name != "scans/pier cropped.png" {
+		t.Errorf("%v", z.File)
+	}
+	d.refused(404, "", "GET", "/api/desk/dockets/"+itoa(theirs.Id)+"/files.zip", nil)
+	c.refused(401, "", "GET", file+u.Id, nil)
+
+	// The caption would be a formula in a spreadsheet.
+	rows, err := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(d.want(200, "GET", "/api/desk/orders.csv?text=Ada", nil).body, []byte("\xef\xbb\xbf")))).ReadAll()
+	must(t, err)
+	column := slices.Index(rows[0], "scans")
+	if !slices.ContainsFunc(rows[1:], func(r []string) bool { return column < len(r) && r[column] == "pier.png: =The pier" }) {
+		t.Errorf("%q", rows)
+	}
+	sheet := d.want(200, "GET", "/api/desk/worksheets/3/receive/table.csv", nil)
+	if !bytes.Contains(sheet.body, []byte("order,customer,due,minutes,state,pictures,scans")) {
+		t.Errorf("%s", sheet.body)
+	}
+	h.audit()
+}
+
+func TestBadUploads(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	for _, b := range []struct {
+		body  fields
+		codes string
+	}{
+		{fields{"name": "", "size": 5, "question": "scans"}, "name longest"},
+		{fields{"name": "a/b", "size": 5, "question": "scans"}, "name longest"},
+		{fields{"name": "a", "size": 0, "question": "scans"}, "size file_empty"},
+		{fields{"name": "a", "size": -1, "question": "scans"}, "size file_empty"},
+		{fields{"name": "a", "size": int64(3e12), "question": "scans"}, "size file_size"},
+		{fields{"name": "a", "size": 81_000_000, "question": "scans", "edition": 3}, "size file_size"},
+	} {
+		c.refused(422, b.codes, "POST", "/api/shop/uploads", b.body)
+	}
+	c.refused(404, "", "POST", "/api/shop/uploads", fields{"name": "a", "size": 5, "question": "scans", "edition": 99999})
+	c.refused(404, "", "GET", "/api/shop/uploads/AAAAAAAAAAAAAAAAAAAAAA", nil)
+	c.refused(404, "", "GET", "/api/shop/uploads/..%2f..%2fetc", nil)
+	c.refused(404, "", "DELETE", "/api/shop/uploads/AAAAAAAAAAAAAAAAAAAAAA", nil)
+	words := c.uploads("words.png", []byte("these are only words"), 100)
+	c.refused(404, "", "GET", "/api/shop/uploads/"+words.Id+"/thumbnail", nil)
+	small := c.uploads("small.png", pngOf(t, 20, 20), 1000)
+	half := read[api.Upload](t, c.want(200, "POST", "/api/shop/uploads", fields{"name": "half.png", "size": 50, "question": "scans"}))
+	at := c.buys(rescue())
+	line := read[api.OrderPage](t, c.want(200, "GET", at, nil)).Lines[0]
+	list := []fields{{"file": words.Id, "name": "words.png"}, {"file": small.Id, "name": "small.png"}, {"file": half.Id, "name": "half.png"}, {"file": small.Id, "name": "again.png"}}
+	p := c.refused(422, "scans.0 file_type, scans.1 file_pixels, scans.2 file_unfinished, scans.3 twice", "PATCH", at+"/lines/"+itoa(line.Id)+"/answers", fields{"version": line.Version, "answers": fields{"scans": list}})
+	if !strings.Contains(p.Errors[0].Message, "PLAIN") || !strings.Contains(p.Errors[1].Message, "20 × 20") {
+		t.Errorf("%+v", p.Errors)
+	}
+}
+
+// What no paid order has is gone after a day; what one has stays.
+func TestSweepingUploads(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	loose, held, bought := c.uploads("a.png", pngOf(t, 800, 600), 9999), c.uploads("b.png", pngOf(t, 800, 600), 9999), c.uploads("c.png", pngOf(t, 800, 600), 9999)
+	enquiry := func(u api.Upload) fields {
+		return fields{"product": "enquiry", "quantity": 1, "answers": fields{"what": "A house of stars", "pictures": []fields{{"file": u.Id, "name": u.Name}}}}
+	}
+	h.sells("Enquiry", "enquiry")
+	c.want(200, "PUT", checkout(), basket(enquiry(held))) // never paid
+	at := checkout()
+	c.want(200, "PUT", at, basket(enquiry(bought)))
+	// What costs nothing needs no card.
+	if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", fields{"number": "", "expiry": "", "code": "", "attempt": "attempt-0001"})); p.State != "paid" {
+		t.Errorf("%+v", p)
+	}
+	c.refused(422, "number card_number, expiry card_expiry, code card_code", "POST", h.prepared(c)+"/pay", fields{"number": "", "expiry": "", "code": "", "attempt": "attempt-0001"})
+	folder := h.server.Shop.Uploads.Path
+	for _, u := range []api.Upload{loose, held, bought} {
+		must(t, os.Chtimes(filepath.Join(folder, u.Id), today, today)) // files bear the machine's time
+	}
+	must(t, h.server.Shop.SweepUploads(t.Context()))
+	h.client().want(200, "GET", "/api/shop/uploads/"+loose.Id, nil)
+	h.ahead.Store(int64(25 * time.Hour))
+	must(t, h.server.Shop.SweepUploads(t.Context()))
+	for id, status := range map[string]int{loose.Id: 404, held.Id: 404, bought.Id: 200} {
+		a := c.send("GET", "/api/shop/uploads/"+id, nil)
+		_, err := os.Stat(filepath.Join(folder, id))
+		if a.status != status || (err == nil) != (status == 200) {
+			t.Errorf("status %d, want %d; the file: %v", a.status, status, err)
+		}
+	}
+}
+
+// prepared is a checkout of a chart that waits for its payment.
+func (h *house) prepared(c *client) string {
+	at := checkout()
+	c.want(200, "PUT", at, basket(chart()))
+	return at
+}
+
+// sells publishes a ready-made product.
+func (h *house) sells(title, ready string) api.DeskProduct {
+	h.t.Helper()
+	d := h.desk()
+	p := read[api.DeskProduct](h.t, d.want(200, "POST", "/api/desk/products", fields{"title": title, "ready": ready}))
+	return read[api.DeskProduct](h.t, d.want(200, "POST", fmt.Sprintf("/api/desk/products/%d/publish", p.Id), fields{"version": p.Version}))
+}
+
+// Every ready-made product can be published as it is.
+func TestReadyMadeProducts(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	all := read[[]api.ReadyMade](t, d.want(200, "GET", "/api/desk/ready", nil))
+	if len(all) != 5 {
+		t.Errorf("%+v", all)
+	}
+	for _, r := range all {
+		if p := h.sells("Our "+r.Title, r.Name); p.Edition != 1 || len(p.Draft.Questions) != r.Questions {
+			t.Errorf("%+v", p)
+		}
+	}
+	copied := read[api.DeskProduct](t, d.want(200, "POST", "/api/desk/products", fields{"title": "Another chart", "product": 1}))
+	if copied.Draft.Title != "Another chart" || len(copied.Draft.Charges) != 7 || copied.Edition != 0 {
+		t.Errorf("%+v", copied.Draft)
+	}
+	d.refused(404, "", "POST", "/api/desk/products", fields{"title": "x", "ready": "../secret"})
+	d.refused(404, "", "POST", "/api/desk/products", fields{"title": "x", "product": 999})
+}
+
+func stay() fields {
+	return fields{"product": "observatory-cabin", "quantity": 1, "later": []string{"arrival"}, "answers": fields{
+		"days": fields{"from": "2026-12-09", "to": "2026-12-12"}, "cabin": "larch", "beds": 2, "phone": "030 23125 014",
+		"invoice": fields{"name": "Ada Quill", "street": "Hill 3", "code": "14467", "city": "Potsdam", "country": "DE"},
+	}}
+}
+
+// The cabin is asked for with every kind of question, and signed for.
+func TestEveryKindInOneOrder(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	for _, b := range []struct {
+		codes   string
+		answers fields
+	}{
+		{"lines.0.phone phone", fields{"phone": "12"}},
+		{"lines.0.invoice.city required, lines.0.invoice.code postcode", fields{"invoice": fields{"name": "A", "street": "B", "code": "1", "city": "", "country": "DE"}}},
+		{"lines.0.days weekday", fields{"days": fields{"from": "2026-12-08", "to": "2026-12-12"}}},
+		{"lines.0.from choice", fields{"from": "elsewhere"}},
+		{"lines.0.arrival time_step", fields{"arrival": "17:31"}},
+	} {
+		c.refused(422, b.codes, "PUT", checkout(), basket(with(stay(), b.answers)))
+	}
+	// A cradle is only offered in the larger cabin, so here it counts nowhere.
+	e := read[api.Evaluation](t, c.want(200, "POST", "/api/shop/products/observatory-cabin/evaluate", fields{"quantity": 1, "answers": with(stay(), fields{"baskets": fields{"cradle": 1, "supper": 2}})["answers"]}))
+	if e.Slip.Total != 17100+2*6800+900+2*1900 || e.Picture != "cabin-larch.svg" {
+		t.Errorf("%+v %s", e.Slip, e.Picture)
+	}
+	at := c.buys(stay())
+	page := read[api.OrderPage](t, c.want(200, "GET", at, nil))
+	line := page.Lines[0]
+	answers := at + "/lines/" + itoa(line.Id) + "/answers"
+	deed := "I take the cabin over as it is described, use it with care and give it back clean. For damage beyond use I pay what the repair costs."
+	c.refused(422, "guests.0.name required, rules consent_version, signed signed_text", "PATCH", answers, fields{"version": line.Version, "answers": fields{
+		"guests": []fields{{"born": "2000-01-01"}}, "rules": fields{"agreed": true, "version": "1"}, "signed": fields{"name": "Ada", "text": "no"},
+	}})
+	page = read[api.OrderPage](t, c.want(200, "PATCH", answers, fields{"version": line.Version, "answers": fields{
+		"arrival": "16:30", "guests": []fields{{"name": "Ada"}, {"name": "Ben", "eats": []string{"nuts"}}}, "rules": fields{"agreed": true, "version": "3"},
+		"signed": fields{"strokes": [][]int{{0, 0, 9, 9, 20, 0, 30, 9, 40, 0}}, "text": deed, "at": "2001-01-01T00:00:00Z"},
+	}}))
+	said := map[string]string{}
+	for _, a := range page.Lines[0].Asked {
+		if a.Words != nil {
+			said[a.Key] = *a.Words
+		}
+	}
+	if said["signed"] != "signed by hand, Tue 24 Nov 2026, 09:30" || said["guests"] != "Ada\nBen, nuts" || said["rules"] != "agreed to version 3, Tue 24 Nov 2026, 09:30" {
+		t.Errorf("%q", said)
+	}
+	if string(page.Lines[0].Answers["phone"]) != `"+493023125014"` || page.Lines[0].Brief != "complete" {
+		t.Errorf("%s, %s", page.Lines[0].Answers["phone"], page.Lines[0].Brief)
+	}
+	mail := ""
+	must(t, h.store.Read(t.Context(), func(tx *store.Tx) error {
+		m, err := tx.LatestMail(1)
+		mail = m[0].Body
+		return err
+	}))
+	if !strings.Contains(mail, "Address for the invoice: Ada Quill, Hill 3, 14467 Potsdam, Germany") || strings.Contains(mail, "030") {
+		t.Errorf("the receipt reads %s", mail)
+	}
+	d := h.desk()
+	docket := read[api.Docket](t, d.want(200, "GET", "/api/desk/dockets/"+itoa(line.Id), nil))
+	for _, a := range docket.Answers {
+		if a.Key == "signed" && (a.Strokes == nil || a.Document == nil || !strings.Contains(*a.Document, "use it with care")) {
+			t.Errorf("%+v", a)
+		}
+	}
+
+	// Only the desk's own question can be filled at the desk.
+	fill := "/api/desk/dockets/" + itoa(line.Id) + "/answers"
+	d.refused(422, "key_box pattern", "PATCH", fill, fields{"version": docket.Version, "answers": fields{"key_box": "12"}})
+	d.refused(422, "beds unknown", "PATCH", fill, fields{"version": docket.Version, "answers": fields{"beds": 1}})
+	d.refused(409, "", "PATCH", fill, fields{"version": docket.Version - 1, "answers": fields{"key_box": "1234"}})
+	docket = read[api.Docket](t, d.want(200, "PATCH", fill, fields{"version": docket.Version, "answers": fields{"key_box": "1234"}}))
+	if string(docket.Filled["key_box"]) != `"1234"` || docket.History[0].By != "Ilse Brandt" {
+		t.Errorf("%v %+v", docket.Filled, docket.History[0])
+	}
+
+	// What belongs to the person is offered to whoever has their link.
+	k := read[api.Known](t, c.want(200, "GET", at+"/known", nil))
+	if k.Name != "Ada Quill" || string(k.Answers["phone"].Answer) != `"+493023125014"` || k.Answers["invoice"].Kind != "postal_address" {
+		t.Errorf("%+v", k)
+	}
+	c.refused(404, "", "GET", "/api/shop/orders/AAAAAAAAAAAAAAAAAAAAAA/known", nil)
+	h.audit()
+}
+
+// What belongs to the whole order is the same on all of its lines.
+func TestAnswersOfTheWholeOrder(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	c.refused(422, "lines.1.heard order_wide", "PUT", checkout(), basket(with(chart(), fields{"heard": "fair"}), with(rescue(), fields{"heard": "net"})))
+	at := c.buys(with(chart(), fields{"heard": "fair"}), with(rescue(), fields{"heard": "fair"}))
+	page := read[api.OrderPage](t, c.want(200, "GET", at, nil))
+	page = read[api.OrderPage](t, c.want(200, "PATCH", at+"/lines/"+itoa(page.Lines[0].Id)+"/answers", fields{"version": page.Lines[0].Version, "answers": fields{"heard": "friend"}}))
+	for _, l := range page.Lines {
+		if string(l.Answers["heard"]) != `"friend"` || len(l.History) != 1 {
+			t.Errorf("%s, %+v", l.Answers["heard"], l.History)
+		}
+	}
+	h.audit()
+}
+
+// A voucher's words are asked for each voucher.
+func TestAnswersOfEachUnit(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	voucher := func(words ...string) fields {
+		return fields{"product": "gift-voucher", "quantity": 2, "answers": fields{"value": 2500, "name": "Bea", "spare": true, "words": words}}
+	}
+	c.refused(422, "lines.0.words.1 longest", "PUT", checkout(), basket(voucher("For you", strings.Repeat("x", 201))))
+	at := c.buys(voucher("For you", "For him", "For nobody"))
+	for _, a := range read[api.OrderPage](t, c.want(200, "GET", at, nil)).Lines[0].Asked {
+		if a.Key == "words" && *a.Words != "1: For you\n2: For him" {
+			t.Errorf("%q", *a.Words)
+		}
+	}
+	h.audit()
+}
+
+// The states of a draft are kept: what was typed without a pause is undone
+// together, by anybody, and can be done again.
+func TestUndoingADraft(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	at := "/api/desk/products/1"
+	p := read[api.DeskProduct](t, d.want(200, "GET", at, nil))
+	type change struct {
+		title     string
+		continues bool
+	}
+	for _, c := range []change{{"A", false}, {"Ab", true}, {"Abc", true}, {"Other", false}} {
+		p.Draft.Title = c.title
+		p = read[api.DeskProduct](t, d.want(200, "PUT", at+"/draft", fields{"version": p.Version, "draft": p.Draft, "continues": c.continues}))
+	}
+	walk := func(direction, want string, undo, redo bool) {
+		t.Helper()
+		p = read[api.DeskProduct](t, d.want(200, "POST", at+"/draft/"+direction, fields{"version": p.Version}))
+		if p.Draft.Title != want || p.CanUndo != undo || p.CanRedo != redo {
+			t.Errorf("%s: %q, undo %v, redo %v", direction, p.Draft.Title, p.CanUndo, p.CanRedo)
+		}
+	}
+	walk("undo", "Abc", true, true)
+	walk("undo", "Sky chart for your night", false, true)
+	if p.Changed {
+		t.Error("the first state differs from what is on sale")
+	}
+	d.refused(409, "", "POST", at+"/draft/undo", fields{"version": p.Version})
+	walk("redo", "Abc", true, true)
+	walk("redo", "Other", true, false)
+	walk("undo", "Abc", true, true)
+	d.refused(409, "", "POST", at+"/draft/redo", fields{"version": p.Version - 1})
+	p.Draft.Title = "Elsewhere"
+	p = read[api.DeskProduct](t, d.want(200, "PUT", at+"/draft", fields{"version": p.Version, "draft": p.Draft, "continues": true}))
+	if p.CanRedo {
+		t.Error("what was undone is still ahead after something new")
+	}
+	said := read[[]string](t, d.want(200, "GET", at+"/differences", nil))
+	if len(said) != 1 || said[0] != "The title reads “Elsewhere” instead of “Sky chart for your night”." {
+		t.Errorf("%q", said)
+	}
+	walk("undo", "Abc", true, true)
+
+	one := read[api.Presence](t, d.want(200, "POST", at+"/presence/one", nil))
+	two := read[api.Presence](t, d.want(200, "POST", at+"/presence/two", nil))
+	if len(one.Others) != 0 || !slices.Equal(two.Others, []string{"Ilse Brandt"}) || two.Version != p.Version {
+		t.Errorf("%+v, %+v", one, two)
+	}
+	h.ahead.Store(int64(time.Minute))
+	if later := read[api.Presence](t, d.want(200, "POST", at+"/presence/two", nil)); len(later.Others) != 0 {
+		t.Errorf("who left is still there: %+v", later)
+	}
+}
+
+func TestEditionsCanBeRead(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	at := "/api/desk/products/2"
+	p := read[api.DeskProduct](t, d.want(200, "GET", at, nil))
+	p.Draft.Title = "Night on the hill"
+	p = read[api.DeskProduct](t, d.want(200, "PUT", at+"/draft", fields{"version": p.Version, "draft": p.Draft}))
+	d.want(200, "POST", at+"/publish", fields{"version": p.Version})
+	rows := read[[]api.EditionRow](t, d.want(200, "GET", at+"/editions", nil))
+	if len(rows) != 2 || !rows[0].OnSale || rows[0].Number != 2 || rows[1].Orders != 6 {
+		t.Errorf("%+v", rows)
+	}
+	e := read[api.EditionView](t, d.want(200, "GET", at+"/editions/1", nil))
+	for _, q := range e.Draft.Questions {
+		if q.Sheet != 0 {
+			t.Errorf("%s comes from a sheet", q.Key)
+		}
+	}
+	if said := read[[]string](t, d.want(200, "GET", at+"/differences?from=1", nil)); len(said) != 1 {
+		t.Errorf("%q", said)
+	}
+	d.refused(404, "", "GET", at+"/editions/9", nil)
+	d.refused(404, "", "GET", "/api/desk/products/99/editions", nil)
+}
+
+// A sheet reaches the products that use it when it is published, all or none.
+func TestSheetsReachTheirProducts(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	at := "/api/desk/sheets/1"
+	s := read[api.SheetView](t, d.want(200, "GET", at, nil))
+	if len(s.Used) != 2 || len(s.Reach) != 0 || s.Changed {
+		t.Errorf("%+v", s)
+	}
+	s.Questions[0].Wording = "The way here"
+	put := func() {
+		s = read[api.SheetView](t, d.want(200, "PUT", at, fields{"version": s.Version, "name": s.Name, "questions": s.Questions, "rule": s.Rule}))
+	}
+	put()
+	if len(s.Reach) != 2 || !s.Reach[0].Sold || !s.Changed {
+		t.Errorf("%+v", s.Reach)
+	}
+	product := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/2", nil))
+	if product.Edition != 1 || product.Linked[0].Wording != "How do you come?" {
+		t.Errorf("the change arrived before it was published: %+v", product.Linked)
+	}
+	s = read[api.SheetView](t, d.want(200, "POST", at+"/publish", fields{"version": s.Version}))
+	product = read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/2", nil))
+	if product.Edition != 2 || product.Linked[0].Wording != "The way here" || product.Changed || s.Changed {
+		t.Errorf("%+v", product)
+	}
+
+	// A product may have it differently, or go without it.
+	product.Draft.Sheets = []api.SheetUse{{Sheet: 1, Changes: []api.SheetShift{{Key: "way", Wording: "How?", Choices: []string{"car", "bus"}}}}}
+	product = read[api.DeskProduct](t, d.want(200, "PUT", "/api/desk/products/2/draft", fields{"version": product.Version, "draft": product.Draft}))
+	if q := product.Linked[0]; q.Wording != "How?" || strings.Contains(string(q.Settings), "bicycle") || !product.Changed {
+		t.Errorf("%+v", q)
+	}
+	product.Draft.Sheets = []api.SheetUse{{Sheet: 1, Detached: true}}
+	product = read[api.DeskProduct](t, d.want(200, "PUT", "/api/desk/products/2/draft", fields{"version": product.Version, "draft": product.Draft}))
+	if len(product.Linked) != 0 {
+		t.Errorf("%+v", product.Linked)
+	}
+
+	// A key that a product has already would break what is on sale.
+	s.Questions[0].Key = "guests"
+	s.Questions = s.Questions[:1]
+	put()
+	p := d.refused(422, "Evening under the stars draft, Nights in the observatory cabin draft", "POST", at+"/publish", fields{"version": s.Version})
+	if !strings.Contains(p.Errors[0].Message, "Two questions have the key") {
+		t.Errorf("%+v", p.Errors)
+	}
+	d.refused(409, "", "PUT", at, fields{"version": 1, "name": s.Name, "questions": s.Questions, "rule": s.Rule})
+	d.refused(422, "name title", "PUT", at, fields{"version": s.Version, "name": " ", "questions": s.Questions, "rule": s.Rule})
+	d.refused(409, "", "DELETE", at, nil)
+	d.refused(404, "", "GET", "/api/desk/sheets/99", nil)
+
+	mine := read[api.SheetView](t, d.want(200, "POST", "/api/desk/sheets", fields{"name": "Mine", "ready": "stay"}))
+	copied := read[api.SheetView](t, d.want(200, "POST", "/api/desk/sheets", fields{"name": "Copy", "sheet": mine.Id}))
+	if len(mine.Questions) != 6 || len(copied.Questions) != 6 {
+		t.Errorf("%d, %d questions", len(mine.Questions), len(copied.Questions))
+	}
+	d.want(204, "DELETE", fmt.Sprintf("/api/desk/sheets/%d", copied.Id), nil)
+	if all := read[[]api.SheetRow](t, d.want(200, "GET", "/api/desk/sheets", nil)); len(all) != 2 || all[0].Name != "Before you come" {
+		t.Errorf("%+v", all)
+	}
+	h.audit()
+}
+
+func TestPicturesOfTheSeller(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	add := func(status int, body []byte) answer {
+		return d.want(status, "POST", "/api/desk/pictures", string(body), "Content-Type", "application/octet-stream")
+	}
+	name := read[api.Picture](t, add(200, pngOf(t, 3000, 1000))).Name
+	if again := read[api.Picture](t, add(200, pngOf(t, 3000, 1000))).Name; again != name || !strings.HasPrefix(name, "own-") {
+		t.Errorf("%s and %s", name, again)
+	}
+	if all := read[[]string](t, d.want(200, "GET", "/api/desk/pictures", nil)); len(all) != 1 || all[0] != name {
+		t.Errorf("%v", all)
+	}
+	for _, bad := range [][]byte{nil, []byte("<svg onload=alert(1)>"), []byte("GIF89a")} {
+		if p := read[problemDocument](t, add(422, bad)); p.codes() != "picture file_type" {
+			t.Errorf("%+v", p)
+		}
+	}
+	h.client().refused(401, "", "GET", "/api/desk/pictures", nil)
+}
+
+// The day on which a draft is tried can be set, and must be one.
+func TestTryingOnAnotherDay(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	p := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/5", nil))
+	try := func(day string) api.TrialResult {
+		return read[api.TrialResult](t, d.want(200, "POST", "/api/desk/products/5/try", fields{"draft": p.Draft, "quantity": 1, "answers": stay()["answers"], "day": day}))
+	}
+	if r := try("2026-11-24"); len(r.Evaluation.Faults) != 1 || r.Efforts[0].Fields != 6 { // the arrival
+		t.Errorf("%+v %+v", r.Evaluation.Faults, r.Efforts)
+	}
+	if r := try("2026-12-08"); len(r.Evaluation.Faults) != 2 {
+		t.Errorf("%+v", r.Evaluation.Faults)
+	}
+	d.refused(422, "day day", "POST", "/api/desk/products/5/try", fields{"draft": p.Draft, "quantity": 1, "answers": fields{}, "day": "2026-02-30"})
+}
