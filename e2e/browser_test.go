@@ -22,6 +22,7 @@ import (
 	"github.com/chromedp/chromedp"
 
 	"ruvo/demo"
+	"ruvo/internal/docket"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/web"
@@ -92,6 +93,7 @@ type house struct {
 	store  *store.Store
 	server *web.Server
 	ahead  atomic.Int64 // nanoseconds that the clock was moved forward
+	cut    atomic.Int64 // whether the connection of uploads breaks
 }
 
 func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }
@@ -117,7 +119,7 @@ func open(t *testing.T) *house {
 		b.Address = h.url
 		return tx.SaveBusiness(b)
 	}))
-	server := &http.Server{Handler: h.server}
+	server := &http.Server{Handler: h.severed(h.server), ErrorLog: slog.NewLogLogger(slog.DiscardHandler, slog.LevelInfo)}
 	go server.Serve(l)
 	t.Cleanup(func() {
 		server.Close()
@@ -130,6 +132,21 @@ func open(t *testing.T) *house {
 func (h *house) post() {
 	h.t.Helper()
 	must(h.t, (&standin.Postman{Store: h.store, Mailer: standin.MailStandIn{}, Now: h.now}).Round(h.t.Context()))
+}
+
+// linkOf makes a new private link to the newest order of a customer.
+func (h *house) linkOf(customer string) string {
+	h.t.Helper()
+	link := ""
+	must(h.t, h.store.Write(h.t.Context(), func(tx *store.Tx) error {
+		rows, err := tx.ListLines(store.LineFilter{Text: customer, Most: 1})
+		if err != nil || len(rows) == 0 {
+			return fmt.Errorf("no order of %s: %w", customer, err)
+		}
+		link, err = docket.NewLink(tx, rows[0].OrderID, h.now())
+		return err
+	}))
+	return "/o/" + link
 }
 
 // A person looks at pages in a window of their own.

@@ -211,11 +211,14 @@ func TestAccessibility(t *testing.T) {
 		p.goTo("/")
 		p.sees("Gift voucher")
 		check(p, "front")
-		for _, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher"} {
+		for _, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "observatory-cabin"} {
 			p.goTo("/p/" + slug)
 			p.until("the slip is there", `document.querySelector(".slip-total")`)
 			check(p, slug)
 		}
+		p.press("button", "Go on")
+		p.sees("Baskets from the farm")
+		check(p, "the cabin's second part")
 		inCheckout(p)
 		check(p, "checkout")
 		pay(p)
@@ -225,17 +228,33 @@ func TestAccessibility(t *testing.T) {
 		p.sees("What you choose will be here.")
 		check(p, "empty basket")
 	}
+	asked := h.visitor(390, 844)
+	asked.goTo(h.linkOf("Ravi Thornquist"))
+	asked.press("button", "+ guest")
+	asked.sees("Your signature")
+	check(asked, "order page with every kind")
 	desk.goTo("/desk")
 	desk.sees("Sign in")
 	check(desk, "sign-in")
 	desk.signIn()
 	check(desk, "today")
 	for path, sees := range map[string]string{
-		"/desk/products": "Photo rescue", "/desk/products/1": "Asked only when", "/desk/products/2": "Try it", "/desk/orders": "Brief", "/desk/work": "By step",
+		"/desk/products": "Photo rescue", "/desk/products/1": "Asked only when", "/desk/products/2": "Try it", "/desk/products/5": "Your stay", "/desk/sheets/1": "What publishing will change", "/desk/orders": "Brief", "/desk/work": "By step",
 		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "The coming four weeks", "/desk/money": "Money", "/desk/outbox": "Mail is simulated",
 	} {
 		desk.goTo(path)
 		desk.sees(sees)
 		check(desk, path)
 	}
+	desk.goTo("/desk/products/5")
+	desk.press("button", "Which cabin?", ".path")
+	desk.press("button", "More of Larch")
+	desk.sees("Offered only when")
+	check(desk, "a choice in full")
+	desk.press("button", "Add a question Choosing")
+	desk.sees("Files and promises")
+	check(desk, "the kinds of question")
+	desk.goTo("/desk/orders?text=Hanne")
+	desk.sees("signed by hand")
+	check(desk, "a docket with every kind")
 }

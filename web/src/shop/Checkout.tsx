@@ -79,7 +79,9 @@ function About({ name, view, stale }: Step) {
   const wide = (i: number, key: string) =>
     view?.lines[i]?.page?.questions.find((q) => q.key === key)?.scope === "order";
   const first = (key: string) => basket.findIndex((_, i) => wide(i, key));
-  const answer = (id: string, key: string, value: unknown) =>
+  const answer = (id: string, key: string, value: unknown) => {
+    const at = basket.findIndex((e) => e.id === id);
+    setProblem((old: unknown) => (old instanceof Problem ? old.without(`lines.${at}.${key}`) : old));
     setBasket((old) =>
       old.map((e, i) => {
         const here = e.id === id || (wide(i, key) && old.some((x, n) => x.id === id && wide(n, key)));
@@ -90,6 +92,7 @@ function About({ name, view, stale }: Step) {
         return { ...e, answers };
       }),
     );
+  };
   const go = async () => {
     if (busy) return;
     setBusy(true);

@@ -187,6 +187,7 @@ function useSaving(line: Schemas["OrderLine"], link: string, kept: string) {
   };
   const change = (key: string, value: unknown) => {
     setSaved(false);
+    setProblem((old: unknown) => (old instanceof Problem ? old.without(key) : old));
     setTyped((old) => ({ ...old, [key]: value }));
   };
   return { typed, setTyped, change, save, problem, setProblem, busy, saved };

@@ -36,7 +36,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const { t } = useTranslation();
   const navigate = useNavigate();
   const [basket, setBasket] = useBasket();
-  const [params] = useSearchParams();
+  const [params, setParams] = useSearchParams();
   const editing = basket.find((e) => e.id === params.get("line"));
   const kept = editing ? `ruvo.line.${editing.id}` : `ruvo.typed.${page.slug}`;
   const [start] = useState(() =>
@@ -122,6 +122,18 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
     forget(kept);
     navigate("/basket");
   };
+  // What came with the link is left out of the address too, or it would come
+  // back with a reload.
+  const without = (key: string) => {
+    answer(key, null);
+    setParams(
+      (old) => {
+        old.delete(`q.${key}`);
+        return old;
+      },
+      { replace: true },
+    );
+  };
   const picture = result?.picture || page.picture;
   const total =
     result && (evaluation.stale ? t("computing …") : money(result.slip.total, result.slip.currency));
@@ -183,7 +195,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
                 value: String(input.answers[q.key] ?? ""),
               })}
             </span>
-            <Button size="small" onClick={() => answer(q.key, null)}>
+            <Button size="small" onClick={() => without(q.key)}>
               {t("Go on without it")}
             </Button>
           </div>

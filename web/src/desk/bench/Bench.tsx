@@ -8,7 +8,7 @@ import { randomName } from "../../shared/name";
 import { Trouble } from "../../shared/Trouble";
 import { useEvaluation } from "../../shared/useEvaluation";
 import { BookingEditor } from "./BookingEditor";
-import type { Draft, Selected } from "./draft";
+import { type Draft, type Selected, touched } from "./draft";
 import { Differences, Editions } from "./Editions";
 import { LinkedEditor } from "./LinkedEditor";
 import { beginDraft, Live, type Tried } from "./Live";
@@ -39,10 +39,17 @@ export function Bench() {
 
 type Looking = "differences" | "editions";
 
+// windowName names this window; a reload keeps the name.
+function windowName() {
+  const name = sessionStorage.getItem("ruvo.window") ?? randomName();
+  sessionStorage.setItem("ruvo.window", name);
+  return name;
+}
+
 // usePresence tells the server that this window has the product open, and asks
 // who else has.
 function usePresence(id: number) {
-  const [window] = useState(randomName);
+  const [window] = useState(windowName);
   const presence = useQuery({
     queryKey: ["presence", id, window],
     queryFn: () =>
@@ -128,17 +135,20 @@ function useDraft(start: Schemas["DeskProduct"]) {
     };
   }, []);
 
-  // What is typed without a pause is undone in one piece; a pause, or another
-  // place, begins a new one.
+  // What is typed into one place without a pause is undone in one piece; a
+  // pause, another place, or something moved, added or taken begins a new one.
   const typedAt = useRef(0);
+  const typedIn = useRef("");
   const change = (next: Draft) => {
     const now = Date.now();
-    if (now - typedAt.current > pause) {
-      // What was typed before the pause is a piece of its own.
+    const place = touched(draft, next);
+    if (now - typedAt.current > pause || place === "" || place !== typedIn.current) {
+      // What was typed before is a piece of its own.
       if (latest.current !== saved.current) keep.current();
       continues.current = false;
     }
     typedAt.current = now;
+    typedIn.current = place;
     setDraft(next);
   };
 

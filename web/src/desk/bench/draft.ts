@@ -219,3 +219,23 @@ export function leaveSheet(draft: Draft, sheet: number): Draft {
     sheets: [...(draft.sheets ?? []).filter((u) => u.sheet !== sheet), { sheet, detached: true }],
   };
 }
+
+// touched names the one place of a draft that differs from what it was, such
+// as "questions title"; nothing where several differ, or where something was
+// moved, added or taken away.
+export function touched(old: Draft, now: Draft): string {
+  const places: string[] = [];
+  for (const part of Object.keys({ ...old, ...now }) as (keyof Draft)[]) {
+    const [a, b] = [old[part], now[part]];
+    if (a === b) continue;
+    if (part !== "questions" && part !== "steps") {
+      places.push(part);
+      continue;
+    }
+    const before = (a ?? []) as { key: string }[];
+    const after = (b ?? []) as { key: string }[];
+    if (before.length !== after.length || before.some((x, i) => x.key !== after[i]?.key)) return "";
+    for (const [i, x] of before.entries()) if (x !== after[i]) places.push(`${part} ${x.key}`);
+  }
+  return places.length === 1 ? (places[0] ?? "") : "";
+}

@@ -25,6 +25,16 @@ export class Problem extends Error {
     this.errors = p.errors ?? [];
   }
 
+  // without gives the problem without what it said of one field and its parts;
+  // nothing when that was all. What was said of an answer no longer holds once
+  // the answer is another one.
+  without(key: string): Problem | undefined {
+    const left = this.errors.filter((e) => e.key !== key && !e.key.startsWith(`${key}.`));
+    if (left.length === this.errors.length) return this;
+    if (left.length === 0) return undefined;
+    return Object.assign(Object.create(Problem.prototype), this, { errors: left });
+  }
+
   // of gives the message of one field.
   of(key: string): string | undefined {
     return this.errors.find((e) => e.key === key)?.message;
