@@ -12,11 +12,15 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"runtime"
 	"testing"
 
 	"github.com/labstack/echo/v5"
 
 	"ruvo/api"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 )
@@ -212,4 +216,74 @@ func BenchmarkDurableOrderSQL(b *testing.B) {
 			}
 		})
 	}
+}
+
+// large is a draft of 400 questions, every second under a condition.
+func large() product.Draft {
+	d := product.Draft{Title: "Large", Currency: "EUR", Price: 1000}
+	for i := range 400 {
+		q := product.Question{Question: question.Question{Key: question.Key(fmt.Sprintf("q%d", i)), Kind: "yes_no", Moment: question.Choosing, Wording: fmt.Sprintf("Question %d", i)}}
+		if i%4 == 3 {
+			q.Kind = "short_text"
+		}
+		if i%2 == 1 {
+			q.When = &condition.Condition{Answer: question.Key(fmt.Sprintf("q%d", i-1)), Op: condition.Is, Value: json.RawMessage("true")}
+		}
+		d.Questions = append(d.Questions, q)
+	}
+	return d
+}
+
+// BenchmarkTryLargeDraft is what the bench asks at each keystroke: a draft of
+// 400 questions and 200 conditions compiled, checked and tried.
+func BenchmarkTryLargeDraft(b *testing.B) {
+	_, server := bench(b)
+	answers := map[string]json.RawMessage{}
+	for i := 0; i < 400; i += 2 {
+		answers[fmt.Sprintf("q%d", i)] = json.RawMessage("true")
+	}
+	t := api.Trial{Draft: large(), Quantity: 1, Answers: answers}
+	for b.Loop() {
+		if _, err := server.Desk.Try(context.Background(), 1, t, "en"); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+// BenchmarkUpload200MB sends a file of 200 MB in pieces, as browsers do, and
+// reports how far the memory in use rose above what it was.
+func BenchmarkUpload200MB(b *testing.B) {
+	const size, piece = 200 << 20, 4 << 20
+	_, server := bench(b)
+	site := httptest.NewServer(server)
+	defer site.Close()
+	var before, now runtime.MemStats
+	runtime.GC()
+	runtime.ReadMemStats(&before)
+	most := uint64(0)
+	chunk := make([]byte, piece)
+	copy(chunk, "%PDF-1.7\n")
+	b.SetBytes(size)
+	for b.Loop() {
+		u, err := server.Shop.StartUpload(context.Background(), api.UploadStart{Name: "large.pdf", Size: size}, "en")
+		if err != nil {
+			b.Fatal(err)
+		}
+		for at := 0; at < size; at += piece {
+			req, _ := http.NewRequest("PATCH", site.URL+"/api/shop/uploads/"+u.Id, bytes.NewReader(chunk))
+			req.Header.Set("Content-Type", "application/octet-stream")
+			req.Header.Set("Upload-Offset", fmt.Sprint(at))
+			res, err := http.DefaultClient.Do(req)
+			if err != nil || res.StatusCode != 200 {
+				b.Fatal(res, err)
+			}
+			res.Body.Close()
+			runtime.ReadMemStats(&now)
+			most = max(most, now.HeapAlloc)
+		}
+		if err := server.Shop.DropUpload(context.Background(), u.Id, "en"); err != nil {
+			b.Fatal(err)
+		}
+	}
+	b.ReportMetric(float64(int64(most)-int64(before.HeapAlloc))/(1<<20), "MiB-above")
 }

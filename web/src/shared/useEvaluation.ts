@@ -1,3 +1,4 @@
+import { replaceEqualDeep } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 
@@ -10,6 +11,7 @@ const debounce = 150; // milliseconds
 export function useEvaluation<In, Out>(
   input: In | undefined,
   ask: (input: In, signal: AbortSignal) => Promise<Out>,
+  wait = debounce,
 ) {
   const [state, setState] = useState<{ for: string; result: Out } | undefined>();
   const [error, setError] = useState<unknown>();
@@ -33,19 +35,20 @@ export function useEvaluation<In, Out>(
           const result = await ask(input, stop.signal);
           if (stop.signal.aborted) return;
           before.current = true;
-          setState({ for: key, result });
+          // What did not change stays the same object, so that it is not drawn again.
+          setState((old) => ({ for: key, result: replaceEqualDeep(old?.result, result) as Out }));
           setError(undefined);
         } catch (e) {
           if (!stop.signal.aborted) setError(e);
         }
       },
-      before.current ? debounce : 0,
+      before.current ? wait : 0,
     );
     return () => {
       clearTimeout(timer);
       stop.abort();
     };
-  }, [key, attempt]);
+  }, [key, attempt, wait]);
 
   return {
     result: state?.result,

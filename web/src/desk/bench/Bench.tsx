@@ -19,6 +19,7 @@ import { StepEditor } from "./StepEditor";
 import "./bench.css";
 
 const saveAfter = 600; // milliseconds without typing
+const keystroke = 30; // milliseconds: the seller sees every letter at once
 const pause = 1500; // milliseconds that part two undoings
 
 // Bench is where a product is made: the path of its questions and steps, what
@@ -213,8 +214,11 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   const [problem, setProblem] = useState<unknown>();
   const [publishing, setPublishing] = useState(false);
   const { known: _, ...tried } = input;
-  const trial = useEvaluation({ draft, ...tried }, (body, signal) =>
-    take(api.POST("/api/desk/products/{id}/try", { params: { path: { id: start.id } }, body, signal })),
+  const trial = useEvaluation(
+    { draft, ...tried },
+    (body, signal) =>
+      take(api.POST("/api/desk/products/{id}/try", { params: { path: { id: start.id } }, body, signal })),
+    keystroke,
   );
   const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
   const linked = trial.result?.linked ?? d.product.linked;

@@ -1,6 +1,6 @@
 import { useSortable } from "@dnd-kit/sortable";
 import { Button, Select } from "antd";
-import { type ReactNode, useState } from "react";
+import { memo, type ReactNode, useMemo, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
@@ -66,41 +66,30 @@ export function Path({
     selected.part === part && (!("key" in selected) || selected.key === key);
   const questions = ordered(draft);
   const steps = draft.steps ?? [];
-  const path = flat(draft);
+  // The same list while nothing moves, so that the rows are not drawn again.
+  const walked = flat(draft).join(" ");
+  const path = useMemo(() => walked.split(" "), [walked]);
   const [adding, setAdding] = useState<Moment>();
   const nameOf = (q?: Question) => q?.wording || t("Note");
+  const latest = useRef({ draft, change, select });
+  latest.current = { draft, change, select };
+  const [calls] = useState(() => ({
+    select: (key: string) => latest.current.select({ part: "question", key }),
+    move: (key: string, by: 1 | -1) => latest.current.change(moveQuestion(latest.current.draft, key, by)),
+  }));
   const row = (q: Question) => (
-    <SortableRow
+    <QuestionRow
       key={q.key}
       id={q.key}
       name={nameOf(q)}
       className={`path-line${q.section ? " inner" : ""}${q.off ? " off" : ""}`}
-    >
-      <button
-        type="button"
-        className={on("question", q.key) ? "path-row on" : "path-row"}
-        aria-current={on("question", q.key) || undefined}
-        onClick={() => select({ part: "question", key: q.key })}
-        onKeyDown={(e) => {
-          if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
-          e.preventDefault();
-          change(moveQuestion(draft, q.key, e.key === "ArrowUp" ? -1 : 1));
-        }}
-      >
-        <span>
-          {wrong("question", q.key) && <span className="path-wrong">▲ </span>}
-          {q.when && (
-            <span className="quiet" title={t("asked under a condition")}>
-              {t("if")}{" "}
-            </span>
-          )}
-          {nameOf(q)}
-        </span>
-        <span className="path-side num">
-          {q.off ? t("off") : price(draft, q) || t(kinds[q.kind]?.name ?? q.kind)}
-        </span>
-      </button>
-    </SortableRow>
+      on={on("question", q.key)}
+      wrong={wrong("question", q.key)}
+      when={q.when !== undefined}
+      side={q.off ? t("off") : price(draft, q) || t(kinds[q.kind]?.name ?? q.kind)}
+      select={calls.select}
+      move={calls.move}
+    />
   );
   const add = (moment: Moment, kind: string, settings = kinds[kind]?.begin) => {
     const name = t(kinds[kind]?.name ?? kind);
@@ -280,6 +269,50 @@ export function Path({
     </nav>
   );
 }
+
+type RowProps = {
+  id: string;
+  name: string;
+  className: string;
+  on: boolean;
+  wrong: boolean;
+  when: boolean;
+  side: string;
+  select: (key: string) => void;
+  move: (key: string, by: 1 | -1) => void;
+};
+
+// QuestionRow is a question on the path. A product can have hundreds, so a row
+// is drawn again only when it changes.
+const QuestionRow = memo(function QuestionRow(r: RowProps) {
+  const { t } = useTranslation();
+  return (
+    <SortableRow id={r.id} name={r.name} className={r.className}>
+      <button
+        type="button"
+        className={r.on ? "path-row on" : "path-row"}
+        aria-current={r.on || undefined}
+        onClick={() => r.select(r.id)}
+        onKeyDown={(e) => {
+          if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
+          e.preventDefault();
+          r.move(r.id, e.key === "ArrowUp" ? -1 : 1);
+        }}
+      >
+        <span>
+          {r.wrong && <span className="path-wrong">▲ </span>}
+          {r.when && (
+            <span className="quiet" title={t("asked under a condition")}>
+              {t("if")}{" "}
+            </span>
+          )}
+          {r.name}
+        </span>
+        <span className="path-side num">{r.side}</span>
+      </button>
+    </SortableRow>
+  );
+});
 
 // Station is the head of a moment, over which questions can be dropped.
 function Station({ id, children }: { id: string; children: ReactNode }) {

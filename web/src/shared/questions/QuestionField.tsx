@@ -1,4 +1,5 @@
 import { Button, Checkbox } from "antd";
+import { memo, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../api/client";
 import { boxed, fields, nested, shown } from "./fields";
@@ -24,8 +25,50 @@ type Props = {
 };
 
 // QuestionField shows one question: wording, what it does to the price, help,
-// the field of its kind, and what is wrong with the answer.
+// the field of its kind, and what is wrong with the answer. In forms of
+// hundreds of questions, only those that changed are drawn again: what they
+// call is handed on by reference, so that it is always the newest.
 export function QuestionField(p: Props) {
+  const newest = useRef(p);
+  newest.current = p;
+  const [calls] = useState(() => ({
+    onChange: (value: unknown) => newest.current.onChange(value),
+    setLater: (on: boolean) => newest.current.later?.set(on),
+    take: () => newest.current.known?.take(),
+  }));
+  const { later, known, ...rest } = p;
+  return (
+    <Drawn
+      {...rest}
+      onChange={calls.onChange}
+      later={later && { on: later.on, set: calls.setLater }}
+      known={known && { words: known.words, take: calls.take }}
+    />
+  );
+}
+
+const same = (a: unknown, b: unknown) => a === b || JSON.stringify(a) === JSON.stringify(b);
+
+// unchanged says whether a question would be drawn the same. Of its page, a
+// field reads only what belongs to the product as a whole.
+function unchanged(a: Props, b: Props): boolean {
+  return (
+    a.q === b.q &&
+    a.value === b.value &&
+    a.asked === b.asked &&
+    a.openings === b.openings &&
+    a.disabled === b.disabled &&
+    a.quantity === b.quantity &&
+    a.later?.on === b.later?.on &&
+    a.known?.words === b.known?.words &&
+    a.page.edition === b.page.edition &&
+    a.page.currency === b.page.currency &&
+    same(a.page.people, b.page.people) &&
+    same(a.faults, b.faults)
+  );
+}
+
+const Drawn = memo(function Drawn(p: Props) {
   const { q, page, later, known, disabled, prefix, faults = [] } = p;
   const { t } = useTranslation();
   const Field = fields[q.kind];
@@ -99,7 +142,7 @@ export function QuestionField(p: Props) {
       )}
     </div>
   );
-}
+}, unchanged);
 
 // Units asks once for each unit of the order line.
 function Units(p: Props & { Field: (typeof fields)[string]; id: string; faults: Fault[] }) {
