@@ -19,6 +19,7 @@ import (
 var classes = map[question.Key]question.Class{
 	"title": question.ClassText, "pictures": question.ClassNumber, "gift": question.ClassYesNo, "size": question.ClassOne,
 	"damage": question.ClassSeveral, "night": question.ClassDay, "evening": question.ClassBooking, "about": question.ClassNone,
+	"arrival": question.ClassClock, "stay": question.ClassSpan, "guests": question.ClassList, "signed": question.ClassGiven,
 }
 
 func class(k question.Key) (question.Class, bool) { c, ok := classes[k]; return c, ok }
@@ -29,6 +30,9 @@ var full = question.Answers{
 	"title": question.Text("The Night"), "pictures": num(7), "gift": question.YesNo(true), "size": question.One("large"),
 	"damage": question.Several{"dust", "torn"}, "night": question.Date{Day: calendar.Day{Year: 2014, Month: 6, Number: 14}},
 	"evening": question.Booking{Start: time.Unix(1, 0), People: 4},
+	"arrival": question.Clock(17*60 + 30), "signed": question.Signature{Name: "Ada"},
+	"stay":   question.Span{From: calendar.Day{Year: 2026, Month: 12, Number: 9}, To: calendar.Day{Year: 2026, Month: 12, Number: 12}},
+	"guests": question.Repeat{Entries: []question.Answers{{"name": question.Text("Ada")}, {"name": question.Text("Ben")}}},
 }
 
 // Each row is a condition as it is stored, and whether it holds for the
@@ -39,6 +43,22 @@ func TestComparisons(t *testing.T) {
 		holds, bare bool
 	}{
 		{`{"answer":"title","op":"answered"}`, true, false},
+		{`{"answer":"arrival","op":"is","value":"17:30"}`, true, false},
+		{`{"answer":"arrival","op":"is_not","value":"17:30"}`, false, true},
+		{`{"answer":"arrival","op":"before","value":"18:00"}`, true, false},
+		{`{"answer":"arrival","op":"before","value":"17:30"}`, false, false},
+		{`{"answer":"arrival","op":"after","value":"09:00"}`, true, false},
+		{`{"answer":"arrival","op":"between","value":["17:00","17:30"]}`, true, false},
+		{`{"answer":"stay","op":"at_least","value":4}`, true, false},
+		{`{"answer":"stay","op":"at_least","value":5}`, false, false},
+		{`{"answer":"stay","op":"at_most","value":4}`, true, false},
+		{`{"answer":"stay","op":"before","value":"2026-12-10"}`, true, false},
+		{`{"answer":"stay","op":"after","value":"2026-12-09"}`, false, false},
+		{`{"answer":"guests","op":"at_least","value":2}`, true, false},
+		{`{"answer":"guests","op":"between","value":[3,5]}`, false, false},
+		{`{"answer":"guests","op":"not_answered"}`, false, true},
+		{`{"answer":"signed","op":"answered"}`, true, false},
+		{`{"answer":"signed","op":"not_answered"}`, false, true},
 		{`{"answer":"title","op":"not_answered"}`, false, true},
 		{`{"answer":"title","op":"is","value":"the night"}`, true, false},
 		{`{"answer":"title","op":"is_not","value":"the night"}`, false, true},
@@ -104,7 +124,8 @@ func TestConditionsThatMakeNoSense(t *testing.T) {
 		`{"answer":"gift","fact":"quantity","op":"answered"}`, `{"answer":"ghost","op":"answered"}`, `{"answer":"about","op":"answered"}`,
 		`{"answer":"gift","op":"at_least","value":1}`, `{"answer":"title","op":"before","value":"2014-01-01"}`, `{"answer":"gift","op":"is","value":"yes"}`,
 		`{"answer":"pictures","op":"between","value":[1]}`, `{"answer":"night","op":"before","value":"2014-02-30"}`, `{"answer":"pictures","op":"is"}`,
-		`{"fact":"moon","op":"is","value":1}`, `{"answer":"size","op":"includes","value":"small"}`, deep, wide,
+		`{"answer":"arrival","op":"is","value":"25:00"}`, `{"answer":"arrival","op":"at_least","value":1}`, `{"answer":"stay","op":"is","value":"2026-01-01"}`,
+		`{"answer":"stay","op":"before","value":3}`, `{"answer":"signed","op":"is","value":true}`, `{"answer":"guests","op":"is","value":2}`, `{"fact":"moon","op":"is","value":1}`, `{"answer":"size","op":"includes","value":"small"}`, deep, wide,
 	} {
 		var cond Condition
 		if err := json.Unmarshal([]byte(c), &cond); err != nil {
@@ -121,6 +142,8 @@ func TestEveryClassHasOperatorsThatCompile(t *testing.T) {
 		question.ClassText: {"": `"x"`}, question.ClassNumber: {"": `1`, Between: `[1,2]`}, question.ClassYesNo: {"": `true`},
 		question.ClassOne: {"": `"a"`, Includes: `["a"]`, IncludesNone: `["a"]`}, question.ClassSeveral: {"": `1`, Includes: `["a"]`, IncludesNone: `["a"]`, Between: `[1,2]`},
 		question.ClassDay: {"": `"2026-01-01"`, Between: `["2026-01-01","2026-01-02"]`}, question.ClassBooking: {"": `1`, Between: `[1,2]`},
+		question.ClassClock: {"": `"17:30"`, Between: `["17:00","18:00"]`}, question.ClassSpan: {"": `1`, Before: `"2026-01-01"`, After: `"2026-01-01"`},
+		question.ClassList: {"": `1`, Between: `[1,2]`}, question.ClassGiven: {"": ``},
 	}
 	for key, c := range classes {
 		if (len(Ops(c)) == 0) != (c == question.ClassNone) {

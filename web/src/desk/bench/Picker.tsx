@@ -1,4 +1,5 @@
 import { Modal } from "antd";
+import { Suspense } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { paints } from "../../shared/palette";
@@ -134,7 +135,9 @@ export function Picker({ choose }: { choose: (kind?: string, settings?: Record<s
                 >
                   <span className="picker-name">{name}</span>
                   <span className="picker-example" aria-hidden="true" inert>
-                    <Example c={c} />
+                    <Suspense>
+                      <Example c={c} />
+                    </Suspense>
                   </span>
                 </button>
               );

@@ -1,5 +1,5 @@
 import { Button, Checkbox } from "antd";
-import { memo, useRef, useState } from "react";
+import { memo, Suspense, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../api/client";
 import { boxed, fields, nested, shown } from "./fields";
@@ -113,18 +113,20 @@ const Drawn = memo(function Drawn(p: Props) {
           </button>
         </div>
       )}
-      {!later?.on &&
-        (perUnit ? (
-          <Units {...p} Field={Field} id={id} faults={faults} />
-        ) : (
-          <Field
-            {...common}
-            value={p.value}
-            onChange={p.onChange}
-            describedBy={describedBy}
-            invalid={faults.length > 0}
-          />
-        ))}
+      <Suspense>
+        {!later?.on &&
+          (perUnit ? (
+            <Units {...p} Field={Field} id={id} faults={faults} />
+          ) : (
+            <Field
+              {...common}
+              value={p.value}
+              onChange={p.onChange}
+              describedBy={describedBy}
+              invalid={faults.length > 0}
+            />
+          ))}
+      </Suspense>
       {later && (
         <Checkbox
           checked={later.on}

@@ -1,12 +1,10 @@
-import type { ComponentType } from "react";
+import { type ComponentType, lazy } from "react";
 import { Field as amount } from "./amount/Field";
 import { Field as booking } from "./booking/Field";
-import { Field as colour } from "./colour/Field";
 import { Field as consent } from "./consent/Field";
 import { Field as count } from "./count/Field";
 import { Field as date } from "./date/Field";
 import { Field as date_span } from "./date_span/Field";
-import { Field as files } from "./files/Field";
 import { Field as heading } from "./heading/Field";
 import { Field as link_value } from "./link_value/Field";
 import { Field as long_text } from "./long_text/Field";
@@ -16,16 +14,24 @@ import { Field as number } from "./number/Field";
 import { Field as one_choice } from "./one_choice/Field";
 import { Field as phone } from "./phone/Field";
 import { Field as picture } from "./picture/Field";
-import { Field as postal_address } from "./postal_address/Field";
-import { Field as repeat } from "./repeat/Field";
 import { Field as section } from "./section/Field";
 import { Field as several_choices } from "./several_choices/Field";
 import { Field as short_text } from "./short_text/Field";
-import { Field as signature } from "./signature/Field";
 import { Field as time } from "./time/Field";
 import type { FieldProps } from "./types";
 import { Field as web_address } from "./web_address/Field";
 import { Field as yes_no } from "./yes_no/Field";
+
+type Loaded = { Field: ComponentType<FieldProps> };
+
+// late is a field that is loaded when a form first asks with it: the larger
+// ones, which most forms do without.
+const late = (load: () => Promise<Loaded>) => lazy(() => load().then((m) => ({ default: m.Field })));
+const colour = late(() => import("./colour/Field"));
+const files = late(() => import("./files/Field"));
+const postal_address = late(() => import("./postal_address/Field"));
+const repeat = late(() => import("./repeat/Field"));
+const signature = late(() => import("./signature/Field"));
 
 // The field of each kind of question, by the kind's name in the API.
 export const fields: Record<string, ComponentType<FieldProps>> = {
