@@ -43,7 +43,7 @@ export function Calendar() {
                   {o.bookings.flatMap((b) =>
                     (b.answers ?? []).map((a) => (
                       <div key={`${b.line}${a.key}`} className="small quiet calendar-answer">
-                        {a.wording}: {a.words.replaceAll("\n", "; ")}
+                        {a.wording} {a.words.replaceAll("\n", "; ")}
                       </div>
                     )),
                   )}

@@ -116,7 +116,12 @@ export function OrderDocket({ line }: { line: number }) {
                 <dd>
                   <Answer a={a} />
                   <Evidence line={line} a={a} />
-                  {a.moment === "desk" && <Fill docket={d} at={a.key} />}
+                  {a.moment === "desk" && (
+                    <>
+                      {" "}
+                      <Fill docket={d} at={a.key} />
+                    </>
+                  )}
                 </dd>
               </div>
             ))}

@@ -78,7 +78,7 @@ export function Worksheet() {
         </span>
         <span className="grow" />
         <a href={`/api/desk/worksheets/${product}/${step}/table.csv`} download>
-          {t("CSV")}
+          {t("Save as CSV")}
         </a>
         <Ways by="step" />
         <Button type="primary" disabled={chosen.length === 0} loading={act.isPending} onClick={finish}>
