@@ -222,7 +222,7 @@ func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswe
 	if !ok {
 		return v
 	}
-	v.Kind = string(item.Kind)
+	v.Kind, v.Moment = string(item.Kind), item.Moment
 	value, answered := line.Result.Answers[k]
 	if !answered {
 		return v

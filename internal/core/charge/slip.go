@@ -168,10 +168,12 @@ func (r *Rule) times(v question.Value) int64 {
 	return 1
 }
 
+// amount gives the amount of a charge. What a customer sets is shown before it
+// is checked, so it is kept within the range of amounts here.
 func (r *Rule) amount(v question.Value) money.Amount {
 	if r.Rate.Answered {
 		if a, ok := v.(question.Amount); ok {
-			return money.Amount(a)
+			return min(max(money.Amount(a), 0), money.Largest)
 		}
 		return 0
 	}

@@ -191,3 +191,92 @@ func TestTheOrderOfQuestionsChangesNothing(t *testing.T) {
 		}
 	}
 }
+
+// A slow, obvious evaluator: ask everything, then drop what is not asked and
+// what is not offered, again and again until nothing changes. It knows nothing
+// of the order of evaluation.
+func slowly(d product.Draft, given map[string]string) map[string]string {
+	counted := map[string]string{}
+	holds := func(c *condition.Condition) bool {
+		return c == nil || counted[string(c.Answer)] == strings.Trim(string(c.Value), `"`)
+	}
+	for range len(d.Questions) + 2 {
+		next := map[string]string{}
+		for _, q := range d.Questions {
+			asked := func(q product.Question) bool { return !q.Off && holds(q.When) }
+			in := q.Section == "" || slices.ContainsFunc(d.Questions, func(s product.Question) bool { return s.Key == q.Section && asked(s) })
+			if q.Kind == "section" || !in || !asked(q) {
+				continue
+			}
+			var s struct{ Choices []question.Choice }
+			json.Unmarshal(q.Settings, &s)
+			for _, ch := range s.Choices {
+				when, _ := condition.Read(ch.When)
+				if ch.Code == given[string(q.Key)] && (len(ch.When) == 0 || holds(when)) {
+					next[string(q.Key)] = ch.Code
+				}
+			}
+		}
+		counted = next
+	}
+	return counted
+}
+
+// Property: with conditions on questions, on sections and on choices, in any
+// order, what counts is what the slow evaluator finds.
+func TestAskingAgreesWithRepeatUntilStable(t *testing.T) {
+	rnd := rand.New(rand.NewPCG(11, 4))
+	codes := []string{"a", "b", "c"}
+	for round := range 150 {
+		var d product.Draft
+		d.Title, d.Currency = "Thing", "EUR"
+		on := func(before int) *condition.Condition {
+			if before == 0 || rnd.IntN(2) == 0 {
+				return nil
+			}
+			return is(question.Key(fmt.Sprintf("q%d", rnd.IntN(before))), `"`+codes[rnd.IntN(3)]+`"`)
+		}
+		sections := []question.Key{""}
+		for i := range 14 {
+			if i%5 == 0 {
+				s := ask(question.Key(fmt.Sprintf("s%d", i)), "section", "")
+				s.When = on(i)
+				d.Questions = append(d.Questions, s)
+				sections = append(sections, s.Key)
+			}
+			var choices []string
+			for _, code := range codes {
+				when := ""
+				if c := on(i); c != nil && rnd.IntN(2) == 0 {
+					raw, _ := json.Marshal(c)
+					when = `,"when":` + string(raw)
+				}
+				choices = append(choices, fmt.Sprintf(`{"code":%q,"label":%q%s}`, code, code, when))
+			}
+			q := ask(question.Key(fmt.Sprintf("q%d", i)), "one_choice", `{"choices":[`+strings.Join(choices, ",")+`]}`)
+			q.When, q.Off, q.Section = on(i), rnd.IntN(12) == 0, sections[rnd.IntN(len(sections))]
+			d.Questions = append(d.Questions, q)
+		}
+		rnd.Shuffle(len(d.Questions), func(i, j int) { d.Questions[i], d.Questions[j] = d.Questions[j], d.Questions[i] })
+		e, findings := product.Compile(d)
+		if product.Broken(findings) {
+			t.Fatalf("round %d: %+v", round, findings)
+		}
+		for range 10 {
+			given := map[string]string{}
+			for i := range 14 {
+				if rnd.IntN(4) > 0 {
+					given[fmt.Sprintf("q%d", i)] = codes[rnd.IntN(3)]
+				}
+			}
+			raw, _ := json.Marshal(given)
+			got := map[string]string{}
+			for k, v := range Evaluate(e, decode(t, e, string(raw)), facts()).Answers {
+				got[string(k)] = string(v.(question.One))
+			}
+			if want := slowly(d, given); fmt.Sprint(got) != fmt.Sprint(want) {
+				t.Fatalf("round %d, %s:\n%v, want\n%v", round, raw, got, want)
+			}
+		}
+	}
+}

@@ -81,6 +81,9 @@ func (c *check) product() {
 			c.wrong(InProduct, name, "This text is longer than %d bytes.", longestText)
 		}
 	}
+	if e.Picture != "" && !question.PictureName(e.Picture) {
+		c.wrong(InProduct, "picture", "The picture must be the name of a picture.")
+	}
 	if _, err := e.Currency.Digits(); err != nil {
 		c.wrong(InProduct, "currency", "The currency must be an ISO 4217 code such as EUR.")
 	}

@@ -13,8 +13,18 @@ export default function Cropper({ file, shape, done }: Props) {
   const { t } = useTranslation();
   const [at, setAt] = useState({ x: 0, y: 0 });
   const [zoom, setZoom] = useState(1);
+  const [open, setOpen] = useState(false); // measured only once it stands still
   const [part, setPart] = useState<Part>();
-  const c = file.crop;
+  // Where it begins is told once, or it would begin anew with each drawing.
+  const [start] = useState(
+    () =>
+      file.crop && {
+        x: file.crop.x * 100,
+        y: file.crop.y * 100,
+        width: file.crop.w * 100,
+        height: file.crop.h * 100,
+      },
+  );
   return (
     <Modal
       open
@@ -23,25 +33,27 @@ export default function Cropper({ file, shape, done }: Props) {
       cancelText={t("Leave it as it was")}
       onOk={() => done(part)}
       onCancel={() => done()}
+      afterOpenChange={setOpen}
     >
       <div className="cropper">
-        <Crop
-          image={`/api/shop/uploads/${file.file}/thumbnail`}
-          crop={at}
-          zoom={zoom}
-          aspect={shape.wide / shape.high}
-          disableAutomaticStylesInjection
-          initialCroppedAreaPercentages={
-            c && { x: c.x * 100, y: c.y * 100, width: c.w * 100, height: c.h * 100 }
-          }
-          onCropChange={setAt}
-          onZoomChange={setZoom}
-          onCropComplete={(area) => {
-            const x = Math.max(area.x, 0) / 100;
-            const y = Math.max(area.y, 0) / 100;
-            setPart({ x, y, w: Math.min(area.width / 100, 1 - x), h: Math.min(area.height / 100, 1 - y) });
-          }}
-        />
+        {open && (
+          <Crop
+            image={`/api/shop/uploads/${file.file}/thumbnail`}
+            crop={at}
+            zoom={zoom}
+            aspect={shape.wide / shape.high}
+            disableAutomaticStylesInjection
+            initialCroppedAreaPercentages={start}
+            onCropChange={setAt}
+            // A picture that has no size yet has no zoom either.
+            onZoomChange={(z) => Number.isFinite(z) && setZoom(z)}
+            onCropComplete={(area) => {
+              const x = Math.max(area.x, 0) / 100;
+              const y = Math.max(area.y, 0) / 100;
+              setPart({ x, y, w: Math.min(area.width / 100, 1 - x), h: Math.min(area.height / 100, 1 - y) });
+            }}
+          />
+        )}
       </div>
       <div className="row small">
         <span id="closer">{t("Closer")}</span>
