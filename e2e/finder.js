@@ -21,6 +21,7 @@ window.ruvo = (() => {
     list: "[role=combobox],.ant-select input",
     option: ".ant-select-item-option,[role=menuitem],.ant-segmented-item",
     heading: "h1,h2,h3",
+    row: ".path-row",
   };
   const find = (role, wanted, within) => {
     const root = within ? document.querySelector(within) : document;

@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
@@ -156,4 +157,94 @@ func TestTheBenchByKeyboard(t *testing.T) {
 	p.focuses("Undo")
 	p.presses(kb.Enter)
 	p.until("it is back", order+`.includes("The place | Title on the chart")`)
+}
+
+// Every kind, and each way of drawing choices, can be added at the bench; it is
+// drawn in the live pane at once, and at most its own settings want attention.
+func TestEveryKindAtTheBench(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products")
+	p.types("Title of a new product", "All of it")
+	p.press("button", "Add Title of a new product")
+	p.press("button", "Add a question Choosing")
+	p.sees("What is asked?")
+	kinds, err := ask[[]string](p, `[...document.querySelectorAll(".picker-name")].map((e) => e.innerText)`)
+	must(t, err)
+	if len(kinds) != 30 {
+		t.Errorf("%d kinds: %q", len(kinds), kinds)
+	}
+	p.press("button", "Close")
+	for i, kind := range kinds {
+		if kind == "Booking" {
+			continue
+		}
+		p.press("button", "Add a question Choosing")
+		p.press("button", kind, ".ant-modal")
+		p.until("the picker is gone", `!document.querySelector(".picker")`)
+		p.until(kind+" is selected on the path", fmt.Sprintf(`document.querySelectorAll(".path .path-line.sortable").length === %d`, i+1-skipped(kinds[:i])))
+		p.until(kind+" is drawn", `document.querySelectorAll(".live [data-question], .live .question-heading, .live .prose, .live .shown-picture").length > 0`)
+		p.sees(kind[:min(len(kind), 5)], ".bench-middle")
+	}
+	p.misses("mistake", ".bench-head")
+	p.misses("failed to draw")
+	p.press("button", "Publish edition 1")
+	p.sees("edition 1 is on sale", ".bench-head")
+	shop := h.visitor(390, 844)
+	shop.goTo("/p/all-of-it")
+	shop.sees("Several choices")
+	shop.press("button", "Add to basket", ".product-bar")
+	shop.sees("Your basket")
+}
+
+func skipped(kinds []string) int {
+	n := 0
+	for _, k := range kinds {
+		if k == "Booking" {
+			n++
+		}
+	}
+	return n
+}
+
+// A condition is built of nested groups and reads as a sentence.
+func TestConditionsReadAsSentences(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products/1")
+	p.press("row", "Who is it for?")
+	p.sees("when “Is it a gift?” is yes", ".condition")
+	p.press("button", "and …", ".condition")
+	p.sees("when “Is it a gift?” is yes and “The night” is answered", ".condition")
+	p.press("button", "Add a group", ".condition")
+	p.sees("and (“The night” is answered or “The night” is answered)", ".condition")
+	p.chooses("How these conditions join", "any of these holds", ".condition")
+	p.sees("when “Is it a gift?” is yes or “The night” is answered or", ".condition")
+	p.sees("Depends on: The night, Is it a gift?")
+	p.press("row", "Is it a gift?")
+	p.sees("Needed by: Who is it for?, about_card, Words for the card, Write the card")
+}
+
+// The desk speaks German too: the new places have no English words left in them.
+func TestTheNewPlacesInGerman(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.press("button", "Ilse Brandt")
+	p.press("option", "Deutsch")
+	p.goTo("/desk/products")
+	p.sees("Bögen")
+	p.sees("verwendet von: Evening under the stars")
+	p.press("link", "Before you come")
+	p.sees("Was das Veröffentlichen ändert")
+	p.sees("durch die Regel")
+	p.goTo("/desk/products/5")
+	p.press("row", "Which cabin?")
+	p.sees("Einmal gefragt für")
+	p.sees("Gebraucht von: Baskets from the farm")
+	p.press("button", "Frage hinzufügen Auswählen", ".path")
+	p.sees("Was wird gefragt?")
+	p.sees("Dateien und Zusagen")
 }

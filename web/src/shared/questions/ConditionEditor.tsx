@@ -19,9 +19,11 @@ type Props = {
 export function ConditionEditor({ title, condition, questions, change }: Props) {
   const { t } = useTranslation();
   const able = questions.filter((q) => kinds[q.kind]?.compares !== "nothing");
+  const sentence = useSentence(able);
   return (
     <section className="condition">
       <h3>{title}</h3>
+      {condition && <p className="small quiet">{sentence(condition)}</p>}
       {condition ? (
         <Part c={condition} questions={able} change={change} depth={0} />
       ) : (
@@ -34,6 +36,52 @@ export function ConditionEditor({ title, condition, questions, change }: Props) 
       )}
     </section>
   );
+}
+
+// useNames gives the words of the operators.
+function useNames(): Record<string, string> {
+  const { t } = useTranslation();
+  return {
+    answered: t("is answered"),
+    not_answered: t("is not answered"),
+    is: t("is"),
+    is_not: t("is not"),
+    contains: t("contains"),
+    at_least: t("is at least"),
+    at_most: t("is at most"),
+    between: t("is between"),
+    includes: t("is one of"),
+    includes_none: t("is none of"),
+    before: t("is before"),
+    after: t("is after"),
+  };
+}
+
+// useSentence reads a condition out as a sentence.
+function useSentence(questions: Question[]) {
+  const { t } = useTranslation();
+  const names = useNames();
+  const value = (c: Condition): string => {
+    const q = questions.find((x) => x.key === c.answer);
+    const choices = (q?.settings?.choices as Choice[] | undefined) ?? [];
+    const one = (v: unknown): string => {
+      if (typeof v === "boolean") return v ? t("yes") : t("no");
+      return choices.find((x) => x.code === v)?.label ?? String(v ?? "");
+    };
+    return Array.isArray(c.value) ? c.value.map(one).join(", ") : one(c.value);
+  };
+  const say = (c: Condition, inner: boolean): string => {
+    const join = joinOf(c);
+    if (join === undefined) {
+      const q = questions.find((x) => x.key === c.answer);
+      const what = c.fact ? t("Quantity") : `“${q?.wording ?? c.answer}”`;
+      return `${what} ${names[c.op ?? ""] ?? ""} ${value(c)}`.trim();
+    }
+    const parts = (c[join] ?? []).map((p) => say(p, true)).join(join === "all" ? t(" and ") : t(" or "));
+    if (join === "none") return t("not ({{parts}})", { parts });
+    return inner ? `(${parts})` : parts;
+  };
+  return (c: Condition) => t("when {{condition}}", { condition: say(c, false) });
 }
 
 function fresh(questions: Question[]): Condition {
@@ -132,19 +180,7 @@ const ops: Record<string, string[]> = {
 
 function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
   const { t } = useTranslation();
-  const names: Record<string, string> = {
-    answered: t("is answered"),
-    not_answered: t("is not answered"),
-    is: t("is"),
-    is_not: t("is not"),
-    contains: t("contains"),
-    at_least: t("is at least"),
-    at_most: t("is at most"),
-    includes: t("is one of"),
-    includes_none: t("is none of"),
-    before: t("is before"),
-    after: t("is after"),
-  };
+  const names = useNames();
   const q = questions.find((x) => x.key === c.answer);
   const compares = c.fact ? "number" : (kinds[q?.kind ?? ""]?.compares ?? "text");
   const choices = (q?.settings?.choices as Choice[] | undefined) ?? [];
