@@ -8,7 +8,7 @@ import { randomName } from "../../shared/name";
 import { Trouble } from "../../shared/Trouble";
 import { useEvaluation } from "../../shared/useEvaluation";
 import { BookingEditor } from "./BookingEditor";
-import { type Draft, type Selected, touched } from "./draft";
+import type { Draft, Selected } from "./draft";
 import { Differences, Editions } from "./Editions";
 import { LinkedEditor } from "./LinkedEditor";
 import { beginDraft, Live, type Tried } from "./Live";
@@ -16,11 +16,10 @@ import { Path } from "./Path";
 import { ProductEditor } from "./ProductEditor";
 import { QuestionEditor } from "./QuestionEditor";
 import { StepEditor } from "./StepEditor";
+import { useDraft } from "./useDraft";
 import "./bench.css";
 
-const saveAfter = 600; // milliseconds without typing
 const keystroke = 30; // milliseconds: the seller sees every letter at once
-const pause = 1500; // milliseconds that part two undoings
 
 // Bench is where a product is made: the path of its questions and steps, what
 // is selected, and the product live. The draft is kept while it is typed.
@@ -78,119 +77,6 @@ function useShortcuts(travel: (direction: "undo" | "redo") => void) {
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
   }, []);
-}
-
-type Kept = { state: "kept" } | { state: "keeping" } | { state: "refused"; problem: unknown };
-
-// useDraft keeps the draft on the server while it changes. One request runs at
-// a time, so versions follow each other; a refused one keeps what was typed.
-function useDraft(start: Schemas["DeskProduct"]) {
-  const [product, setProduct] = useState(start);
-  const [draft, setDraft] = useState<Draft>(start.draft);
-  const [kept, setKept] = useState<Kept>({ state: "kept" });
-  const version = useRef(start.version);
-  const latest = useRef<Draft>(start.draft);
-  const saved = useRef<Draft>(start.draft);
-  const running = useRef<Promise<void>>(undefined);
-  // Whether what is typed continues what was kept last.
-  const continues = useRef(false);
-
-  const keep = useRef(async (): Promise<void> => {
-    await running.current;
-    if (latest.current === saved.current) return;
-    const sent = latest.current;
-    const run = async () => {
-      setKept({ state: "keeping" });
-      try {
-        const p = await take(
-          api.PUT("/api/desk/products/{id}/draft", {
-            params: { path: { id: start.id } },
-            body: { version: version.current, draft: sent, continues: continues.current },
-          }),
-        );
-        version.current = p.version;
-        saved.current = sent;
-        continues.current = true;
-        setProduct(p);
-        setKept({ state: "kept" });
-      } catch (problem) {
-        setKept({ state: "refused", problem });
-      }
-    };
-    running.current = run();
-    await running.current;
-  });
-
-  useEffect(() => {
-    latest.current = draft;
-    if (draft === saved.current) return;
-    const timer = setTimeout(() => keep.current(), saveAfter);
-    return () => clearTimeout(timer);
-  }, [draft]);
-
-  // Leaving the page keeps what was typed last.
-  useEffect(() => {
-    const flush = keep.current;
-    return () => {
-      flush();
-    };
-  }, []);
-
-  // What is typed into one place without a pause is undone in one piece; a
-  // pause, another place, or something moved, added or taken begins a new one.
-  const typedAt = useRef(0);
-  const typedIn = useRef("");
-  const change = (next: Draft) => {
-    const now = Date.now();
-    const place = touched(draft, next);
-    if (now - typedAt.current > pause || place === "" || place !== typedIn.current) {
-      // What was typed before is a piece of its own.
-      if (latest.current !== saved.current) keep.current();
-      continues.current = false;
-    }
-    typedAt.current = now;
-    typedIn.current = place;
-    setDraft(next);
-  };
-
-  // The states to go back to are kept on the server, so a closed tab loses none.
-  const travel = async (direction: "undo" | "redo") => {
-    await keep.current();
-    if (latest.current !== saved.current) return;
-    setKept({ state: "keeping" });
-    try {
-      const p = await take(
-        api.POST("/api/desk/products/{id}/draft/{direction}", {
-          params: { path: { id: start.id, direction } },
-          body: { version: version.current },
-        }),
-      );
-      version.current = p.version;
-      saved.current = p.draft;
-      latest.current = p.draft;
-      continues.current = false;
-      typedAt.current = 0;
-      setDraft(p.draft);
-      setProduct(p);
-      setKept({ state: "kept" });
-    } catch (problem) {
-      setKept({ state: "refused", problem });
-    }
-  };
-  const dirty = draft !== saved.current;
-  return {
-    product,
-    setProduct,
-    draft,
-    change,
-    travel,
-    dirty,
-    canUndo: dirty || product.can_undo,
-    canRedo: !dirty && product.can_redo,
-    kept,
-    keep: keep.current,
-    version,
-  };
 }
 
 // placeOf knows a question by its place while its key follows its wording.

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -9,9 +9,8 @@ import { Trouble } from "../../shared/Trouble";
 import type { Draft, Selected } from "./draft";
 import { Path } from "./Path";
 import { QuestionEditor } from "./QuestionEditor";
+import { useKeeping } from "./useKeeping";
 import "./bench.css";
-
-const saveAfter = 600; // milliseconds without typing
 
 // SheetBench is where a sheet is made: its questions, what is selected, and
 // which products its changes will reach.
@@ -35,61 +34,32 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [sheet, setSheet] = useState(start);
-  const [typed, setTyped] = useState<Typed>({
-    name: start.name,
-    questions: start.questions,
-    rule: start.rule,
-  });
+  const version = useRef(start.version);
+  const k = useKeeping<Typed>(
+    { name: start.name, questions: start.questions, rule: start.rule },
+    async (sent) => {
+      const s = await take(
+        api.PUT("/api/desk/sheets/{id}", {
+          params: { path: { id: start.id } },
+          body: { version: version.current, ...sent },
+        }),
+      );
+      version.current = s.version;
+      setSheet(s);
+    },
+  );
+  const { value: typed, setValue: setTyped, dirty } = k;
   const [selected, setSelected] = useState<Selected>(() => {
     const first = start.questions[0];
     return first ? { part: "question", key: first.key } : { part: "product" };
   });
   const [problem, setProblem] = useState<unknown>();
   const [publishing, setPublishing] = useState(false);
-  const version = useRef(start.version);
-  const latest = useRef(typed);
-  const saved = useRef(typed);
-  latest.current = typed;
-  const running = useRef<Promise<void>>(undefined);
-  const keep = useRef(async (): Promise<void> => {
-    await running.current;
-    const sent = latest.current;
-    if (sent === saved.current) return;
-    const run = async () => {
-      try {
-        const s = await take(
-          api.PUT("/api/desk/sheets/{id}", {
-            params: { path: { id: start.id } },
-            body: { version: version.current, ...sent },
-          }),
-        );
-        version.current = s.version;
-        saved.current = sent;
-        setSheet(s);
-        setProblem(undefined);
-      } catch (e) {
-        setProblem(e);
-      }
-    };
-    running.current = run();
-    await running.current;
-  });
-  useEffect(() => {
-    if (typed === saved.current) return;
-    const timer = setTimeout(() => keep.current(), saveAfter);
-    return () => clearTimeout(timer);
-  }, [typed]);
-  useEffect(() => {
-    const flush = keep.current;
-    return () => {
-      flush();
-    };
-  }, []);
   const publish = async () => {
     if (publishing) return;
     setPublishing(true);
     try {
-      await keep.current();
+      await k.keep();
       const s = await take(
         api.POST("/api/desk/sheets/{id}/publish", {
           params: { path: { id: start.id } },
@@ -109,7 +79,6 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
   // The questions are edited as those of a product are.
   const draft: Draft = { title: typed.name, currency: "EUR", price: 0, tax: "0", questions: typed.questions };
   const change = (next: Draft) => setTyped((old) => ({ ...old, questions: next.questions ?? [] }));
-  const dirty = typed !== saved.current;
   const errors = sheet.findings.filter((f) => f.error).length;
   const selectedAt =
     selected.part === "question" ? typed.questions.findIndex((q) => q.key === selected.key) : -1;
@@ -132,9 +101,14 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
           {t("Publish the sheet")}
         </Button>
       </div>
+      {k.kept.state === "refused" && (
+        <div className="bench-refused">
+          <Trouble error={k.kept.problem} again={reload} />
+        </div>
+      )}
       {problem !== undefined && (
         <div className="bench-refused">
-          <Trouble error={problem} again={reload} />
+          <Trouble error={problem} />
         </div>
       )}
       <div className="bench-panes">

@@ -1,0 +1,68 @@
+import { useEffect, useRef, useState } from "react";
+
+const saveAfter = 600; // milliseconds without typing
+
+// How far what was typed is kept.
+export type Kept = { state: "kept" } | { state: "keeping" } | { state: "refused"; problem: unknown };
+
+// useKeeping keeps on the server what changes in the browser, a moment after
+// each change and when the page is left. One request runs at a time, so that
+// versions follow each other; a refused one loses nothing that was typed.
+export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
+  const [value, setValue] = useState(start);
+  const [kept, setKept] = useState<Kept>({ state: "kept" });
+  const latest = useRef(start);
+  const saved = useRef(start);
+  const running = useRef<Promise<void>>(undefined);
+  const sender = useRef(send);
+  sender.current = send;
+
+  const keep = useRef(async (): Promise<void> => {
+    await running.current;
+    const sent = latest.current;
+    if (sent === saved.current) return;
+    const run = async () => {
+      setKept({ state: "keeping" });
+      try {
+        await sender.current(sent);
+        saved.current = sent;
+        setKept({ state: "kept" });
+      } catch (problem) {
+        setKept({ state: "refused", problem });
+      }
+    };
+    running.current = run();
+    await running.current;
+  });
+
+  useEffect(() => {
+    latest.current = value;
+    if (value === saved.current) return;
+    const timer = setTimeout(() => keep.current(), saveAfter);
+    return () => clearTimeout(timer);
+  }, [value]);
+
+  useEffect(() => {
+    const flush = keep.current;
+    return () => {
+      flush();
+    };
+  }, []);
+
+  return {
+    value,
+    setValue,
+    kept,
+    setKept,
+    keep: keep.current,
+    dirty: value !== saved.current,
+    // pending says whether something waits to be kept, asked at any time
+    pending: () => latest.current !== saved.current,
+    // arrived takes over what the server has
+    arrived: (next: T) => {
+      latest.current = next;
+      saved.current = next;
+      setValue(next);
+    },
+  };
+}
