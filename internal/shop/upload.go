@@ -23,6 +23,13 @@ import (
 // keptUnbound is how long an upload is kept that no paid order has.
 const keptUnbound = 24 * time.Hour
 
+// What strangers may leave here without ever buying: it is swept after a day,
+// and must not fill the disk before.
+const (
+	mostLoose      = 5000
+	mostLooseBytes = 20_000_000_000
+)
+
 // StartUpload makes room for a file. What can be told from its size is told
 // before a byte of it is sent.
 func (s *Shop) StartUpload(ctx context.Context, start api.UploadStart, l words.Language) (api.Upload, error) {
@@ -40,6 +47,13 @@ func (s *Shop) StartUpload(ctx context.Context, start api.UploadStart, l words.L
 		facts := u.Facts()
 		if f := check.CheckFile(facts, l); f != nil && f.Code != "file_unfinished" {
 			return problem.Invalid(l, []api.FieldError{{Key: "size", Code: f.Code, Message: f.Message(l)}})
+		}
+		n, bytes, err := tx.LooseUploads()
+		if err != nil {
+			return err
+		}
+		if n >= mostLoose || bytes+u.Size > mostLooseBytes {
+			return problem.Say(http.StatusServiceUnavailable, l, "uploads_full", nil)
 		}
 		view = uploadView(&u)
 		return tx.AddUpload(&u)

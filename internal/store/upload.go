@@ -45,6 +45,13 @@ func (tx *Tx) DropUpload(id string) error {
 	return tx.db.Exec("DELETE FROM uploads WHERE id = ? AND order_id IS NULL", id).Error
 }
 
+// LooseUploads counts the uploads that no paid order has, and their bytes.
+func (tx *Tx) LooseUploads() (n, bytes int64, err error) {
+	var row struct{ N, Bytes int64 }
+	err = tx.db.Raw("SELECT COUNT(*) AS n, COALESCE(SUM(size), 0) AS bytes FROM uploads WHERE order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state <> ?)", OrderPaid).Scan(&row).Error
+	return row.N, row.Bytes, err
+}
+
 // BindUploads makes uploads those of an order.
 func (tx *Tx) BindUploads(order int64, ids []string) error {
 	if len(ids) == 0 {

@@ -133,16 +133,20 @@ func (f Folder) Open(name string) (*os.File, error) {
 	return os.Open(path)
 }
 
-// Remove takes a file away; one that is not there is no error.
+// Remove takes a file away, with what was drawn of it; one that is not there
+// is no error.
 func (f Folder) Remove(name string) error {
 	path, err := f.file(name)
 	if err != nil {
 		return err
 	}
-	if err := os.Remove(path); err != nil && !errors.Is(err, os.ErrNotExist) {
-		return err
+	small, err := filepath.Glob(path + ".*")
+	for _, p := range append(small, path) {
+		if rerr := os.Remove(p); rerr != nil && !errors.Is(rerr, os.ErrNotExist) {
+			err = errors.Join(err, rerr)
+		}
 	}
-	return nil
+	return err
 }
 
 // Stale lists the files that were last written before a time.

@@ -3,6 +3,7 @@ package upload
 import (
 	"bytes"
 	"errors"
+	"fmt"
 	"image"
 	"image/color"
 	"image/jpeg"
@@ -11,6 +12,7 @@ import (
 	"math"
 	"mime"
 	"os"
+	"sync"
 
 	"github.com/rwcarlsen/goexif/exif"
 	"golang.org/x/image/draw"
@@ -58,6 +60,10 @@ func turned(path string) bool {
 	return orientation(in) >= 5
 }
 
+// drawing is taken while a picture is decoded: the largest takes half a
+// gigabyte, so one at a time is enough.
+var drawing sync.Mutex
+
 // decode reads a picture the way it is meant to be seen.
 func decode(in io.ReadSeeker) (image.Image, error) {
 	c, _, err := image.DecodeConfig(in)
@@ -71,6 +77,8 @@ func decode(in io.ReadSeeker) (image.Image, error) {
 	if _, err := in.Seek(0, io.SeekStart); err != nil {
 		return nil, err
 	}
+	drawing.Lock()
+	defer drawing.Unlock()
 	img, _, err := image.Decode(in)
 	if err != nil {
 		return nil, ErrPicture
@@ -144,15 +152,35 @@ func onPaper(img image.Image) image.Image {
 	return paper
 }
 
-// Thumbnail draws a picture small, as JPEG, cropped when a part is given.
+// Thumbnail draws a picture small, as JPEG, cropped when a part is given. What
+// was drawn once is kept beside the file.
 func (f Folder) Thumbnail(name string, longest int, crop *question.Crop) ([]byte, error) {
+	path, err := f.file(name)
+	if err != nil {
+		return nil, err
+	}
+	path += fmt.Sprintf(".%d", longest)
+	if crop != nil {
+		path += fmt.Sprintf("-%.4f-%.4f-%.4f-%.4f", crop.X, crop.Y, crop.W, crop.H)
+	}
+	if drawn, err := os.ReadFile(path); err == nil {
+		return drawn, nil
+	}
 	img, err := f.picture(name, crop)
 	if err != nil {
 		return nil, err
 	}
 	var out bytes.Buffer
-	err = jpeg.Encode(&out, onPaper(fit(img, longest)), &jpeg.Options{Quality: 82})
-	return out.Bytes(), err
+	if err := jpeg.Encode(&out, onPaper(fit(img, longest)), &jpeg.Options{Quality: 82}); err != nil {
+		return nil, err
+	}
+	if err := os.WriteFile(path+".new", out.Bytes(), 0o600); err == nil {
+		err = os.Rename(path+".new", path)
+		if err != nil {
+			os.Remove(path + ".new")
+		}
+	}
+	return out.Bytes(), nil // a full disk only costs the keeping
 }
 
 // Cropped draws the wanted part of a picture in full size, as PNG.

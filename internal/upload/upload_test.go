@@ -199,3 +199,38 @@ func TestCroppedAndRedrawn(t *testing.T) {
 		t.Error(err)
 	}
 }
+
+// A thumbnail is drawn once for each part that is wanted, and goes with its
+// file.
+func TestThumbnailsAreKept(t *testing.T) {
+	f := Folder{t.TempDir()}
+	put(t, f, one, encoded(t, func(b *bytes.Buffer) error { return png.Encode(b, halves(100, 50)) }))
+	whole, err := f.Thumbnail(one, 40, nil)
+	if err != nil {
+		t.Fatal(err)
+	}
+	part, err := f.Thumbnail(one, 40, &question.Crop{X: 0.5, Y: 0, W: 0.5, H: 1})
+	if err != nil || bytes.Equal(whole, part) {
+		t.Fatalf("the part looks like the whole: %v", err)
+	}
+	kept, err := os.ReadDir(f.Path)
+	if err != nil || len(kept) != 3 {
+		t.Errorf("%v, %v", kept, err)
+	}
+	if err := os.Truncate(f.Path+"/"+one, 0); err != nil { // so it cannot be drawn again
+		t.Fatal(err)
+	}
+	again, err := f.Thumbnail(one, 40, nil)
+	if err != nil || !bytes.Equal(again, whole) {
+		t.Errorf("it was drawn anew: %v", err)
+	}
+	if stale, err := f.Stale(time.Now().Add(time.Hour)); err != nil || len(stale) != 1 {
+		t.Errorf("%v, %v", stale, err)
+	}
+	if err := f.Remove(one); err != nil {
+		t.Fatal(err)
+	}
+	if left, _ := os.ReadDir(f.Path); len(left) != 0 {
+		t.Errorf("%v stays", left)
+	}
+}

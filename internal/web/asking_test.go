@@ -536,3 +536,88 @@ func TestTryingOnAnotherDay(t *testing.T) {
 	}
 	d.refused(422, "day day", "POST", "/api/desk/products/5/try", fields{"draft": p.Draft, "quantity": 1, "answers": fields{}, "day": "2026-02-30"})
 }
+
+// Strangers cannot fill the disk: what waits for an order has a limit, and what
+// is bought does not count.
+func TestUploadsThatWaitHaveALimit(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	start := func(status int) {
+		t.Helper()
+		c.want(status, "POST", "/api/shop/uploads", fields{"name": "large.mov", "size": int64(1_900_000_000), "question": "scans"})
+	}
+	for range 10 {
+		start(200)
+	}
+	start(503)
+	small := c.want(503, "POST", "/api/shop/uploads", fields{"name": "b.mov", "size": int64(1_500_000_000), "question": "scans"})
+	if p := read[problemDocument](t, small); !strings.Contains(p.Title, "Try again later") {
+		t.Errorf("%+v", p)
+	}
+	must(t, h.store.Write(t.Context(), func(tx *store.Tx) error {
+		n, size, err := tx.LooseUploads()
+		if n != 10 || size != 19_000_000_000 {
+			t.Errorf("%d uploads of %d bytes wait", n, size)
+		}
+		return err
+	}))
+	h.ahead.Store(int64(25 * time.Hour))
+	must(t, h.server.Shop.SweepUploads(t.Context()))
+	start(200)
+}
+
+// The same answer given in another way is stored the same, so that changing
+// nothing is no change: no history, no mark on the work.
+func TestSayingTheSameAgainIsNoChange(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	at := c.buys(stay())
+	line := read[api.OrderPage](t, c.want(200, "GET", at, nil)).Lines[0]
+	answers := at + "/lines/" + itoa(line.Id) + "/answers"
+	for _, phone := range []string{"+49 30 23125 014", "030/23125014", "(030) 23 125 014", "+493023125014"} {
+		page := read[api.OrderPage](t, c.want(200, "PATCH", answers, fields{"version": line.Version, "answers": fields{"phone": phone}}))
+		line = page.Lines[0]
+		if string(line.Answers["phone"]) != `"+493023125014"` || len(line.History) != 0 {
+			t.Errorf("%s: %s, %+v", phone, line.Answers["phone"], line.History)
+		}
+	}
+	rules := fields{"agreed": true, "version": "3"}
+	line = read[api.OrderPage](t, c.want(200, "PATCH", answers, fields{"version": line.Version, "answers": fields{"rules": rules}})).Lines[0]
+	h.ahead.Store(int64(3 * time.Hour))
+	line = read[api.OrderPage](t, c.want(200, "PATCH", answers, fields{"version": line.Version, "answers": fields{"rules": rules}})).Lines[0]
+	if len(line.History) != 1 || !strings.Contains(string(line.Answers["rules"]), "2026-11-24T08:30:00Z") {
+		t.Errorf("%s, %+v", line.Answers["rules"], line.History)
+	}
+	c.refused(409, "", "PATCH", answers, fields{"version": line.Version - 1, "answers": fields{"phone": "030 1"}})
+	h.audit()
+}
+
+// A question that an edition asks no more stays readable in the orders that
+// were asked it.
+func TestSwitchingAQuestionOff(t *testing.T) {
+	h := open(t, nil)
+	c, d := h.client(), h.desk()
+	at := c.buys(with(chart(), fields{"line": "#b08d3c"}))
+	p := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/1", nil))
+	for i := range p.Draft.Questions {
+		if k := p.Draft.Questions[i].Key; k == "line" || k == "gift" {
+			p.Draft.Questions[i].Off = true
+		}
+	}
+	p = read[api.DeskProduct](t, d.want(200, "PUT", "/api/desk/products/1/draft", fields{"version": p.Version, "draft": p.Draft}))
+	d.want(200, "POST", "/api/desk/products/1/publish", fields{"version": p.Version})
+	page := read[api.ProductPage](t, c.want(200, "GET", "/api/shop/products/sky-chart", nil))
+	if slices.ContainsFunc(page.Questions, func(q api.QuestionView) bool { return q.Key == "line" }) {
+		t.Error("a question that is switched off is on the page")
+	}
+	e := read[api.Evaluation](t, c.want(200, "POST", "/api/shop/products/sky-chart/evaluate", fields{"quantity": 1, "answers": with(chart(), fields{"line": "#b08d3c", "gift": true})["answers"]}))
+	if slices.ContainsFunc(e.Asked, func(a api.AskedQuestion) bool { return a.Key == "line" || a.Key == "recipient" }) {
+		t.Errorf("%+v", e.Asked)
+	}
+	old := read[api.OrderPage](t, c.want(200, "GET", at, nil)).Lines[0]
+	i := slices.IndexFunc(old.Asked, func(a api.AskedQuestion) bool { return a.Key == "line" })
+	if i < 0 || old.Asked[i].Words == nil || !strings.HasPrefix(*old.Asked[i].Words, "Brass, #b08d3c; text in black") {
+		t.Errorf("%+v", old.Asked)
+	}
+	h.audit()
+}

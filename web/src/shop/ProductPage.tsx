@@ -54,7 +54,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
     if (Object.keys(came).length > 0) setInput((old) => ({ ...old, answers: { ...old.answers, ...came } }));
   }, [page, params, setInput]);
   const known = useKnown(page.questions);
-  const [goTo, setGoTo] = useState<string>();
+  const [goTo, setGoTo] = useState<{ key: string }>();
   const [tried, setTried] = useState(false);
   const [touched, setTouched] = useState<Set<string>>(new Set());
   const evaluation = useEvaluation(input, (body, signal) =>
@@ -107,7 +107,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
     if (!result.ready) {
       setTried(true);
       const first = questions.find((q) => faultsOf(result.faults, q.key).length > 0);
-      setGoTo(first?.key);
+      if (first) setGoTo({ key: first.key });
       // After the messages are drawn.
       requestAnimationFrame(() => {
         const box = document.querySelector(`[data-question="${first?.key}"]`);

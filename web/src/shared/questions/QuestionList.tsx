@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { type ReactNode, useEffect, useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Question } from "./types";
 
@@ -8,8 +8,9 @@ type Group = { section?: Question; questions: Question[] };
 type Props = {
   questions: Question[];
   draw: (q: Question) => ReactNode;
-  // A question that has to be seen, because something is wrong with it.
-  goTo?: string;
+  // A question that has to be seen, because something is wrong with it; a new
+  // object each time, so that it is gone to again.
+  goTo?: { key: string };
 };
 
 // QuestionList draws questions in their order: those of a section together
@@ -18,10 +19,15 @@ export function QuestionList({ questions, draw, goTo }: Props) {
   const { t } = useTranslation();
   const steps = stepsOf(groupsOf(questions));
   const [at, setAt] = useState(0);
-  const wanted = goTo && steps.findIndex((s) => s.some((g) => g.questions.some((q) => q.key === goTo)));
+  const latest = useRef(steps);
+  latest.current = steps;
   useEffect(() => {
-    if (typeof wanted === "number" && wanted >= 0) setAt(wanted);
-  }, [wanted]);
+    if (!goTo) return;
+    const wanted = latest.current.findIndex((s) =>
+      s.some((g) => g.questions.some((q) => q.key === goTo.key)),
+    );
+    if (wanted >= 0) setAt(wanted);
+  }, [goTo]);
   const now = Math.min(at, steps.length - 1);
   const groups = steps[now] ?? [];
   return (
