@@ -18,19 +18,24 @@ type Editions struct {
 	kept map[int64]*product.Edition
 }
 
+// Kept gives an edition that was made ready before.
+func (e *Editions) Kept(id int64) (*product.Edition, bool) {
+	e.mu.RLock()
+	defer e.mu.RUnlock()
+	ready, ok := e.kept[id]
+	return ready, ok
+}
+
 // Get gives an edition ready to be evaluated.
 func (e *Editions) Get(tx *store.Tx, id int64) (*product.Edition, error) {
-	e.mu.RLock()
-	ready, ok := e.kept[id]
-	e.mu.RUnlock()
-	if ok {
+	if ready, ok := e.Kept(id); ok {
 		return ready, nil
 	}
 	row, err := tx.EditionByID(id)
 	if err != nil {
 		return nil, fmt.Errorf("edition %d: %w", id, err)
 	}
-	ready, _ = product.Compile(row.Content)
+	ready, _ := product.Compile(row.Content)
 	e.mu.Lock()
 	defer e.mu.Unlock()
 	if e.kept == nil {

@@ -166,11 +166,8 @@ func (s *Shop) evaluate(tx *store.Tx, b store.Business, slug string, a api.Answe
 	if err != nil {
 		return nil, err
 	}
-	ev := &evaluated{product: p, edition: e}
-	ev.answers, ev.wrong = question.Decode(a.Answers, e.Spec)
-	now := s.Now()
-	ev.answers.Date(now, nil)
-	ev.facts = evaluate.Facts{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later)), Files: files(tx, order)}
+	ev := s.decoded(b, p, e, a, l)
+	ev.facts.Files = files(tx, order)
 	if ev.facts.Bookings, err = s.query(tx, ev); err != nil {
 		return nil, err
 	}
@@ -178,10 +175,19 @@ func (s *Shop) evaluate(tx *store.Tx, b store.Business, slug string, a api.Answe
 	return ev, nil
 }
 
+// decoded reads answers that came from a browser.
+func (s *Shop) decoded(b store.Business, p store.Product, e *product.Edition, a api.Answering, l words.Language) *evaluated {
+	ev := &evaluated{product: p, edition: e}
+	ev.answers, ev.wrong = question.Decode(a.Answers, e.Spec)
+	now := s.Now()
+	ev.answers.Date(now, nil)
+	ev.facts = evaluate.Facts{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later))}
+	return ev
+}
+
 // query asks for what is taken only when a booking is among the answers.
 func (s *Shop) query(tx *store.Tx, ev *evaluated) (*booking.Query, error) {
-	k, ok := ev.edition.BookingKey()
-	if !ok || ev.answers[k] == nil || !ev.answers[k].Answered() {
+	if _, ok := booked(ev); !ok {
 		return nil, nil
 	}
 	return docket.Query(tx, ev.product.ID, ev.edition, ev.facts.Zone, ev.facts.Now, 0)
@@ -211,19 +217,55 @@ func keys(list *[]string) []question.Key {
 // Evaluate gives what a product's answers ask, what is wrong with them and
 // what they cost, for a customer who is still choosing.
 func (s *Shop) Evaluate(ctx context.Context, slug string, a api.Answering, l words.Language) (api.Evaluation, error) {
-	var view api.Evaluation
-	err := s.Store.Read(ctx, func(tx *store.Tx) error {
-		b, err := tx.Business()
-		if err != nil {
+	ev, err := s.atOnce(ctx, slug, a, l)
+	if ev == nil && err == nil {
+		err = s.Store.Read(ctx, func(tx *store.Tx) error {
+			b, err := tx.Business()
+			if err != nil {
+				return err
+			}
+			ev, err = s.evaluate(tx, b, slug, a, l, 0)
 			return err
-		}
-		ev, err := s.evaluate(tx, b, slug, a, l, 0)
-		if err == nil {
-			view = docket.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Choosing)
-		}
-		return err
-	})
-	return view, err
+		})
+	}
+	if err != nil {
+		return api.Evaluation{}, err
+	}
+	return docket.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Choosing), nil
+}
+
+// atOnce evaluates what needs nothing of the database, as most of what is typed
+// does not: no places that others take and no files. It gives nothing when it
+// cannot.
+func (s *Shop) atOnce(ctx context.Context, slug string, a api.Answering, l words.Language) (*evaluated, error) {
+	c, err := s.Store.Catalogue(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p, ok := c.Product(slug)
+	if !ok || p.EditionID == nil {
+		return nil, nil
+	}
+	e, ok := s.Editions.Kept(*p.EditionID)
+	if !ok {
+		return nil, nil
+	}
+	ev := s.decoded(c.Business, p, e, a, l)
+	if _, books := booked(ev); books || len(ev.answers.Uploads()) > 0 {
+		return nil, nil
+	}
+	ev.result = evaluate.Evaluate(e, ev.answers, ev.facts)
+	return ev, nil
+}
+
+// booked gives the booking among the answers.
+func booked(ev *evaluated) (question.Booking, bool) {
+	k, ok := ev.edition.BookingKey()
+	if !ok {
+		return question.Booking{}, false
+	}
+	b, ok := ev.answers[k].(question.Booking)
+	return b, ok && b.Answered()
 }
 
 // Basket evaluates a whole basket as it would be ordered now.

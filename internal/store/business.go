@@ -54,6 +54,7 @@ func (tx *Tx) SaveBusiness(b Business) error {
 		return err
 	}
 	b.ID = 1
+	tx.catalogue = true
 	return tx.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&b).Error
 }
 

@@ -56,7 +56,10 @@ func (tx *Tx) OnSale(slug string) (Product, error) {
 }
 
 // SaveProduct adds or updates a product.
-func (tx *Tx) SaveProduct(p *Product) error { return tx.db.Save(p).Error }
+func (tx *Tx) SaveProduct(p *Product) error {
+	tx.catalogue = true
+	return tx.db.Save(p).Error
+}
 
 // EditionByID finds an edition.
 func (tx *Tx) EditionByID(id int64) (Edition, error) { return first[Edition](tx, "id = ?", id) }

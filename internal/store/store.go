@@ -25,6 +25,8 @@ type Store struct {
 	write  *gorm.DB
 	read   *gorm.DB
 	folder string
+
+	catalogues catalogues
 }
 
 // Folder gives the folder that holds all data.
@@ -96,16 +98,28 @@ func (s *Store) Close() error {
 
 // A Tx is one transaction. What it reads is consistent; what it writes is
 // kept whole or not at all.
-type Tx struct{ db *gorm.DB }
+type Tx struct {
+	db *gorm.DB
+	// catalogue says that what the catalogue is made of was changed.
+	catalogue bool
+}
 
 // Write runs a use case that changes things. An error undoes all of it.
 func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
-	return s.write.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db}) })
+	var tx *Tx
+	err := s.write.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		tx = &Tx{db: db}
+		return use(tx)
+	})
+	if tx != nil && tx.catalogue {
+		s.catalogues.changes.Add(1)
+	}
+	return err
 }
 
 // Read runs a use case that only looks.
 func (s *Store) Read(ctx context.Context, use func(*Tx) error) error {
-	return s.read.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db}) })
+	return s.read.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db: db}) })
 }
 
 // first finds one row by conditions and says ErrNotFound when there is none.

@@ -1,0 +1,56 @@
+package store
+
+import (
+	"context"
+	"sync/atomic"
+)
+
+// A Catalogue is what every page of the shop begins from: the business and the
+// products without their drafts. It is shared and must not be changed.
+type Catalogue struct {
+	Business Business
+	products map[string]Product
+}
+
+// Product finds a product by the name in its address.
+func (c *Catalogue) Product(slug string) (Product, bool) {
+	p, ok := c.products[slug]
+	return p, ok
+}
+
+// catalogues keeps the catalogue in memory between the changes of it. One
+// process writes to a database, so each change passes here.
+type catalogues struct {
+	changes atomic.Int64 // how often what it is made of was changed
+	kept    atomic.Pointer[keptCatalogue]
+}
+
+type keptCatalogue struct {
+	Catalogue
+	changes int64 // when it was read
+}
+
+// Catalogue gives the catalogue as it is now.
+func (s *Store) Catalogue(ctx context.Context) (*Catalogue, error) {
+	changes := s.catalogues.changes.Load()
+	if kept := s.catalogues.kept.Load(); kept != nil && kept.changes == changes {
+		return &kept.Catalogue, nil
+	}
+	c := keptCatalogue{changes: changes, Catalogue: Catalogue{products: map[string]Product{}}}
+	err := s.Read(ctx, func(tx *Tx) (err error) {
+		if c.Business, err = tx.Business(); err != nil {
+			return err
+		}
+		var rows []Product
+		err = tx.db.Omit("draft").Find(&rows).Error
+		for _, p := range rows {
+			c.products[p.Slug] = p
+		}
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	s.catalogues.kept.Store(&c)
+	return &c.Catalogue, nil
+}
