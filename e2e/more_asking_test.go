@@ -248,3 +248,35 @@ func TestTheNewPlacesInGerman(t *testing.T) {
 	p.sees("Was wird gefragt?")
 	p.sees("Dateien und Zusagen")
 }
+
+// Whatever can be counted has its price for each, set beside its question, and
+// its minutes for each in a step.
+func TestWhatIsCountedHasItsPrice(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products")
+	p.types("Title of a new product", "A night in the dome")
+	p.press("button", "Add Title of a new product")
+	p.types("Price of one, tax included", "20")
+	for i, kind := range []string{"Count", "List of entries", "Files", "First and last day"} {
+		p.press("button", "Add a question Choosing")
+		p.press("button", kind, ".ant-modal")
+		p.until("the picker is gone", `!document.querySelector(".picker")`)
+		p.types("What people read", kind+" of it")
+		p.sees(kind+" of it", ".live")
+		p.press("button", "Add a charge")
+		p.chooses(fmt.Sprintf("What charge %d counts", i+1), "for each answered")
+		p.sees("after the first", ".charges")
+	}
+	p.press("button", "Add a step")
+	for _, kind := range []string{"Files", "Count"} {
+		p.chooses("Counted answer", kind+" of it")
+		p.sees("and for each of", ".bench-middle")
+	}
+	p.misses("mistake", ".bench-head")
+	p.sees("€20.00", ".live-slip")
+	p.pressTimes(3, "button", "one more", ".live")
+	p.sees("€23.00", ".live-slip")
+	p.sees("3 pieces × 1.00", ".live-slip")
+}

@@ -2,6 +2,7 @@ import { Button, Checkbox, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { kinds } from "../../shared/questions/editors";
 import type { Choice } from "../../shared/questions/one_choice/Choices";
 import type { Charge, Draft, Question } from "./draft";
 import { Findings } from "./Findings";
@@ -67,8 +68,7 @@ function ChargeEditor({ c, n, q, digits, currency, set, drop }: OneProps) {
   const choices = (q.settings?.choices as Choice[] | undefined) ?? [];
   const kind = c.rate.answered ? "answered" : c.rate.percent !== undefined ? "percent" : "amount";
   const counts = kind === "amount" && c.effect !== "sets";
-  const text = q.kind === "short_text" || q.kind === "long_text";
-  const countable = ["number", "booking", "several_choices"].includes(q.kind);
+  const each = kinds[q.kind]?.counts;
   return (
     <div className="charge sheet">
       <div className="row">
@@ -139,15 +139,14 @@ function ChargeEditor({ c, n, q, digits, currency, set, drop }: OneProps) {
             { value: "answered", label: t("as the customer sets"), disabled: q.kind !== "amount" },
           ]}
         />
-        {counts && (text || countable) && (
+        {counts && each && (
           <Select
             aria-label={t("What charge {{n}} counts", { n })}
             value={c.per ?? ""}
             onChange={(per) => set({ ...c, per: per || undefined })}
             options={[
               { value: "", label: t("once") },
-              ...(text ? [{ value: "character" as const, label: t("for each letter") }] : []),
-              ...(countable ? [{ value: "answer" as const, label: t("for each answered") }] : []),
+              { value: each, label: each === "character" ? t("for each letter") : t("for each answered") },
             ]}
           />
         )}

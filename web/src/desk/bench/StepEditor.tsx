@@ -5,6 +5,7 @@ import type { Schemas } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { WholeBox } from "../../shared/questions/boxes";
 import { ConditionEditor } from "../../shared/questions/ConditionEditor";
+import { kinds } from "../../shared/questions/editors";
 import { shown } from "../../shared/questions/fields";
 import type { Draft, Selected, Step } from "./draft";
 import { Findings } from "./Findings";
@@ -26,11 +27,9 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
   const set = (part: Partial<Step>) =>
     change({ ...draft, steps: steps.map((x) => (x.key === at ? { ...x, ...part } : x)) });
   const asked = (draft.questions ?? []).filter((q) => !shown.has(q.kind));
-  const countable = asked.filter((q) =>
-    ["short_text", "long_text", "number", "booking", "several_choices"].includes(q.kind),
-  );
+  const countable = asked.filter((q) => kinds[q.kind]?.counts);
   const of = asked.find((q) => q.key === s.minutes.of);
-  const text = of?.kind === "short_text" || of?.kind === "long_text";
+  const text = of && kinds[of.kind]?.counts === "character";
   const badKey = !/^[a-z][a-z0-9_]{0,39}$/.test(key) || steps.some((x) => x.key === key && x.key !== at);
   const rename = () => {
     if (badKey || key === at) return;
@@ -142,7 +141,7 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
             value={s.minutes.of}
             onChange={(key?: string) => {
               const q = countable.find((x) => x.key === key);
-              const per = q ? (q.kind.endsWith("_text") ? "character" : "answer") : undefined;
+              const per = q && kinds[q.kind]?.counts;
               set({ minutes: { ...s.minutes, of: q?.key, per } });
             }}
             options={countable.map((q) => ({ value: q.key, label: q.wording }))}

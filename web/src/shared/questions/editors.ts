@@ -29,7 +29,8 @@ import { Editor as yes_no } from "./yes_no/Editor";
 
 // The editor of each kind's settings, for the desk; with the name that sellers
 // read, the settings that a new question begins with, how conditions may
-// compare its answers, and whether it can be asked for each unit or entry.
+// compare its answers, what of an answer a charge or a step can count, and
+// whether it can be asked for each unit or entry.
 type Kind = {
   name: string;
   Editor: ComponentType<EditorProps>;
@@ -47,6 +48,7 @@ type Kind = {
     | "list"
     | "given"
     | "nothing";
+  counts?: "character" | "answer";
   repeats?: boolean;
 };
 
@@ -61,8 +63,14 @@ const two = [
 ];
 
 export const kinds: Record<string, Kind> = {
-  short_text: { name: "Short text", Editor: short_text, compares: "text", repeats: true },
-  long_text: { name: "Long text", Editor: long_text, compares: "text", repeats: true },
+  short_text: {
+    name: "Short text",
+    Editor: short_text,
+    compares: "text",
+    counts: "character",
+    repeats: true,
+  },
+  long_text: { name: "Long text", Editor: long_text, compares: "text", counts: "character", repeats: true },
   one_choice: {
     name: "One choice",
     Editor: one_choice,
@@ -75,16 +83,29 @@ export const kinds: Record<string, Kind> = {
     Editor: several_choices,
     begin: { choices: first },
     compares: "several",
+    counts: "answer",
     repeats: true,
   },
   yes_no: { name: "Yes or no", Editor: yes_no, compares: "yes_no", repeats: true },
-  number: { name: "Number", Editor: number, compares: "number", repeats: true },
-  count: { name: "Count", Editor: count, compares: "number", repeats: true },
+  number: { name: "Number", Editor: number, compares: "number", counts: "answer", repeats: true },
+  count: { name: "Count", Editor: count, compares: "number", counts: "answer", repeats: true },
   date: { name: "Date", Editor: date, compares: "day", repeats: true },
-  date_span: { name: "First and last day", Editor: date_span, compares: "span", repeats: true },
+  date_span: {
+    name: "First and last day",
+    Editor: date_span,
+    compares: "span",
+    counts: "answer",
+    repeats: true,
+  },
   time: { name: "Time", Editor: time, compares: "clock", repeats: true },
-  files: { name: "Files", Editor: files, compares: "list", repeats: true },
-  repeat: { name: "List of entries", Editor: repeat, begin: { questions: named }, compares: "list" },
+  files: { name: "Files", Editor: files, compares: "list", counts: "answer", repeats: true },
+  repeat: {
+    name: "List of entries",
+    Editor: repeat,
+    begin: { questions: named },
+    compares: "list",
+    counts: "answer",
+  },
   colour: { name: "Colour", Editor: colour, begin: { palette: two }, compares: "text", repeats: true },
   mail: { name: "Mail address", Editor: Plain, compares: "text", repeats: true },
   phone: { name: "Phone", Editor: phone, compares: "text", repeats: true },
@@ -93,7 +114,7 @@ export const kinds: Record<string, Kind> = {
   signature: { name: "Signature", Editor: signature, begin: { text: "…" }, compares: "given" },
   consent: { name: "Consent", Editor: consent, begin: { text: "…", version: "1" }, compares: "yes_no" },
   amount: { name: "Amount the customer sets", Editor: amount, compares: "number", repeats: true },
-  booking: { name: "Booking", Editor: booking, compares: "booking" },
+  booking: { name: "Booking", Editor: booking, compares: "booking", counts: "answer" },
   link_value: { name: "Value from the link", Editor: link_value, compares: "text" },
   section: { name: "Section", Editor: section, compares: "nothing" },
   heading: { name: "Heading", Editor: heading, compares: "nothing" },
