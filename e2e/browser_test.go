@@ -14,6 +14,7 @@ import (
 	"os"
 	"os/exec"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -94,6 +95,9 @@ type house struct {
 	server *web.Server
 	ahead  atomic.Int64 // nanoseconds that the clock was moved forward
 	cut    atomic.Int64 // whether the connection of uploads breaks
+
+	drafts  atomic.Int64 // how many drafts came in
+	holding sync.Mutex   // while it is locked, drafts wait
 }
 
 func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }
@@ -119,7 +123,7 @@ func open(t *testing.T) *house {
 		b.Address = h.url
 		return tx.SaveBusiness(b)
 	}))
-	server := &http.Server{Handler: h.severed(h.server), ErrorLog: slog.NewLogLogger(slog.DiscardHandler, slog.LevelInfo)}
+	server := &http.Server{Handler: h.severed(h.held(h.server)), ErrorLog: slog.NewLogLogger(slog.DiscardHandler, slog.LevelInfo)}
 	go server.Serve(l)
 	t.Cleanup(func() {
 		server.Close()

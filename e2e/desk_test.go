@@ -1,9 +1,11 @@
 package e2e
 
 import (
+	"net/http"
 	"os"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 
@@ -111,6 +113,49 @@ func TestTwoEditors(t *testing.T) {
 	two.sees("The town", ".path")
 	one.press("button", "Undo")
 	one.sees("The place", ".path")
+}
+
+// held counts the drafts that come in and lets them wait, as a slow line does.
+func (h *house) held(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodPut && strings.HasSuffix(r.URL.Path, "/draft") {
+			h.drafts.Add(1)
+			h.holding.Lock()
+			defer h.holding.Unlock()
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+// Over a slow line somebody goes on typing here and there: what came meanwhile
+// is kept with one more request, and they are never taken for somebody else.
+func TestTypingOnWhileTheLineIsSlow(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products/1")
+	p.press("button", "The place", ".path")
+	h.holding.Lock()
+	p.types("What people read", "The town")
+	for h.drafts.Load() == 0 {
+		time.Sleep(10 * time.Millisecond)
+	}
+	for from, to := range map[string]string{"Title on the chart": "Its title", "Is it a gift?": "A gift?", "The night": "The date"} {
+		p.press("button", from, ".path")
+		p.types("What people read", to)
+	}
+	h.holding.Unlock()
+	p.sees("draft has changes", ".bench-head")
+	p.misses("keeping", ".bench-head")
+	p.misses("Somebody else changed this")
+	if n := h.drafts.Load(); n != 2 {
+		t.Errorf("%d drafts were sent", n)
+	}
+	p.reload()
+	p.sees("The town", ".path")
+	p.sees("Its title", ".path")
+	p.sees("A gift?", ".path")
+	p.sees("The date", ".path")
 }
 
 func TestWorksheet(t *testing.T) {

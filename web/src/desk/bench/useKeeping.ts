@@ -18,7 +18,8 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
   sender.current = send;
 
   const keep = useRef(async (): Promise<void> => {
-    await running.current;
+    // Several may wait for the same request; each looks anew when it ends.
+    while (running.current) await running.current;
     const sent = latest.current;
     if (sent === saved.current) return;
     const run = async () => {
@@ -31,7 +32,9 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
         setKept({ state: "refused", problem });
       }
     };
-    running.current = run();
+    running.current = run().finally(() => {
+      running.current = undefined;
+    });
     await running.current;
   });
 
