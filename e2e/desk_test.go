@@ -118,7 +118,7 @@ func TestTwoEditors(t *testing.T) {
 // held counts the drafts that come in and lets them wait, as a slow line does.
 func (h *house) held(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		if r.Method == http.MethodPut && strings.HasSuffix(r.URL.Path, "/draft") {
+		if r.Method != http.MethodGet && strings.Contains(r.URL.Path, "/draft") {
 			h.drafts.Add(1)
 			h.holding.Lock()
 			defer h.holding.Unlock()
@@ -156,6 +156,42 @@ func TestTypingOnWhileTheLineIsSlow(t *testing.T) {
 	p.sees("Its title", ".path")
 	p.sees("A gift?", ".path")
 	p.sees("The date", ".path")
+}
+
+// Undo pressed more often than there is something to undo goes back to the
+// beginning, one after the other, and what is typed meanwhile is not lost.
+func TestUndoPressedFastOnASlowLine(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products/1")
+	for from, to := range map[string]string{"The place": "The town", "The night": "The date"} {
+		p.press("button", from, ".path")
+		p.types("What people read", to)
+		p.misses("keeping", ".bench-head")
+		p.sees("draft is kept", ".bench-head")
+	}
+	h.holding.Lock()
+	p.pressTimes(4, "button", "Undo")
+	h.holding.Unlock()
+	p.sees("The place", ".path")
+	p.sees("The night", ".path")
+	p.sees("draft is kept", ".bench-head")
+	p.misses("Somebody else changed this")
+	p.press("button", "Redo")
+	p.sees("draft has changes", ".bench-head")
+	sent := h.drafts.Load()
+	h.holding.Lock()
+	p.press("button", "Undo")
+	for h.drafts.Load() == sent {
+		time.Sleep(10 * time.Millisecond)
+	}
+	p.press("button", "Title on the chart", ".path")
+	p.types("What people read", "Its title")
+	h.holding.Unlock()
+	p.sees("draft is kept", ".bench-head")
+	p.reload()
+	p.sees("Its title", ".path")
 }
 
 func TestWorksheet(t *testing.T) {

@@ -9,20 +9,33 @@ const pause = 1500; // milliseconds that part two undoings
 // back and forward along the states that the server keeps.
 export function useDraft(start: Schemas["DeskProduct"]) {
   const [product, setProduct] = useState(start);
+  const newest = useRef(start);
   const version = useRef(start.version);
   // Whether what is typed continues what was kept last.
   const continues = useRef(false);
   const k = useKeeping<Draft>(start.draft, async (draft) => {
-    const p = await take(
-      api.PUT("/api/desk/products/{id}/draft", {
-        params: { path: { id: start.id } },
-        body: { version: version.current, draft, continues: continues.current },
-      }),
-    );
-    version.current = p.version;
+    // What is typed while this is sent continues it, unless it begins anew.
+    const continued = continues.current;
     continues.current = true;
-    setProduct(p);
+    try {
+      arrived(
+        await take(
+          api.PUT("/api/desk/products/{id}/draft", {
+            params: { path: { id: start.id } },
+            body: { version: version.current, draft, continues: continued },
+          }),
+        ),
+      );
+    } catch (problem) {
+      continues.current &&= continued;
+      throw problem;
+    }
   });
+  const arrived = (p: Schemas["DeskProduct"]) => {
+    version.current = p.version;
+    newest.current = p;
+    setProduct(p);
+  };
 
   // What is typed into one place without a pause is undone in one piece; a
   // pause, another place, or something moved, added or taken begins a new one.
@@ -43,28 +56,31 @@ export function useDraft(start: Schemas["DeskProduct"]) {
 
   const travel = async (direction: "undo" | "redo") => {
     await k.keep();
-    if (k.pending()) return;
-    k.setKept({ state: "keeping" });
-    try {
-      const p = await take(
-        api.POST("/api/desk/products/{id}/draft/{direction}", {
-          params: { path: { id: start.id, direction } },
-          body: { version: version.current },
-        }),
-      );
-      version.current = p.version;
-      continues.current = false;
-      typedAt.current = 0;
-      k.arrived(p.draft);
-      setProduct(p);
-      k.setKept({ state: "kept" });
-    } catch (problem) {
-      k.setKept({ state: "refused", problem });
-    }
+    await k.alone(async () => {
+      const possible = direction === "undo" ? newest.current.can_undo : newest.current.can_redo;
+      if (k.pending() || !possible) return;
+      k.setKept({ state: "keeping" });
+      try {
+        const p = await take(
+          api.POST("/api/desk/products/{id}/draft/{direction}", {
+            params: { path: { id: start.id, direction } },
+            body: { version: version.current },
+          }),
+        );
+        continues.current = false;
+        typedAt.current = 0;
+        // What was typed meanwhile stays, and is kept as the next change.
+        if (!k.pending()) k.arrived(p.draft);
+        arrived(p);
+        k.setKept({ state: "kept" });
+      } catch (problem) {
+        k.setKept({ state: "refused", problem });
+      }
+    });
   };
   return {
     product,
-    setProduct,
+    setProduct: arrived,
     draft: k.value,
     change,
     travel,

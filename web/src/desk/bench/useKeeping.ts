@@ -17,12 +17,20 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
   const sender = useRef(send);
   sender.current = send;
 
-  const keep = useRef(async (): Promise<void> => {
-    // Several may wait for the same request; each looks anew when it ends.
+  // alone runs something when nothing else runs. Several may wait for the same
+  // end, so each looks anew.
+  const alone = useRef(async (run: () => Promise<void>): Promise<void> => {
     while (running.current) await running.current;
-    const sent = latest.current;
-    if (sent === saved.current) return;
-    const run = async () => {
+    running.current = run().finally(() => {
+      running.current = undefined;
+    });
+    await running.current;
+  });
+
+  const keep = useRef(() =>
+    alone.current(async () => {
+      const sent = latest.current;
+      if (sent === saved.current) return;
       setKept({ state: "keeping" });
       try {
         await sender.current(sent);
@@ -31,12 +39,8 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
       } catch (problem) {
         setKept({ state: "refused", problem });
       }
-    };
-    running.current = run().finally(() => {
-      running.current = undefined;
-    });
-    await running.current;
-  });
+    }),
+  );
 
   useEffect(() => {
     latest.current = value;
@@ -58,6 +62,7 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
     kept,
     setKept,
     keep: keep.current,
+    alone: alone.current,
     dirty: value !== saved.current,
     // pending says whether something waits to be kept, asked at any time
     pending: () => latest.current !== saved.current,
