@@ -98,6 +98,7 @@ type house struct {
 
 	drafts  atomic.Int64 // how many drafts came in
 	holding sync.Mutex   // while it is locked, drafts wait
+	refuse  atomic.Bool  // whether drafts and sheets come to nothing
 }
 
 func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }

@@ -115,9 +115,13 @@ func TestTwoEditors(t *testing.T) {
 	one.sees("The place", ".path")
 }
 
-// held counts the drafts that come in and lets them wait, as a slow line does.
+// held counts the drafts that come in and lets them wait, as a slow line does,
+// or breaks the line.
 func (h *house) held(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodPut && h.refuse.Load() {
+			panic(http.ErrAbortHandler)
+		}
 		if r.Method != http.MethodGet && strings.Contains(r.URL.Path, "/draft") {
 			h.drafts.Add(1)
 			h.holding.Lock()
@@ -192,6 +196,42 @@ func TestUndoPressedFastOnASlowLine(t *testing.T) {
 	p.sees("draft is kept", ".bench-head")
 	p.reload()
 	p.sees("Its title", ".path")
+}
+
+// What could not be kept stays before its writer, and nothing is published
+// without it.
+func TestPublishingOverABrokenLine(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products/1")
+	p.press("button", "The place", ".path")
+	p.types("What people read", "The town")
+	p.sees("draft has changes", ".bench-head")
+	h.refuse.Store(true)
+	p.types("What people read", "The village")
+	p.press("button", "Publish edition 2")
+	p.sees("draft is not kept", ".bench-head")
+	p.sees("edition 1 is on sale", ".bench-head")
+	p.sees("The village", ".path")
+	h.refuse.Store(false)
+	p.press("button", "Try again", ".bench-refused")
+	p.sees("draft is kept", ".bench-head")
+	p.press("button", "Publish edition 2")
+	p.sees("edition 2 is on sale", ".bench-head")
+	shop := h.visitor(390, 844)
+	shop.goTo("/p/sky-chart")
+	shop.sees("The village")
+
+	p.goTo("/desk/products")
+	p.press("link", "Before you come")
+	h.refuse.Store(true)
+	p.types("What people read", "Something else")
+	p.sees("draft is not kept", ".bench-head")
+	h.refuse.Store(false)
+	p.press("button", "Try again", ".bench-refused")
+	p.sees("draft is kept", ".bench-head")
+	p.sees("Something else", ".path")
 }
 
 func TestWorksheet(t *testing.T) {

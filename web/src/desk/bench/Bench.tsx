@@ -2,14 +2,15 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Dropdown } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useParams } from "react-router";
-import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { useParams } from "react-router";
+import { api, type Schemas, take } from "../../shared/api/client";
 import { randomName } from "../../shared/name";
 import { Trouble } from "../../shared/Trouble";
 import { useEvaluation } from "../../shared/useEvaluation";
 import { BookingEditor } from "./BookingEditor";
 import type { Draft, Selected } from "./draft";
 import { Differences, Editions } from "./Editions";
+import { KeptMark, Refused } from "./Kept";
 import { LinkedEditor } from "./LinkedEditor";
 import { beginDraft, Live, type Tried } from "./Live";
 import { Path } from "./Path";
@@ -118,24 +119,23 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
     if (publishing) return;
     setPublishing(true);
     setProblem(undefined);
-    try {
-      await d.keep();
-      const p = await take(
-        api.POST("/api/desk/products/{id}/publish", {
-          params: { path: { id: start.id } },
-          body: { version: d.version.current },
-        }),
-      );
-      d.setProduct(p);
-      queries.invalidateQueries({ queryKey: ["products"] });
-    } catch (e) {
-      setProblem(e);
-    } finally {
-      setPublishing(false);
-    }
+    await d.whenKept(async () => {
+      try {
+        d.setProduct(
+          await take(
+            api.POST("/api/desk/products/{id}/publish", {
+              params: { path: { id: start.id } },
+              body: { version: d.version.current },
+            }),
+          ),
+        );
+        queries.invalidateQueries({ queryKey: ["products"] });
+      } catch (e) {
+        setProblem(e);
+      }
+    });
+    setPublishing(false);
   };
-  const conflict =
-    d.kept.state === "refused" && d.kept.problem instanceof Problem && d.kept.problem.status === 409;
   const { product } = d;
   const presence = usePresence(start.id);
   const newer = presence && presence.version > d.version.current && d.kept.state === "kept";
@@ -148,13 +148,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
           {product.edition > 0 ? t("edition {{n}} is on sale", { n: product.edition }) : t("not on sale yet")}
           {product.changed && product.edition > 0 && ` · ${t("draft has changes")}`}
           {" · "}
-          <span role="status">
-            {d.kept.state === "keeping" || (d.kept.state === "kept" && d.dirty)
-              ? t("keeping …")
-              : d.kept.state === "kept"
-                ? t("draft is kept")
-                : t("draft is not kept")}
-          </span>
+          <KeptMark kept={d.kept} dirty={d.dirty} />
         </span>
         <span className="grow" />
         {findings.length > 0 && (
@@ -243,20 +237,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
           }}
         />
       )}
-      {d.kept.state === "refused" && (
-        <div className="bench-refused">
-          <Trouble error={d.kept.problem} again={conflict ? undefined : () => d.keep()} />
-          {conflict && (
-            <div className="row">
-              <span>{t("To see the newer state you have to let go of what you typed since.")}</span>
-              <Button onClick={reload}>{t("Look at the newer state")}</Button>
-              <Link to={`/products/${start.id}`} target="_blank">
-                {t("Open it beside this")}
-              </Link>
-            </div>
-          )}
-        </div>
-      )}
+      <Refused kept={d.kept} keep={d.keep} reload={reload} here={`/products/${start.id}`} />
       <div className="bench-panes">
         <Path
           draft={draft}

@@ -7,6 +7,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
 import type { Draft, Selected } from "./draft";
+import { KeptMark, Refused } from "./Kept";
 import { Path } from "./Path";
 import { QuestionEditor } from "./QuestionEditor";
 import { useKeeping } from "./useKeeping";
@@ -58,23 +59,23 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
   const publish = async () => {
     if (publishing) return;
     setPublishing(true);
-    try {
-      await k.keep();
-      const s = await take(
-        api.POST("/api/desk/sheets/{id}/publish", {
-          params: { path: { id: start.id } },
-          body: { version: version.current },
-        }),
-      );
-      setSheet(s);
-      setProblem(undefined);
-      queries.invalidateQueries({ queryKey: ["sheets"] });
-      queries.invalidateQueries({ queryKey: ["products"] });
-    } catch (e) {
-      setProblem(e);
-    } finally {
-      setPublishing(false);
-    }
+    await k.whenKept(async () => {
+      try {
+        const s = await take(
+          api.POST("/api/desk/sheets/{id}/publish", {
+            params: { path: { id: start.id } },
+            body: { version: version.current },
+          }),
+        );
+        setSheet(s);
+        setProblem(undefined);
+        queries.invalidateQueries({ queryKey: ["sheets"] });
+        queries.invalidateQueries({ queryKey: ["products"] });
+      } catch (e) {
+        setProblem(e);
+      }
+    });
+    setPublishing(false);
   };
   // The questions are edited as those of a product are.
   const draft: Draft = { title: typed.name, currency: "EUR", price: 0, tax: "0", questions: typed.questions };
@@ -88,7 +89,7 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
         <h1>{typed.name}</h1>
         <span className="quiet small">
           {t("sheet")} · {sheet.published ? t("published") : t("not published yet")} ·{" "}
-          <span role="status">{dirty ? t("keeping …") : t("draft is kept")}</span>
+          <KeptMark kept={k.kept} dirty={dirty} />
         </span>
         <span className="grow" />
         {errors > 0 && <span className="mark bad">▲ {t("{{count}} mistakes", { count: errors })}</span>}
@@ -101,11 +102,7 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
           {t("Publish the sheet")}
         </Button>
       </div>
-      {k.kept.state === "refused" && (
-        <div className="bench-refused">
-          <Trouble error={k.kept.problem} again={reload} />
-        </div>
-      )}
+      <Refused kept={k.kept} keep={k.keep} reload={reload} here={`/sheets/${start.id}`} />
       {problem !== undefined && (
         <div className="bench-refused">
           <Trouble error={problem} />

@@ -54,11 +54,10 @@ export function useDraft(start: Schemas["DeskProduct"]) {
     k.setValue(next);
   };
 
-  const travel = async (direction: "undo" | "redo") => {
-    await k.keep();
-    await k.alone(async () => {
+  const travel = (direction: "undo" | "redo") =>
+    k.whenKept(async () => {
       const possible = direction === "undo" ? newest.current.can_undo : newest.current.can_redo;
-      if (k.pending() || !possible) return;
+      if (!possible) return;
       k.setKept({ state: "keeping" });
       try {
         const p = await take(
@@ -77,7 +76,6 @@ export function useDraft(start: Schemas["DeskProduct"]) {
         k.setKept({ state: "refused", problem });
       }
     });
-  };
   return {
     product,
     setProduct: arrived,
@@ -89,6 +87,7 @@ export function useDraft(start: Schemas["DeskProduct"]) {
     canRedo: !k.dirty && product.can_redo,
     kept: k.kept,
     keep: k.keep,
+    whenKept: k.whenKept,
     version,
   };
 }

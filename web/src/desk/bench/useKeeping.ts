@@ -27,18 +27,33 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
     await running.current;
   });
 
+  // put says whether what there was to keep is kept.
+  const put = useRef(async (): Promise<boolean> => {
+    const sent = latest.current;
+    if (sent === saved.current) return true;
+    setKept({ state: "keeping" });
+    try {
+      await sender.current(sent);
+      saved.current = sent;
+      setKept({ state: "kept" });
+      return true;
+    } catch (problem) {
+      setKept({ state: "refused", problem });
+      return false;
+    }
+  });
+
   const keep = useRef(() =>
     alone.current(async () => {
-      const sent = latest.current;
-      if (sent === saved.current) return;
-      setKept({ state: "keeping" });
-      try {
-        await sender.current(sent);
-        saved.current = sent;
-        setKept({ state: "kept" });
-      } catch (problem) {
-        setKept({ state: "refused", problem });
-      }
+      await put.current();
+    }),
+  );
+
+  // whenKept runs something that builds on what is kept, and leaves it when
+  // that is refused. What is run tells its own errors.
+  const whenKept = useRef((run: () => Promise<void>) =>
+    alone.current(async () => {
+      if (await put.current()) await run();
     }),
   );
 
@@ -62,7 +77,7 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
     kept,
     setKept,
     keep: keep.current,
-    alone: alone.current,
+    whenKept: whenKept.current,
     dirty: value !== saved.current,
     // pending says whether something waits to be kept, asked at any time
     pending: () => latest.current !== saved.current,
