@@ -222,8 +222,8 @@ func (p *person) drags(points ...[2]float64) {
 func (p *person) spot(role, name string, within ...string) [2]float64 {
 	p.t.Helper()
 	args := quote(role, name, strings.Join(within, " "))
-	p.until(fmt.Sprintf("the %s %q can be reached", role, name), fmt.Sprintf("ruvo.spot(%s)", args))
-	at, err := ask[struct{ X, Y float64 }](p, fmt.Sprintf("ruvo.spot(%s)", args))
+	p.until(fmt.Sprintf("the %s %q can be reached", role, name), fmt.Sprintf("(window.aim = ruvo.spot(%s))", args))
+	at, err := ask[struct{ X, Y float64 }](p, "window.aim")
 	must(p.t, err)
 	return [2]float64{at.X, at.Y}
 }

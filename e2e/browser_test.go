@@ -257,8 +257,8 @@ func (p *person) press(role, name string, within ...string) {
 func (p *person) pressTimes(times int, role, name string, within ...string) {
 	p.t.Helper()
 	args := quote(role, name, strings.Join(within, " "))
-	p.until(fmt.Sprintf("the %s %q can be pressed", role, name), fmt.Sprintf("ruvo.spot(%s)", args))
-	at, err := ask[struct{ X, Y float64 }](p, fmt.Sprintf("ruvo.spot(%s)", args))
+	p.until(fmt.Sprintf("the %s %q can be pressed", role, name), fmt.Sprintf("(window.aim = ruvo.spot(%s))", args))
+	at, err := ask[struct{ X, Y float64 }](p, "window.aim")
 	must(p.t, err)
 	for range times {
 		must(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(at.X, at.Y)))

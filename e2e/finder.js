@@ -29,8 +29,9 @@ window.ruvo = (() => {
     const all = [...root.querySelectorAll(roles[role])].filter(visible);
     return all.find((e) => name(e) === wanted) || all.find((e) => name(e).startsWith(wanted)) || all.find((e) => name(e).includes(wanted)) || null;
   };
-  // spot gives where to press, once the element stands still and nothing
-  // covers it.
+  // spot gives where to press, once the element stands where it stood at the
+  // last look, and nothing covers it.
+  let stood = "";
   const spot = (role, wanted, within) => {
     let e = find(role, wanted, within);
     if (!e || e.disabled) return null;
@@ -39,6 +40,9 @@ window.ruvo = (() => {
     const r = e.getBoundingClientRect();
     const at = { x: r.x + r.width / 2, y: r.y + r.height / 2 };
     const hit = document.elementFromPoint(at.x, at.y);
+    const before = stood;
+    stood = `${role} ${wanted} ${within} ${at.x} ${at.y}`;
+    if (stood !== before) return null;
     return hit && (e.contains(hit) || hit.contains(e) || e.closest(".ant-select")?.contains(hit)) ? at : null;
   };
   const text = (within) => clean((within ? document.querySelector(within) : document.body)?.innerText);

@@ -59,7 +59,8 @@ export function Products() {
           </li>
         ))}
       </ul>
-      <Sheets />
+      {/* Not before the products are there, which would push it away from who aims at it. */}
+      {products.data && <Sheets />}
     </main>
   );
 }
