@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/workplan"
+	"ruvo/internal/store"
 )
 
 // Defines values for BriefState.
@@ -39,6 +40,24 @@ func (e BriefState) Valid() bool {
 	}
 }
 
+// Defines values for BusinessTermsRounding.
+const (
+	Empty    BusinessTermsRounding = ""
+	HalfEven BusinessTermsRounding = "half_even"
+)
+
+// Valid indicates whether the value is a known member of the BusinessTermsRounding enum.
+func (e BusinessTermsRounding) Valid() bool {
+	switch e {
+	case Empty:
+		return true
+	case HalfEven:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CheckoutState.
 const (
 	CheckoutStateConfirm CheckoutState = "confirm"
@@ -54,6 +73,24 @@ func (e CheckoutState) Valid() bool {
 	case CheckoutStateOpen:
 		return true
 	case CheckoutStatePaid:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FormulaResultPart.
+const (
+	FormulaResultPartCharge FormulaResultPart = "charge"
+	FormulaResultPartValue  FormulaResultPart = "value"
+)
+
+// Valid indicates whether the value is a known member of the FormulaResultPart enum.
+func (e FormulaResultPart) Valid() bool {
+	switch e {
+	case FormulaResultPartCharge:
+		return true
+	case FormulaResultPartValue:
 		return true
 	default:
 		return false
@@ -231,6 +268,9 @@ func (e ExportOrdersParamsWork) Valid() bool {
 	}
 }
 
+// AddOn defines model for AddOn.
+type AddOn = product.AddOn
+
 // AnswerChange defines model for AnswerChange.
 type AnswerChange struct {
 	Answers Answers `json:"answers"`
@@ -279,9 +319,23 @@ type AskedQuestion struct {
 	Words *string `json:"words,omitempty"`
 }
 
+// Asking What is asked of the whole order
+type Asking struct {
+	// Business Whether customers can order as a business
+	Business  bool       `json:"business"`
+	Countries *[]Country `json:"countries,omitempty"`
+
+	// TaxId Whether a tax id changes anything for this buyer
+	TaxId bool `json:"tax_id"`
+	Tip   *Tip `json:"tip,omitempty"`
+}
+
 // Basket defines model for Basket.
 type Basket struct {
-	Lines []BasketLine `json:"lines"`
+	Buyer   *Buyer       `json:"buyer,omitempty"`
+	Coupons *[]string    `json:"coupons,omitempty"`
+	Lines   []BasketLine `json:"lines"`
+	Tip     *int         `json:"tip,omitempty"`
 }
 
 // BasketLine defines model for BasketLine.
@@ -291,6 +345,9 @@ type BasketLine struct {
 	// Edition The edition that the customer saw
 	Edition *int64    `json:"edition,omitempty"`
 	Later   *[]string `json:"later,omitempty"`
+
+	// Parent The line, from 1, that this one is an add-on of
+	Parent *int `json:"parent,omitempty"`
 
 	// Product The product's slug
 	Product  string `json:"product"`
@@ -312,9 +369,15 @@ type BasketLineView struct {
 
 // BasketView defines model for BasketView.
 type BasketView struct {
-	Lines []BasketLineView `json:"lines"`
-	Ready bool             `json:"ready"`
-	Slip  Slip             `json:"slip"`
+	// Asking What is asked of the whole order
+	Asking  Asking       `json:"asking"`
+	Coupons []CouponView `json:"coupons"`
+
+	// Faults What is wrong with the whole order
+	Faults []FieldError     `json:"faults"`
+	Lines  []BasketLineView `json:"lines"`
+	Ready  bool             `json:"ready"`
+	Slip   Slip             `json:"slip"`
 }
 
 // BookingRow defines model for BookingRow.
@@ -336,6 +399,29 @@ type BookingRule = booking.Rule
 
 // BriefState defines model for BriefState.
 type BriefState string
+
+// BusinessTerms defines model for BusinessTerms.
+type BusinessTerms struct {
+	// Currencies All that can be chosen
+	Currencies []string `json:"currencies"`
+	Currency   string   `json:"currency"`
+
+	// Few From how many pieces on what is left is shown
+	Few      int                   `json:"few"`
+	Rounding BusinessTermsRounding `json:"rounding"`
+	ShowZero bool                  `json:"show_zero"`
+
+	// Stale Products on sale that still compute in another way, until they are published again
+	Stale    *[]string `json:"stale,omitempty"`
+	TaxAdded bool      `json:"tax_added"`
+	Terms    Terms     `json:"terms"`
+}
+
+// BusinessTermsRounding defines model for BusinessTerms.Rounding.
+type BusinessTermsRounding string
+
+// Buyer defines model for Buyer.
+type Buyer = store.Buyer
 
 // CalendarDay defines model for CalendarDay.
 type CalendarDay struct {
@@ -395,9 +481,12 @@ type CheckoutState string
 
 // CheckoutRequest defines model for CheckoutRequest.
 type CheckoutRequest struct {
-	Email string       `json:"email"`
-	Lines []BasketLine `json:"lines"`
-	Name  string       `json:"name"`
+	Buyer   *Buyer       `json:"buyer,omitempty"`
+	Coupons *[]string    `json:"coupons,omitempty"`
+	Email   string       `json:"email"`
+	Lines   []BasketLine `json:"lines"`
+	Name    string       `json:"name"`
+	Tip     *int         `json:"tip,omitempty"`
 }
 
 // Column defines model for Column.
@@ -412,6 +501,43 @@ type Condition = condition.Condition
 // Confirmation defines model for Confirmation.
 type Confirmation struct {
 	Approve bool `json:"approve"`
+}
+
+// Country defines model for Country.
+type Country struct {
+	Code string `json:"code"`
+	Name string `json:"name"`
+}
+
+// Coupon defines model for Coupon.
+type Coupon = charge.Coupon
+
+// CouponRow defines model for CouponRow.
+type CouponRow struct {
+	Batch  string `json:"batch"`
+	Coupon Coupon `json:"coupon"`
+
+	// Given What it took off paid orders
+	Given int `json:"given"`
+
+	// Held By checkouts that run
+	Held     int   `json:"held"`
+	Id       int64 `json:"id"`
+	MostEach int   `json:"most_each"`
+	MostUses int   `json:"most_uses"`
+	Off      bool  `json:"off"`
+
+	// Says What it does, as a sentence
+	Says string `json:"says"`
+	Used int    `json:"used"`
+}
+
+// CouponView defines model for CouponView.
+type CouponView struct {
+	Code string `json:"code"`
+
+	// Message Why it does not count
+	Message *string `json:"message,omitempty"`
 }
 
 // DayLoad defines model for DayLoad.
@@ -563,6 +689,28 @@ type FieldError struct {
 // Finding defines model for Finding.
 type Finding = product.Finding
 
+// FormulaName defines model for FormulaName.
+type FormulaName struct {
+	// Codes Of a choice
+	Codes *[]string `json:"codes,omitempty"`
+	Name  string    `json:"name"`
+	Words string    `json:"words"`
+}
+
+// FormulaResult defines model for FormulaResult.
+type FormulaResult struct {
+	// Key Its number from 1
+	Key  string            `json:"key"`
+	Part FormulaResultPart `json:"part"`
+
+	// Problem Why there is no result
+	Problem *string `json:"problem,omitempty"`
+	Result  *string `json:"result,omitempty"`
+}
+
+// FormulaResultPart defines model for FormulaResult.Part.
+type FormulaResultPart string
+
 // Health defines model for Health.
 type Health struct {
 	Status string `json:"status"`
@@ -605,6 +753,23 @@ type MarkView struct {
 
 // Moment defines model for Moment.
 type Moment = question.Moment
+
+// NamedFormula defines model for NamedFormula.
+type NamedFormula = product.NamedFormula
+
+// NewCoupons defines model for NewCoupons.
+type NewCoupons struct {
+	Coupon Coupon `json:"coupon"`
+
+	// Many So many codes, made from the given one and random letters
+	Many *int `json:"many,omitempty"`
+
+	// MostEach Of one customer; 0 is no limit
+	MostEach int `json:"most_each"`
+
+	// MostUses In all; 0 is no limit
+	MostUses int `json:"most_uses"`
+}
 
 // NewProduct defines model for NewProduct.
 type NewProduct struct {
@@ -711,6 +876,9 @@ type Payment struct {
 // PaymentState defines model for Payment.State.
 type PaymentState string
 
+// PaymentPlan defines model for PaymentPlan.
+type PaymentPlan = charge.Plan
+
 // Picture defines model for Picture.
 type Picture struct {
 	Name string `json:"name"`
@@ -739,6 +907,14 @@ type Presence struct {
 
 	// Version Of the draft as it is kept
 	Version int `json:"version"`
+}
+
+// PriceRange defines model for PriceRange.
+type PriceRange struct {
+	// Exact Otherwise the two are bounds
+	Exact bool `json:"exact"`
+	Least int  `json:"least"`
+	Most  int  `json:"most"`
 }
 
 // Problem RFC 9457
@@ -944,6 +1120,9 @@ type SignIn struct {
 // Slip defines model for Slip.
 type Slip = charge.Slip
 
+// Special defines model for Special.
+type Special = charge.Special
+
 // Step defines model for Step.
 type Step = workplan.Step
 
@@ -956,6 +1135,12 @@ type StepRow struct {
 	Step         string `json:"step"`
 	Title        string `json:"title"`
 }
+
+// Terms defines model for Terms.
+type Terms = charge.Terms
+
+// Tip defines model for Tip.
+type Tip = charge.Tip
 
 // Today defines model for Today.
 type Today struct {
@@ -978,15 +1163,28 @@ type Trial struct {
 
 // TrialResult defines model for TrialResult.
 type TrialResult struct {
+	// Article The article code that the answers compose
+	Article    string        `json:"article"`
+	Cost       int           `json:"cost"`
 	Efforts    []Effort      `json:"efforts"`
 	Evaluation Evaluation    `json:"evaluation"`
 	Findings   []Finding     `json:"findings"`
 	Items      []PlannedItem `json:"items"`
 
 	// Linked Questions that sheets bring in
-	Linked   []DraftQuestion `json:"linked"`
-	Openings []Opening       `json:"openings"`
-	Page     ProductPage     `json:"page"`
+	Linked []DraftQuestion `json:"linked"`
+
+	// Names What formulas can read
+	Names    []FormulaName `json:"names"`
+	Openings []Opening     `json:"openings"`
+	Page     ProductPage   `json:"page"`
+	Range    *PriceRange   `json:"range,omitempty"`
+
+	// Results What each formula comes to for these answers
+	Results []FormulaResult `json:"results"`
+
+	// Says Each charge of the draft as a sentence
+	Says []string `json:"says"`
 }
 
 // Upload defines model for Upload.
@@ -1155,6 +1353,9 @@ type AppendUploadParams struct {
 	UploadOffset int64 `json:"Upload-Offset"`
 }
 
+// AddCouponsJSONRequestBody defines body for AddCoupons for application/json ContentType.
+type AddCouponsJSONRequestBody = NewCoupons
+
 // FillDocketJSONRequestBody defines body for FillDocket for application/json ContentType.
 type FillDocketJSONRequestBody = AnswerChange
 
@@ -1184,6 +1385,9 @@ type PutSheetJSONRequestBody = SheetChange
 
 // PublishSheetJSONRequestBody defines body for PublishSheet for application/json ContentType.
 type PublishSheetJSONRequestBody = Publishing
+
+// PutTermsJSONRequestBody defines body for PutTerms for application/json ContentType.
+type PutTermsJSONRequestBody = BusinessTerms
 
 // ActOnWorkJSONRequestBody defines body for ActOnWork for application/json ContentType.
 type ActOnWorkJSONRequestBody = ItemList

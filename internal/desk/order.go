@@ -164,7 +164,7 @@ func (d *Desk) Fill(ctx context.Context, id int64, change api.AnswerChange, auth
 			return problem.Say(http.StatusConflict, l, "conflict", nil)
 		}
 		err = line.Revise(tx, docket.Revision{
-			Answers: change.Answers, Author: author, Language: l,
+			Answers: change.Answers, Author: author, Language: l, Editions: d.Editions,
 			Files: func(id string) (question.File, bool) {
 				u, err := tx.UploadFor(id, line.Order.ID)
 				return u.Facts(), err == nil

@@ -29,6 +29,10 @@ import (
 func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 	rows := []api.ProductRow{}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
 		products, err := tx.Products()
 		if err != nil {
 			return err
@@ -46,7 +50,7 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 			return err
 		}
 		for _, p := range products {
-			_, findings := product.Compile(p.Draft.With(p.ID, sheets))
+			_, findings := product.Compile(b.Computes(p.Draft).With(p.ID, sheets))
 			errs := 0
 			for _, f := range findings {
 				if f.Error {
@@ -55,7 +59,7 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 			}
 			rows = append(rows, api.ProductRow{
 				Id: p.ID, Slug: p.Slug, Title: p.Draft.Title, Picture: p.Draft.Picture, Price: int(p.Draft.Price),
-				Currency: string(p.Draft.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs,
+				Currency: string(b.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs,
 			})
 		}
 		return nil
@@ -91,8 +95,13 @@ func (d *Desk) AddProduct(ctx context.Context, n api.NewProduct, l words.Languag
 		if err != nil {
 			return err
 		}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		draft.Currency = b.Currency
 		if len(all) > 0 {
-			draft.Currency, draft.Tax = all[0].Draft.Currency, all[0].Draft.Tax
+			draft.Tax = all[0].Draft.Tax
 		}
 		switch {
 		case n.Product != nil:
@@ -150,13 +159,16 @@ func (d *Desk) product(tx *store.Tx, id int64, l words.Language) (store.Product,
 }
 
 func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
-	sheets, err := tx.UsedSheets()
+	b, err := tx.Business()
 	if err != nil {
 		return api.DeskProduct{}, err
 	}
-	whole := p.Draft.With(p.ID, sheets)
+	whole, err := whole(tx, p)
+	if err != nil {
+		return api.DeskProduct{}, err
+	}
 	_, findings := product.Compile(whole)
-	v := api.DeskProduct{Linked: linked(whole), Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: p.Draft, Changed: p.Changed, Findings: findings}
+	v := api.DeskProduct{Linked: linked(whole), Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: b.Computes(p.Draft), Changed: p.Changed, Findings: findings}
 	if v.Findings == nil {
 		v.Findings = []api.Finding{}
 	}
@@ -198,9 +210,14 @@ func linked(d product.Draft) []product.Question {
 }
 
 // whole gives a product's draft with the questions of its sheets.
+// It computes as the business does.
 func whole(tx *store.Tx, p store.Product) (product.Draft, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return product.Draft{}, err
+	}
 	sheets, err := tx.UsedSheets()
-	return p.Draft.With(p.ID, sheets), err
+	return b.Computes(p.Draft).With(p.ID, sheets), err
 }
 
 // differs compares a draft with the edition on sale, as they are stored.
@@ -293,7 +310,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		if err != nil {
 			return err
 		}
-		draft := t.Draft.With(p.ID, sheets)
+		draft := b.Computes(t.Draft).With(p.ID, sheets)
 		e, findings := product.Compile(draft)
 		now, zone := d.Now(), b.Location()
 		if t.Day != nil {
@@ -330,6 +347,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		r := evaluate.Evaluate(e, answers, f)
 		view = api.TrialResult{
 			Page: docket.Page(p.Slug, 0, e, question.Desk, l), Evaluation: docket.Evaluated(0, e, &r, wrong, f, question.Choosing),
+			Says: says(draft, l), Results: results(e, &r, f), Names: names(e, l), Article: e.ArticleOf(r.Answers), Cost: int(e.CostOf(r.Answers, f.Quantity)),
 			Items: planned(e, &r), Findings: findings, Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft),
 		}
 		if view.Findings == nil {

@@ -20,6 +20,7 @@ type Revision struct {
 	Answers  map[string]json.RawMessage // null clears one
 	Author   string
 	Language words.Language
+	Editions *Editions
 	// Files finds uploads that the order may use.
 	Files func(id string) (question.File, bool)
 	// Refused gives the code of what stands against changing a question's
@@ -74,7 +75,7 @@ func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
 	if err := l.KeepForCustomer(tx, now); err != nil {
 		return err
 	}
-	return KeepSlip(tx, l)
+	return KeepSlip(tx, r.Editions, l, now)
 }
 
 // revisionFaults finds what stands against each changed answer. Keys already

@@ -6,7 +6,6 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
-	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/store"
 )
@@ -42,15 +41,21 @@ func History(tx *store.Tx, l *Line, upto question.Moment) ([]api.Change, error) 
 
 // KeepSlip keeps the order's slip anew after one of its lines was evaluated
 // again, so that its words agree with the lines' own.
-func KeepSlip(tx *store.Tx, l *Line) error {
+func KeepSlip(tx *store.Tx, editions *Editions, l *Line, now time.Time) error {
 	rows, err := tx.Lines(l.Order.ID)
 	if err != nil {
 		return err
 	}
-	slips := make([]charge.Slip, len(rows))
+	lines := make([]charge.OrderLine, len(rows))
 	for i, r := range rows {
-		slips[i] = r.Slip
+		line := l
+		if r.ID != l.Row.ID {
+			if line, err = Open(tx, editions, l.Business, l.Order, r, now); err != nil {
+				return err
+			}
+		}
+		lines[i] = Priced(r.ProductID, line.Edition, &line.Result, r.Quantity, r.Parent)
 	}
-	l.Order.Slip = charge.Join(money.HalfUp, slips...)
+	l.Order.Slip = SlipOf(&l.Order, l.Edition.Rounding, lines)
 	return tx.SaveOrder(&l.Order)
 }

@@ -78,7 +78,7 @@ func (l *Line) facts(now time.Time) evaluate.Facts {
 	}
 	f := evaluate.Facts{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
-		Later: LaterSet(l.Row.Later), Customer: l.Order.Name,
+		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order),
 		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PaidAt), Briefed: store.When(l.Row.BriefedAt), Existing: existing},
 	}
 	if l.Order.Number != nil {

@@ -60,16 +60,31 @@ func questionView(e *product.Edition, q *product.Item, l words.Language) api.Que
 	if len(v.Settings) == 0 {
 		v.Settings = json.RawMessage("{}")
 	}
-	for _, c := range e.Pricing.Charges {
-		switch {
+	for i := range e.Pricing.Charges {
+		switch c := &e.Pricing.Charges[i]; {
 		case c.On != q.Key:
 		case c.Choice != "":
-			v.ChoiceHints[c.Choice] = join(v.ChoiceHints[c.Choice], c.Hint(e.Currency, l))
+			v.ChoiceHints[c.Choice] = join(v.ChoiceHints[c.Choice], e.Pricing.Hint(c, l))
 		default:
-			v.Hint = join(v.Hint, c.Hint(e.Currency, l))
+			v.Hint = join(v.Hint, e.Pricing.Hint(c, l))
 		}
 	}
+	includes(q, v.ChoiceHints, l)
 	return v
+}
+
+// includes says of choices without a price, beside others that have one, that
+// they are in it.
+func includes(q *product.Item, hints map[string]string, l words.Language) {
+	spec, ok := q.Spec.(question.Choosable)
+	if !ok || len(hints) == 0 {
+		return
+	}
+	for _, ch := range spec.All() {
+		if hints[ch.Code] == "" {
+			hints[ch.Code] = l.Fill("hint.included")
+		}
+	}
 }
 
 func join(a, b string) string {

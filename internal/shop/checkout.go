@@ -16,7 +16,6 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/charge"
-	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
@@ -85,34 +84,49 @@ func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout s
 		}
 	}
 	wide := map[question.Key]json.RawMessage{}
-	var slips []charge.Slip
+	lines := make([]charge.OrderLine, 0, len(req.Lines))
+	rounding := b.Rounding
 	for i, line := range req.Lines {
-		slip, faults, err := s.prepareLine(tx, b, &o, i, line, wide, len(wrong) == 0, l)
+		ev, faults, err := s.prepareLine(tx, b, &o, i, line, wide, len(wrong) == 0, l)
 		if err != nil {
 			return o, err
 		}
 		wrong = append(wrong, faults...)
-		if len(slips) > 0 && slip.Currency != "" && slip.Currency != slips[0].Currency {
-			wrong = append(wrong, problem.Field(l, fmt.Sprintf("lines.%d.product", i), "currency", words.Params{"currency": string(slips[0].Currency)}))
+		if ev == nil {
+			continue
 		}
-		slips = append(slips, slip)
+		if len(lines) > 0 && ev.edition.Currency != lines[0].Slip.Currency {
+			wrong = append(wrong, problem.Field(l, fmt.Sprintf("lines.%d.product", i), "currency", words.Params{"currency": string(lines[0].Slip.Currency)}))
+		}
+		rounding = ev.edition.Rounding
+		lines = append(lines, ev.priced(line))
 	}
+	t, err := s.total(tx, b, &o, whole{req.Coupons, req.Tip, req.Buyer}, lines, rounding, l)
+	if err != nil {
+		return o, err
+	}
+	wrong = append(wrong, t.wrong...)
 	if len(wrong) > 0 {
 		return o, problem.Invalid(l, wrong) // undoes all of it
 	}
-	o.Slip = charge.Join(money.HalfUp, slips...)
-	o.Total, o.Currency = o.Slip.Total, o.Slip.Currency
+	if len(t.ids) > 0 {
+		until := now.Add(s.Hold).UTC()
+		o.HeldUntil = &until
+	}
+	if err := tx.HoldCoupons(o.ID, o.Email, t.ids, now.Add(s.Hold)); err != nil {
+		return o, err
+	}
 	return o, tx.SaveOrder(&o)
 }
 
-func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide map[question.Key]json.RawMessage, keep bool, l words.Language) (charge.Slip, []api.FieldError, error) {
+func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide map[question.Key]json.RawMessage, keep bool, l words.Language) (*evaluated, []api.FieldError, error) {
 	prefix := fmt.Sprintf("lines.%d.", i)
 	ev, err := s.evaluate(tx, b, line.Product, answering(line), l, o.ID)
 	if unsold(err) {
-		return charge.Slip{}, []api.FieldError{problem.Field(l, prefix+"product", "not_sold", nil)}, nil
+		return nil, []api.FieldError{problem.Field(l, prefix+"product", "not_sold", nil)}, nil
 	}
 	if err != nil {
-		return charge.Slip{}, nil, err
+		return nil, nil, err
 	}
 	faults := docket.Faults(ev.wrong, ev.edition, &ev.result, question.Paying)
 	for k := range ev.result.Answers { // the desk's questions are not the customer's to answer
@@ -122,24 +136,24 @@ func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int
 	}
 	answers, err := question.Encode(ev.answers)
 	if err != nil {
-		return charge.Slip{}, nil, err
+		return nil, nil, err
 	}
 	faults = append(faults, orderWide(ev, answers, wide)...)
 	if len(faults) > 0 || !keep {
-		return ev.result.Slip, problem.Fields(l, prefix, faults), nil
+		return ev, problem.Fields(l, prefix, faults), nil
 	}
 	row := store.OrderLine{
-		OrderID: o.ID, Position: i + 1, ProductID: ev.product.ID, EditionID: *ev.product.EditionID, Quantity: line.Quantity,
+		OrderID: o.ID, Position: i + 1, Parent: deref(line.Parent), ProductID: ev.product.ID, EditionID: *ev.product.EditionID, Quantity: line.Quantity,
 		Answers: answers, Later: keys(line.Later), Slip: ev.result.Slip, Version: 1,
 		Brief: store.BriefWaiting, Missing: ev.result.Brief(ev.edition),
 	}
 	if err := tx.SaveLine(&row); err != nil {
-		return ev.result.Slip, nil, err
+		return ev, nil, err
 	}
 	if err := tx.BindUploads(o.ID, docket.FileIDs(ev.answers)); err != nil {
-		return ev.result.Slip, nil, err
+		return ev, nil, err
 	}
-	return ev.result.Slip, nil, s.hold(tx, o, row, ev)
+	return ev, nil, s.hold(tx, o, row, ev)
 }
 
 // orderWide wants the answers that belong to the whole order to be the same
@@ -231,5 +245,32 @@ func (s *Shop) regain(tx *store.Tx, o *store.Order, l words.Language) error {
 		}
 		o.HeldUntil = &until
 	}
+	if err := s.regainCoupons(tx, o, until, l); err != nil {
+		return err
+	}
 	return tx.SaveOrder(o)
+}
+
+// regainCoupons makes sure that an order may still use its coupons.
+func (s *Shop) regainCoupons(tx *store.Tx, o *store.Order, until time.Time, l words.Language) error {
+	var ids []int64
+	for i := range o.Coupons {
+		c, err := tx.CouponByCode(o.Coupons[i].Code)
+		if err != nil {
+			return err
+		}
+		all, each, err := tx.CouponUses(c.ID, o.Email, s.Now(), o.ID)
+		if err != nil {
+			return err
+		}
+		if c.MostUses > 0 && all >= c.MostUses || c.MostEach > 0 && each >= c.MostEach {
+			return problem.Invalid(l, []api.FieldError{problem.Field(l, fmt.Sprintf("coupons.%d", i), "coupon_used", nil)})
+		}
+		ids = append(ids, c.ID)
+	}
+	if len(ids) == 0 {
+		return nil
+	}
+	o.HeldUntil = &until
+	return tx.HoldCoupons(o.ID, o.Email, ids, until)
 }

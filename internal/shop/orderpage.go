@@ -160,7 +160,7 @@ func (s *Shop) ChangeAnswers(ctx context.Context, link string, id int64, change 
 // a booked time, nothing of the desk's, and nothing that changes what was paid.
 func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, l words.Language) error {
 	return line.Revise(tx, docket.Revision{
-		Answers: change, Author: l.Say("author.customer", nil), Language: l, Files: files(tx, line.Order.ID),
+		Answers: change, Author: l.Say("author.customer", nil), Language: l, Editions: s.Editions, Files: files(tx, line.Order.ID),
 		Refused: func(item *product.Item) string {
 			switch {
 			case line.Row.ClosedAt != nil:

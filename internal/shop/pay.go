@@ -89,9 +89,11 @@ func (s *Shop) free(ctx context.Context, name string, l words.Language) (*api.Pa
 	return done, err
 }
 
-func deref(p *api.Payment) api.Payment {
+// deref gives what is pointed at; the zero value for nil.
+func deref[T any](p *T) T {
 	if p == nil {
-		return api.Payment{}
+		var zero T
+		return zero
 	}
 	return *p
 }
@@ -276,6 +278,9 @@ func (s *Shop) complete(tx *store.Tx, o *store.Order) error {
 			return err
 		}
 		lines = append(lines, line)
+	}
+	if err := tx.TakeCoupons(o.ID); err != nil {
+		return err
 	}
 	return docket.WriteOrderMail(tx, b, *o, lines, now)
 }

@@ -158,6 +158,11 @@ type evaluated struct {
 	result  evaluate.Result
 }
 
+// priced gives what the order's slip needs of the line.
+func (ev *evaluated) priced(line api.BasketLine) charge.OrderLine {
+	return docket.Priced(ev.product.ID, ev.edition, &ev.result, min(max(ev.facts.Quantity, 1), ev.edition.Units()), deref(line.Parent))
+}
+
 // evaluate evaluates answers that came from a browser. Bookings are
 // checked against all that is taken, by other lines of the same order too;
 // files against what other orders than the given one have.
@@ -276,7 +281,8 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 		if err != nil {
 			return err
 		}
-		var slips []charge.Slip
+		var lines []charge.OrderLine
+		rounding := b.Rounding
 		for _, line := range basket.Lines {
 			v := api.BasketLineView{Product: line.Product, Sold: true}
 			ev, err := s.evaluate(tx, b, line.Product, answering(line), l, 0)
@@ -294,10 +300,11 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			v.Newer = line.Edition != nil && *line.Edition != *ev.product.EditionID
 			view.Ready = view.Ready && e.Ready
 			view.Lines = append(view.Lines, v)
-			slips = append(slips, ev.result.Slip)
+			lines, rounding = append(lines, ev.priced(line)), ev.edition.Rounding
 		}
-		view.Slip = charge.Join(money.HalfUp, slips...)
-		return nil
+		t, err := s.total(tx, b, &store.Order{}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
+		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip, t.coupons, t.wrong, t.asking
+		return err
 	})
 	return view, err
 }

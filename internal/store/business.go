@@ -8,6 +8,9 @@ import (
 	"gorm.io/gorm/clause"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/product"
 )
 
 // A Business is the one seller that a database belongs to.
@@ -21,6 +24,21 @@ type Business struct {
 	Week     calendar.Week      `gorm:"serializer:json"`
 	Closures []calendar.Closure `gorm:"serializer:json"`
 	Address  string             // where the shop is reached, for links in mails
+
+	// How the business computes. Editions take it over when they are published,
+	// and orders when they are prepared.
+	Currency money.Currency
+	Rounding money.Rounding
+	TaxAdded bool         `json:"tax_added"` // prices are without tax
+	ShowZero bool         `json:"show_zero"` // slips keep lines at zero
+	Few      int          // from how many pieces on what is left is shown
+	Terms    charge.Terms `gorm:"serializer:json"`
+}
+
+// Computes gives a draft the business's ways of computing.
+func (b *Business) Computes(d product.Draft) product.Draft {
+	d.Currency, d.Rounding, d.TaxAdded, d.ShowZero = b.Currency, b.Rounding, b.TaxAdded, b.ShowZero
+	return d
 }
 
 // Hours gives the business's working hours.
@@ -52,6 +70,9 @@ func (tx *Tx) Business() (Business, error) { return first[Business](tx, "id = 1"
 func (tx *Tx) SaveBusiness(b Business) error {
 	if _, err := time.LoadLocation(b.Zone); err != nil {
 		return err
+	}
+	if b.Currency == "" {
+		b.Currency = "EUR"
 	}
 	b.ID = 1
 	tx.catalogue = true

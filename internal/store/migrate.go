@@ -10,6 +10,7 @@ import (
 var migrations = []*gormigrate.Migration{
 	{ID: "0001_foundation", Migrate: func(db *gorm.DB) error { return run(db, foundation) }},
 	{ID: "0002_asking", Migrate: func(db *gorm.DB) error { return run(db, asking) }},
+	{ID: "0003_pricing", Migrate: func(db *gorm.DB) error { return run(db, pricing) }},
 }
 
 func migrate(db *gorm.DB) error {
@@ -104,4 +105,51 @@ var asking = []string{
 		version INTEGER NOT NULL, on_sale BOOLEAN NOT NULL, changed BOOLEAN NOT NULL, updated_at DATETIME NOT NULL)`,
 	`ALTER TABLE products ADD COLUMN at INTEGER NOT NULL DEFAULT 0`,
 	`ALTER TABLE products ADD COLUMN author TEXT NOT NULL DEFAULT ''`,
+}
+
+var pricing = []string{
+	`ALTER TABLE businesses ADD COLUMN currency TEXT NOT NULL DEFAULT 'EUR'`,
+	`ALTER TABLE businesses ADD COLUMN rounding TEXT NOT NULL DEFAULT ''`,
+	`ALTER TABLE businesses ADD COLUMN tax_added BOOLEAN NOT NULL DEFAULT FALSE`,
+	`ALTER TABLE businesses ADD COLUMN show_zero BOOLEAN NOT NULL DEFAULT FALSE`,
+	`ALTER TABLE businesses ADD COLUMN few INTEGER NOT NULL DEFAULT 3`,
+	`ALTER TABLE businesses ADD COLUMN terms TEXT NOT NULL DEFAULT '{}'`,
+	`ALTER TABLE orders ADD COLUMN terms TEXT NOT NULL DEFAULT '{}'`,
+	`ALTER TABLE orders ADD COLUMN coupons TEXT`,
+	`ALTER TABLE orders ADD COLUMN tip INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE orders ADD COLUMN "group" TEXT NOT NULL DEFAULT ''`,
+	`ALTER TABLE orders ADD COLUMN buyer TEXT NOT NULL DEFAULT '{}'`,
+	`ALTER TABLE orders ADD COLUMN reversed BOOLEAN NOT NULL DEFAULT FALSE`,
+	`ALTER TABLE orders ADD COLUMN priced_on TEXT NOT NULL DEFAULT ''`,
+	`ALTER TABLE orders ADD COLUMN received INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE orders ADD COLUMN held INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE orders ADD COLUMN refunded INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE orders ADD COLUMN cancelled_at DATETIME`,
+	`UPDATE orders SET received = total WHERE state = 'paid'`,
+	`ALTER TABLE order_lines ADD COLUMN parent INTEGER NOT NULL DEFAULT 0`,
+	`ALTER TABLE payments ADD COLUMN purpose TEXT NOT NULL DEFAULT ''`,
+	`CREATE TABLE coupons (
+		id INTEGER PRIMARY KEY, code TEXT NOT NULL UNIQUE, rule TEXT NOT NULL, most_uses INTEGER NOT NULL, most_each INTEGER NOT NULL,
+		off BOOLEAN NOT NULL, batch TEXT NOT NULL, created_at DATETIME NOT NULL)`,
+	`CREATE TABLE coupon_uses (
+		id INTEGER PRIMARY KEY, coupon_id INTEGER NOT NULL REFERENCES coupons (id), order_id INTEGER NOT NULL REFERENCES orders (id),
+		email TEXT NOT NULL, paid BOOLEAN NOT NULL, held_until DATETIME, UNIQUE (coupon_id, order_id))`,
+	`CREATE INDEX coupon_uses_order ON coupon_uses (order_id)`,
+	`CREATE TABLE customer_groups (
+		id INTEGER PRIMARY KEY, key TEXT NOT NULL UNIQUE, name TEXT NOT NULL, domains TEXT NOT NULL, invite TEXT NOT NULL UNIQUE)`,
+	`CREATE TABLE members (
+		email TEXT PRIMARY KEY, group_id INTEGER NOT NULL REFERENCES customer_groups (id) ON DELETE CASCADE, joined TEXT NOT NULL, created_at DATETIME NOT NULL)`,
+	`CREATE INDEX members_group ON members (group_id)`,
+	`CREATE TABLE passes (hash TEXT PRIMARY KEY, email TEXT NOT NULL, created_at DATETIME NOT NULL, opened_at DATETIME)`,
+	`CREATE TABLE stocks (
+		id INTEGER PRIMARY KEY, product_id INTEGER NOT NULL REFERENCES products (id), question TEXT NOT NULL, choice TEXT NOT NULL,
+		pieces INTEGER NOT NULL CHECK (pieces >= 0), low INTEGER NOT NULL, closes BOOLEAN NOT NULL, UNIQUE (product_id, question, choice))`,
+	`CREATE TABLE stock_holds (
+		id INTEGER PRIMARY KEY, stock_id INTEGER NOT NULL REFERENCES stocks (id) ON DELETE CASCADE, line_id INTEGER NOT NULL REFERENCES order_lines (id) ON DELETE CASCADE,
+		pieces INTEGER NOT NULL, taken BOOLEAN NOT NULL, held_until DATETIME, UNIQUE (stock_id, line_id))`,
+	`CREATE INDEX stock_holds_line ON stock_holds (line_id)`,
+	`CREATE TABLE stock_changes (
+		id INTEGER PRIMARY KEY, stock_id INTEGER NOT NULL REFERENCES stocks (id) ON DELETE CASCADE, delta INTEGER NOT NULL, pieces INTEGER NOT NULL,
+		why TEXT NOT NULL, author TEXT NOT NULL, order_id INTEGER REFERENCES orders (id), at DATETIME NOT NULL)`,
+	`CREATE INDEX stock_changes_stock ON stock_changes (stock_id)`,
 }

@@ -14,6 +14,8 @@ const (
 	OrderOpen    = "open"    // waits for its payment
 	OrderConfirm = "confirm" // the customer's bank asks for a confirmation
 	OrderPaid    = "paid"
+	// OrderCancelled was paid and will not be worked on.
+	OrderCancelled = "cancelled"
 )
 
 // An Order is what is bought in one checkout.
@@ -31,6 +33,28 @@ type Order struct {
 	CreatedAt time.Time
 	PaidAt    *time.Time
 	HeldUntil *time.Time
+
+	// What its slip is made from besides its lines.
+	Terms    charge.Terms    `gorm:"serializer:json"`
+	Coupons  []charge.Coupon `gorm:"serializer:json"`
+	Tip      money.Amount
+	Group    string // the customer's group when it was prepared
+	Buyer    Buyer  `gorm:"serializer:json"`
+	Reversed bool   // the buyer owes the tax
+	PricedOn string // the day whose prices it has
+
+	Received    money.Amount // of its total
+	Held        money.Amount // as security, not given back yet
+	Refunded    money.Amount
+	CancelledAt *time.Time
+}
+
+// A Buyer is what a business tells of itself for the invoice.
+type Buyer struct {
+	Business bool   `json:"business,omitempty"`
+	Company  string `json:"company,omitempty"`
+	TaxID    string `json:"tax_id,omitempty"`
+	Country  string `json:"country,omitempty"` // ISO 3166-1 alpha-2
 }
 
 // The states of a brief.
@@ -46,6 +70,7 @@ type OrderLine struct {
 	ID         int64
 	OrderID    int64
 	Position   int
+	Parent     int // the position of the line that it is an add-on of; 0 for none
 	ProductID  int64
 	EditionID  int64
 	Quantity   int

@@ -102,7 +102,7 @@ func TestHostileDrafts(t *testing.T) {
 		{`"section":"stay_part"`, `"section":"days"`},
 		{`"weekdays":[0,3,4,5,6]`, `"weekdays":[99]`}, {`"drawn":"cards"`, `"drawn":"holograms"`}, {`"code":"larch"`, `"code":"L A R C H"`},
 		{`"picture":"cabin-larch.svg"`, `"picture":"../../etc/passwd"`}, {`"op":"is"`, `"op":"smells"`}, {`"amount":6800`, `"amount":-6800`},
-		{`"price":17100`, `"price":-1`}, {`"currency":"EUR"`, `"currency":"GOLD"`}, {`"country":"DE"`, `"country":"ATLANTIS"`},
+		{`"price":17100`, `"price":-1`}, {`"country":"DE"`, `"country":"ATLANTIS"`},
 		{`"pattern":"[0-9]{4,6}"`, `"pattern":"((((("`}, {`"version":"3"`, `"version":""`}, {`"step":15`, `"step":-15`},
 	} {
 		if !bytes.Contains(raw, []byte(swap[0])) {

@@ -297,6 +297,12 @@ func (c *client) buys(lines ...fields) string {
 	c.t.Helper()
 	at := checkout()
 	c.want(200, "PUT", at, basket(lines...))
+	return c.pay(at)
+}
+
+// pay pays a checkout and gives the order page's path.
+func (c *client) pay(at string) string {
+	c.t.Helper()
 	p := read[struct{ State, Link string }](c.t, c.want(200, "POST", at+"/pay", card(standin.CardWorks)))
 	if p.State != "paid" || p.Link == "" {
 		c.t.Fatalf("the payment is %+v", p)

@@ -23,6 +23,15 @@ type ServerInterface interface {
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx *echo.Context) error
 
+	// (GET /api/desk/coupons)
+	GetCoupons(ctx *echo.Context) error
+	// AddCoupons Makes one coupon, or many with codes of their own
+	// (POST /api/desk/coupons)
+	AddCoupons(ctx *echo.Context) error
+
+	// (POST /api/desk/coupons/{id}/{action})
+	SwitchCoupon(ctx *echo.Context, id int64, action string) error
+
 	// (GET /api/desk/dockets/{line})
 	GetDocket(ctx *echo.Context, line LineParam) error
 	// FillDocket Answers the questions that only the desk fills
@@ -118,6 +127,12 @@ type ServerInterface interface {
 
 	// (GET /api/desk/steps)
 	GetSteps(ctx *echo.Context) error
+	// GetTerms How the business computes, and its rules for whole orders
+	// (GET /api/desk/terms)
+	GetTerms(ctx *echo.Context) error
+
+	// (PUT /api/desk/terms)
+	PutTerms(ctx *echo.Context) error
 
 	// (GET /api/desk/today)
 	GetToday(ctx *echo.Context) error
@@ -197,6 +212,48 @@ func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetCalendar(ctx)
+	return err
+}
+
+// GetCoupons converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCoupons(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCoupons(ctx)
+	return err
+}
+
+// AddCoupons converts echo context to params.
+func (w *ServerInterfaceWrapper) AddCoupons(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddCoupons(ctx)
+	return err
+}
+
+// SwitchCoupon converts echo context to params.
+func (w *ServerInterfaceWrapper) SwitchCoupon(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "action" -------------
+	var action string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "action", ctx.Param("action"), &action, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter action: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SwitchCoupon(ctx, id, action)
 	return err
 }
 
@@ -739,6 +796,24 @@ func (w *ServerInterfaceWrapper) GetSteps(ctx *echo.Context) error {
 	return err
 }
 
+// GetTerms converts echo context to params.
+func (w *ServerInterfaceWrapper) GetTerms(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetTerms(ctx)
+	return err
+}
+
+// PutTerms converts echo context to params.
+func (w *ServerInterfaceWrapper) PutTerms(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutTerms(ctx)
+	return err
+}
+
 // GetToday converts echo context to params.
 func (w *ServerInterfaceWrapper) GetToday(ctx *echo.Context) error {
 	var err error
@@ -1191,6 +1266,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
+	router.GET(options.BaseURL+"/api/desk/terms", wrapper.GetTerms, options.OperationMiddlewares["getTerms"]...)
+	router.PUT(options.BaseURL+"/api/desk/terms", wrapper.PutTerms, options.OperationMiddlewares["putTerms"]...)
+	router.GET(options.BaseURL+"/api/desk/coupons", wrapper.GetCoupons, options.OperationMiddlewares["getCoupons"]...)
+	router.POST(options.BaseURL+"/api/desk/coupons", wrapper.AddCoupons, options.OperationMiddlewares["addCoupons"]...)
+	router.POST(options.BaseURL+"/api/desk/coupons/:id/:action", wrapper.SwitchCoupon, options.OperationMiddlewares["switchCoupon"]...)
 	router.POST(options.BaseURL+"/api/shop/uploads", wrapper.StartUpload, options.OperationMiddlewares["startUpload"]...)
 	router.DELETE(options.BaseURL+"/api/shop/uploads/:upload", wrapper.DropUpload, options.OperationMiddlewares["dropUpload"]...)
 	router.GET(options.BaseURL+"/api/shop/uploads/:upload", wrapper.GetUpload, options.OperationMiddlewares["getUpload"]...)
@@ -1229,6 +1309,123 @@ type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCouponsRequestObject struct {
+}
+
+type GetCouponsResponseObject interface {
+	VisitGetCouponsResponse(w http.ResponseWriter) error
+}
+
+type GetCoupons200JSONResponse []CouponRow
+
+func (response GetCoupons200JSONResponse) VisitGetCouponsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCouponsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCouponsdefaultApplicationProblemPlusJSONResponse) VisitGetCouponsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddCouponsRequestObject struct {
+	Body *AddCouponsJSONRequestBody
+}
+
+type AddCouponsResponseObject interface {
+	VisitAddCouponsResponse(w http.ResponseWriter) error
+}
+
+type AddCoupons200JSONResponse []CouponRow
+
+func (response AddCoupons200JSONResponse) VisitAddCouponsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddCouponsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddCouponsdefaultApplicationProblemPlusJSONResponse) VisitAddCouponsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SwitchCouponRequestObject struct {
+	Id     int64  `json:"id"`
+	Action string `json:"action"`
+}
+
+type SwitchCouponResponseObject interface {
+	VisitSwitchCouponResponse(w http.ResponseWriter) error
+}
+
+type SwitchCoupon200JSONResponse []CouponRow
+
+func (response SwitchCoupon200JSONResponse) VisitSwitchCouponResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SwitchCoupondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SwitchCoupondefaultApplicationProblemPlusJSONResponse) VisitSwitchCouponResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2528,6 +2725,83 @@ func (response GetStepsdefaultApplicationProblemPlusJSONResponse) VisitGetStepsR
 	return err
 }
 
+type GetTermsRequestObject struct {
+}
+
+type GetTermsResponseObject interface {
+	VisitGetTermsResponse(w http.ResponseWriter) error
+}
+
+type GetTerms200JSONResponse BusinessTerms
+
+func (response GetTerms200JSONResponse) VisitGetTermsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTermsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTermsdefaultApplicationProblemPlusJSONResponse) VisitGetTermsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutTermsRequestObject struct {
+	Body *PutTermsJSONRequestBody
+}
+
+type PutTermsResponseObject interface {
+	VisitPutTermsResponse(w http.ResponseWriter) error
+}
+
+type PutTerms200JSONResponse BusinessTerms
+
+func (response PutTerms200JSONResponse) VisitPutTermsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutTermsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutTermsdefaultApplicationProblemPlusJSONResponse) VisitPutTermsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRequestObject struct {
 }
 
@@ -3413,6 +3687,15 @@ type StrictServerInterface interface {
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
 
+	// (GET /api/desk/coupons)
+	GetCoupons(ctx context.Context, request GetCouponsRequestObject) (GetCouponsResponseObject, error)
+	// AddCoupons Makes one coupon, or many with codes of their own
+	// (POST /api/desk/coupons)
+	AddCoupons(ctx context.Context, request AddCouponsRequestObject) (AddCouponsResponseObject, error)
+
+	// (POST /api/desk/coupons/{id}/{action})
+	SwitchCoupon(ctx context.Context, request SwitchCouponRequestObject) (SwitchCouponResponseObject, error)
+
 	// (GET /api/desk/dockets/{line})
 	GetDocket(ctx context.Context, request GetDocketRequestObject) (GetDocketResponseObject, error)
 	// FillDocket Answers the questions that only the desk fills
@@ -3508,6 +3791,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/steps)
 	GetSteps(ctx context.Context, request GetStepsRequestObject) (GetStepsResponseObject, error)
+	// GetTerms How the business computes, and its rules for whole orders
+	// (GET /api/desk/terms)
+	GetTerms(ctx context.Context, request GetTermsRequestObject) (GetTermsResponseObject, error)
+
+	// (PUT /api/desk/terms)
+	PutTerms(ctx context.Context, request PutTermsRequestObject) (PutTermsResponseObject, error)
 
 	// (GET /api/desk/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -3605,6 +3894,101 @@ func (sh *strictHandler) GetCalendar(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
 		return validResponse.VisitGetCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCoupons operation middleware
+func (sh *strictHandler) GetCoupons(ctx *echo.Context) error {
+	var request GetCouponsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCoupons(ctx.Request().Context(), request.(GetCouponsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCoupons")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCouponsResponseObject); ok {
+		return validResponse.VisitGetCouponsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddCoupons operation middleware
+func (sh *strictHandler) AddCoupons(ctx *echo.Context) error {
+	var request AddCouponsRequestObject
+
+	var body AddCouponsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddCoupons(ctx.Request().Context(), request.(AddCouponsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddCoupons")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddCouponsResponseObject); ok {
+		return validResponse.VisitAddCouponsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SwitchCoupon operation middleware
+func (sh *strictHandler) SwitchCoupon(ctx *echo.Context, id int64, action string) error {
+	var request SwitchCouponRequestObject
+
+	request.Id = id
+	request.Action = action
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SwitchCoupon(ctx.Request().Context(), request.(SwitchCouponRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SwitchCoupon")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SwitchCouponResponseObject); ok {
+		return validResponse.VisitSwitchCouponResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4620,6 +5004,75 @@ func (sh *strictHandler) GetSteps(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetStepsResponseObject); ok {
 		return validResponse.VisitGetStepsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetTerms operation middleware
+func (sh *strictHandler) GetTerms(ctx *echo.Context) error {
+	var request GetTermsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTerms(ctx.Request().Context(), request.(GetTermsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTerms")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetTermsResponseObject); ok {
+		return validResponse.VisitGetTermsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutTerms operation middleware
+func (sh *strictHandler) PutTerms(ctx *echo.Context) error {
+	var request PutTermsRequestObject
+
+	var body PutTermsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutTerms(ctx.Request().Context(), request.(PutTermsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutTerms")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutTermsResponseObject); ok {
+		return validResponse.VisitPutTermsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -1,33 +1,50 @@
 // Package charge makes the slip: from a product's price, its charges and the
-// answers to priced lines whose words explain them, taxes and a total.
+// answers to priced lines whose words explain them, and of the lines of an
+// order its coupons, taxes, total and what is due when.
 package charge
 
 import (
 	"errors"
+	"fmt"
 
 	"github.com/shopspring/decimal"
 
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
-	"ruvo/internal/core/words"
 )
 
 // A Charge is what one answer does to the price of its order line. It counts
 // while its question is asked and answered; with a Choice, only while that
-// choice is chosen; on a yes/no question, only while the answer is yes.
+// choice is chosen; on a yes/no question, only while the answer is yes; and
+// only while its condition holds.
 type Charge struct {
-	On     question.Key `json:"on,omitempty"`     // none: always counts
-	Choice string       `json:"choice,omitempty"` // a choice's code
-	Label  string       `json:"label,omitempty"`  // the slip's words; the choice's label or the wording when empty
-	Effect Effect       `json:"effect"`
-	Rate   Rate         `json:"rate"`
-	Per    Per          `json:"per,omitempty"`
+	On     question.Key         `json:"on,omitempty"`     // none: always counts
+	Choice string               `json:"choice,omitempty"` // a choice's code
+	When   *condition.Condition `json:"when,omitempty"`
+	Label  string               `json:"label,omitempty"` // the slip's words; the choice's label or the wording when empty
+	Effect Effect               `json:"effect"`
+	Rate   Rate                 `json:"rate"`
+	Per    Per                  `json:"per,omitempty"`
 	// EachUnit multiplies by the line's quantity.
 	EachUnit bool `json:"each_unit,omitempty"`
+	// Times multiplies by measures of the line: "per person per night".
+	Times []Per `json:"times,omitempty"`
 	// Included is how many of what is counted are free.
 	Included int `json:"included,omitempty"`
 	// UpTo is the last one that is counted; 0 is no limit.
 	UpTo int `json:"up_to,omitempty"`
+	// Bands give another rate from some number on, those that are free counted
+	// in. The whole count takes the rate of the band that it reaches; if
+	// Graduated, each part of it takes the rate of its own band.
+	Bands     []Band `json:"bands,omitempty"`
+	Graduated bool   `json:"graduated,omitempty"`
+	// Least and Most hold the charge within amounts, whatever it counts.
+	Least *money.Amount `json:"least,omitempty"`
+	Most  *money.Amount `json:"most,omitempty"`
+	// Prices are other amounts for some customers, days and quantities.
+	Prices []Special `json:"prices,omitempty"`
 	// Noun and Nouns name what is counted: "letter" and "letters".
 	Noun  string `json:"noun,omitempty"`
 	Nouns string `json:"nouns,omitempty"`
@@ -42,55 +59,107 @@ const (
 	Sets     Effect = "sets" // the price of one unit, instead of the list price
 )
 
-// A Rate has exactly one of its fields set.
+// A Rate has exactly one of its fields set, beside OfBase.
 type Rate struct {
 	// Amount is in minor units.
 	Amount *money.Amount `json:"amount,omitempty"`
-	// Percent is a share of the line's price and the charges before this one.
+	// Difference to the list price, in minor units, for what sets the price.
+	Difference *money.Amount `json:"difference,omitempty"`
+	// Percent is a share of the line's price and the charges before this one;
+	// OfBase makes it a share of the price alone.
 	Percent *decimal.Decimal `json:"percent,omitempty"`
+	OfBase  bool             `json:"of_base,omitempty"`
 	// Answered takes the customer-set amount that the question asks for.
 	Answered bool `json:"answered,omitempty"`
+	// Formula gives the amount in major units.
+	Formula string `json:"formula,omitempty"`
+}
+
+// A Band is the rate from some number on.
+type Band struct {
+	After  int          `json:"after"` // counted from the next one on
+	Amount money.Amount `json:"amount"`
 }
 
 // Per is what the rate is multiplied by.
 type Per string
 
 const (
-	Once      Per = ""
-	Character Per = "character" // of a text answer, white space not counted
-	Answer    Per = "answer"    // the answered number, people booked or choices chosen
+	Once            Per = ""
+	Character       Per = "character"        // of a text answer, white space not counted
+	CharacterSpaced Per = "character_spaced" // white space counted too
+	Word            Per = "word"
+	Answer          Per = "answer" // the answered number, people booked, choices chosen, files, entries or days
+	Unit            Per = "unit"
+	Person          Per = "person"
+	Hour            Per = "hour"
+	Day             Per = "day"
+	Night           Per = "night"
 )
 
-// Validate says what is wrong with a charge in itself.
-func (c Charge) Validate() error {
+// Measures lists what a line is measured by, whatever its answers are: it needs
+// no question of its own to be counted.
+func Measures() []Per { return []Per{Unit, Person, Hour, Day, Night} }
+
+// Measure says whether it is one of the measures.
+func (p Per) Measure() bool {
+	return p == Unit || p == Person || p == Hour || p == Day || p == Night
+}
+
+// ofText says whether it counts the text of an answer.
+func (p Per) ofText() bool { return p == Character || p == CharacterSpaced || p == Word }
+
+// OfText says whether it counts the text of an answer.
+func (p Per) OfText() bool { return p.ofText() }
+
+func amountIn(a *money.Amount) bool { return a == nil || *a >= 0 && *a <= money.Largest }
+
+// Validate says what is wrong with a rate in itself.
+func (r Rate) validate() error {
 	set := 0
-	if c.Rate.Amount != nil {
-		set++
-		if *c.Rate.Amount < 0 || *c.Rate.Amount > money.Largest {
-			return errors.New("its amount must not be below zero; use “takes off” for a reduction")
+	for _, is := range []bool{r.Amount != nil, r.Difference != nil, r.Percent != nil, r.Answered, r.Formula != ""} {
+		if is {
+			set++
 		}
-	}
-	if c.Rate.Percent != nil {
-		set++
-		if c.Rate.Percent.IsNegative() || c.Rate.Percent.GreaterThan(decimal.NewFromInt(1000)) {
-			return errors.New("its per cent must lie between 0 and 1000")
-		}
-	}
-	if c.Rate.Answered {
-		set++
 	}
 	switch {
 	case set != 1:
-		return errors.New("it needs one rate: an amount, per cent, or the amount that the customer sets")
+		return errors.New("it needs one rate: an amount, per cent, a formula, or the amount that the customer sets")
+	case !amountIn(r.Amount):
+		return errors.New("its amount must not be below zero; use “takes off” for a reduction")
+	case r.Difference != nil && (*r.Difference < -money.Largest || *r.Difference > money.Largest):
+		return errors.New("its difference to the list price is too large")
+	case r.Percent != nil && !percentIn(*r.Percent, 1000):
+		return errors.New("its per cent must lie between 0 and 1000")
+	case r.OfBase && r.Percent == nil:
+		return errors.New("only per cent can be of the price alone")
+	case len(r.Formula) > formula.Longest:
+		return fmt.Errorf("its formula can have %d characters", formula.Longest)
+	}
+	return nil
+}
+
+func percentIn(p decimal.Decimal, most int64) bool {
+	return !p.IsNegative() && p.LessThanOrEqual(decimal.NewFromInt(most)) && p.Exponent() >= -6
+}
+
+// Validate says what is wrong with a charge in itself.
+func (c Charge) Validate() error {
+	if err := c.Rate.validate(); err != nil {
+		return err
+	}
+	switch {
 	case c.Effect != Adds && c.Effect != TakesOff && c.Effect != Sets:
 		return errors.New("it must add, take off or set the price")
-	case c.Effect == Sets && (c.Rate.Percent != nil || c.Per != Once):
+	case c.Effect == Sets && (c.Rate.Percent != nil || c.Per != Once || len(c.Times) > 0 || c.EachUnit):
 		return errors.New("what sets the price must be one amount")
-	case c.Per != Once && c.Per != Character && c.Per != Answer:
-		return errors.New("it can count once, per character or per answer")
-	case c.Per != Once && c.Rate.Amount == nil:
+	case c.Rate.Difference != nil && c.Effect != Sets:
+		return errors.New("only what sets the price can be given as the difference to it")
+	case c.Per != Once && c.Per != Answer && !c.Per.ofText() && !c.Per.Measure():
+		return errors.New("it can count once, characters, words, answers, units, people, hours, days or nights")
+	case c.Per != Once && c.Rate.Answered:
 		return errors.New("what is counted needs an amount for each")
-	case c.Per != Once && c.On == "":
+	case (c.Per == Answer || c.Per.ofText()) && c.On == "":
 		return errors.New("what is counted needs a question to count")
 	case c.Rate.Answered && c.On == "":
 		return errors.New("a customer-set amount needs the question that asks for it")
@@ -98,45 +167,45 @@ func (c Charge) Validate() error {
 		return errors.New("its included number must lie below the number up to which it counts")
 	case c.Choice != "" && c.On == "":
 		return errors.New("a choice needs its question")
+	case !amountIn(c.Least) || !amountIn(c.Most) || c.Least != nil && c.Most != nil && *c.Least > *c.Most:
+		return errors.New("its least must not be below zero or above its most")
+	case (c.Least != nil || c.Most != nil) && (c.Effect == Sets || c.Rate.Answered):
+		return errors.New("least and most belong to what adds or takes off")
+	}
+	for _, t := range c.Times {
+		if !t.Measure() || t == Unit || t == c.Per {
+			return errors.New("it can be multiplied by people, hours, days or nights, each once")
+		}
+	}
+	if err := c.bands(); err != nil {
+		return err
+	}
+	return c.specials()
+}
+
+func (c Charge) bands() error {
+	if len(c.Bands) == 0 {
+		if c.Graduated {
+			return errors.New("only what has bands can be graduated")
+		}
+		return nil
+	}
+	if c.Per == Once || c.Rate.Amount == nil || len(c.Bands) > 50 {
+		return errors.New("bands belong to an amount that is counted, and there can be 50")
+	}
+	last := 0
+	for _, b := range c.Bands {
+		if b.After <= last || b.After <= c.Included || b.Amount < 0 || b.Amount > money.Largest {
+			return errors.New("its bands must rise, begin beyond the included number, and have amounts not below zero")
+		}
+		last = b.After
 	}
 	return nil
 }
 
-// Hint says beside its question what a charge does: "+0.60 a letter after 24".
-func (c *Charge) Hint(cur money.Currency, l words.Language) string {
-	switch {
-	case c.Rate.Answered:
-		return l.Say("hint.decided", nil)
-	case c.Rate.Percent != nil && c.Effect == TakesOff:
-		return l.Say("hint.percent_off", words.Params{"percent": l.Number(*c.Rate.Percent)})
-	case c.Rate.Percent != nil:
-		return l.Say("hint.percent", words.Params{"percent": l.Number(*c.Rate.Percent)})
+func (c Charge) specials() error {
+	if len(c.Prices) > 0 && c.Rate.Amount == nil || len(c.Prices) > 0 && len(c.Bands) > 0 {
+		return errors.New("other prices belong to an amount without bands")
 	}
-	hint := l.Say("hint."+string(c.Effect), words.Params{"amount": l.Amount(*c.Rate.Amount, cur)})
-	if c.Per == Once {
-		return hint
-	}
-	hint = l.Say("hint.counted", words.Params{"hint": hint, "noun": c.noun(1, l)})
-	if c.Included > 0 {
-		hint = l.Say("hint.after", words.Params{"hint": hint, "included": itoa(c.Included)})
-	}
-	if c.UpTo > 0 && c.Included == 0 {
-		hint = l.Say("hint.upto", words.Params{"hint": hint, "upto": itoa(c.UpTo)})
-	}
-	return hint
-}
-
-func (c *Charge) noun(n int64, l words.Language) string {
-	one, many := c.Noun, c.Nouns
-	switch {
-	case one != "":
-	case c.Per == Character:
-		one, many = l.Say("slip.letter", nil), l.Say("slip.letters", nil)
-	default:
-		one, many = l.Say("slip.piece", nil), l.Say("slip.pieces", nil)
-	}
-	if n == 1 || many == "" {
-		return one
-	}
-	return many
+	return ValidateSpecials(c.Prices)
 }

@@ -22,7 +22,7 @@ func num(s string) question.Number { return question.Number{Decimal: decimal.Req
 
 // chart is the sky chart of the sample business, as its price is made.
 func chart() *Pricing {
-	return &Pricing{Title: "Sky chart", Price: 2400, Currency: "EUR", Tax: decimal.NewFromInt(19), Charges: []Rule{
+	return &Pricing{Title: "Sky chart", Price: 2400, Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Rule{
 		{Charge: Charge{On: "title", Effect: Adds, Rate: Rate{Amount: amount(60)}, Per: Character, Included: 24, Noun: "letter", Nouns: "letters"}, Wording: "Title"},
 		{Charge: Charge{On: "size", Choice: "small", Effect: Sets, Rate: Rate{Amount: amount(2400)}}, Wording: "small file"},
 		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: amount(3600)}}, Wording: "large file"},
@@ -34,7 +34,7 @@ func chart() *Pricing {
 // evening is priced by its people alone: the first two at one price, the rest
 // at another, with counted extras.
 func evening() *Pricing {
-	return &Pricing{Title: "Evening", Currency: "EUR", Tax: decimal.NewFromInt(19), Charges: []Rule{
+	return &Pricing{Title: "Evening", Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Rule{
 		{Charge: Charge{On: "evening", Label: "Evening", Effect: Adds, Rate: Rate{Amount: amount(2400)}, Per: Answer, UpTo: 2, Noun: "person", Nouns: "people"}},
 		{Charge: Charge{On: "evening", Label: "More people", Effect: Adds, Rate: Rate{Amount: amount(1800)}, Per: Answer, Included: 2, Noun: "person", Nouns: "people"}},
 		{Charge: Charge{On: "blankets", Effect: Adds, Rate: Rate{Amount: amount(450)}, Per: Answer}, Wording: "Blankets"},
@@ -56,7 +56,7 @@ func print(s Slip) string {
 
 func TestSlips(t *testing.T) {
 	people := func(n int) question.Booking { return question.Booking{Start: time.Unix(1, 0), People: n} }
-	voucher := &Pricing{Title: "Voucher", Currency: "EUR", Tax: decimal.NewFromInt(19), Charges: []Rule{{Charge: Charge{On: "value", Effect: Sets, Rate: Rate{Answered: true}}, Wording: "Worth"}}}
+	voucher := &Pricing{Title: "Voucher", Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Rule{{Charge: Charge{On: "value", Effect: Sets, Rate: Rate{Answered: true}}, Wording: "Worth"}}}
 	units := &Pricing{Title: "Card", Price: 500, Currency: "EUR", Charges: []Rule{
 		{Charge: Charge{On: "gold", Effect: Adds, Rate: Rate{Amount: amount(150)}, EachUnit: true}, Wording: "Gold ink"},
 		{Charge: Charge{On: "name", Effect: Adds, Rate: Rate{Amount: amount(10)}, Per: Character, EachUnit: true}, Wording: "Name"},
@@ -156,16 +156,16 @@ func TestTaxAgreesWithEN16931(t *testing.T) {
 	r := rand.New(rand.NewPCG(31, 32))
 	rates := []string{"19", "7", "25", "5.5", "0", "8.1"}
 	for range 3000 {
-		var slips []Slip
+		var order Order
 		gross := map[string]money.Amount{}
 		for range r.IntN(5) + 1 {
 			rate := rates[r.IntN(len(rates))]
-			p := &Pricing{Title: "X", Price: money.Amount(r.Int64N(1_000_000)), Currency: "EUR", Tax: decimal.RequireFromString(rate)}
+			p := &Pricing{Title: "X", Price: money.Amount(r.Int64N(1_000_000)), Currency: "EUR", Tax: TaxRule{Percent: decimal.RequireFromString(rate)}}
 			s := p.Make(Input{Quantity: r.IntN(3) + 1})
 			gross[rate] += s.Total
-			slips = append(slips, s)
+			order.Lines = append(order.Lines, OrderLine{Slip: s, Tax: p.Tax, Quantity: 1})
 		}
-		whole := Join(money.HalfUp, slips...)
+		whole := order.Make()
 		var net, tax money.Amount
 		for _, x := range whole.Taxes {
 			if x.Gross != gross[x.Percent.String()] {
@@ -199,7 +199,19 @@ func TestChargesThatMakeNoSense(t *testing.T) {
 		"sets for each":             {On: "a", Effect: Sets, Rate: Rate{Amount: amount(1)}, Per: Answer},
 		"unknown count":             {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: "moon"},
 		"counts nothing":            {Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Character},
-		"per cent for each":         {On: "a", Effect: Adds, Rate: Rate{Percent: percent("1")}, Per: Answer},
+		"answered for each":         {On: "a", Effect: Adds, Rate: Rate{Answered: true}, Per: Answer},
+		"times a moon":              {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Times: []Per{"moon"}},
+		"times itself":              {Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Night, Times: []Per{Night}},
+		"least above most":          {Effect: Adds, Rate: Rate{Amount: amount(1)}, Least: amount(2), Most: amount(1)},
+		"falling bands":             {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Bands: []Band{{5, 1}, {3, 1}}},
+		"bands of per cent":         {On: "a", Effect: Adds, Rate: Rate{Percent: percent("1")}, Per: Answer, Bands: []Band{{5, 1}}},
+		"bands of what is free":     {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Included: 5, Bands: []Band{{5, 1}}},
+		"graduated without bands":   {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Graduated: true},
+		"a difference that adds":    {On: "a", Effect: Adds, Rate: Rate{Difference: amount(1)}},
+		"other prices of per cent":  {On: "a", Effect: Adds, Rate: Rate{Percent: percent("1")}, Prices: []Special{{Group: "x", Amount: amount(1)}}},
+		"an other price for nobody": {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Prices: []Special{{Amount: amount(1)}}},
+		"an other price twice":      {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Prices: []Special{{Group: "x", Amount: amount(1), Percent: percent("1")}}},
+		"an endless formula":        {Effect: Adds, Rate: Rate{Formula: strings.Repeat("1+", 2000)}},
 		"answered without question": {Effect: Adds, Rate: Rate{Answered: true}},
 		"included below zero":       {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Included: -1},
 		"up to below included":      {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Included: 3, UpTo: 3},
@@ -225,15 +237,23 @@ func TestHints(t *testing.T) {
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(2400)}, Per: Answer, UpTo: 2, Noun: "person"}, "+24.00 a person for the first 2", "+24,00 je person für die ersten 2"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Percent: percent("30")}}, "+30 %", "+30 %"},
 		{Charge{On: "a", Effect: TakesOff, Rate: Rate{Percent: percent("7.5")}}, "−7.5 %", "−7,5 %"},
-		{Charge{On: "a", Effect: Sets, Rate: Rate{Amount: amount(3600)}}, "36.00", "36,00"},
+		{Charge{On: "a", Effect: Sets, Rate: Rate{Amount: amount(3600)}}, "36.00 (+12.00)", "36,00 (+12,00)"},
+		{Charge{On: "a", Effect: Sets, Rate: Rate{Difference: amount(-400)}}, "20.00 (−4.00)", "20,00 (−4,00)"},
+		{Charge{On: "a", Effect: Sets, Rate: Rate{Amount: amount(2400)}}, "24.00", "24,00"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(650)}, EachUnit: true}, "+6.50 each", "+6,50 je Stück"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(0)}}, "included", "inbegriffen"},
+		{Charge{Effect: Adds, Rate: Rate{Amount: amount(1850)}, Per: Person, Included: 2, Times: []Per{Night}}, "+18.50 a person a night after 2", "+18,50 je Person je Nacht nach 2"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(600)}, Per: Answer, Bands: []Band{{10, 500}}}, "+6.00 a piece, 5.00 from 11", "+6,00 je Stück, 5,00 ab 11"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Formula: "1"}}, "by its size", "nach Größe"},
 		{Charge{On: "a", Effect: TakesOff, Rate: Rate{Amount: amount(500)}}, "−5.00", "−5,00"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Answered: true}}, "you decide", "du bestimmst"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(100)}, Per: Answer}, "+1.00 a piece", "+1,00 je Stück"},
 	} {
-		if got := c.charge.Hint("EUR", words.English); got != c.en {
+		p := Pricing{Price: 2400, Currency: "EUR"}
+		if got := p.Hint(&Rule{Charge: c.charge}, words.English); got != c.en {
 			t.Errorf("%q, want %q", got, c.en)
 		}
-		if got := c.charge.Hint("EUR", words.German); got != c.de {
+		if got := p.Hint(&Rule{Charge: c.charge}, words.German); got != c.de {
 			t.Errorf("%q, want %q", got, c.de)
 		}
 	}

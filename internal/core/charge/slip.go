@@ -1,11 +1,11 @@
 package charge
 
 import (
-	"slices"
-	"strconv"
+	"strings"
 
-	"github.com/shopspring/decimal"
-
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -16,40 +16,72 @@ import (
 type Slip struct {
 	Currency money.Currency `json:"currency"`
 	Lines    []Line         `json:"lines"`
-	Taxes    []Tax          `json:"taxes"`
-	Total    money.Amount   `json:"total"` // the sum of the lines, tax included
+	// Extras is the sum of what answers add to the products' own prices; zero
+	// when there is nothing to tell apart.
+	Extras money.Amount `json:"extras,omitempty"`
+	Taxes  []Tax        `json:"taxes"`
+	Total  money.Amount `json:"total"` // the sum of the lines and of taxes that are added
+	// Held is taken as security and given back; it is no part of the total.
+	Held money.Amount `json:"held,omitempty"`
+	// Due says when the total is paid; nothing when all of it is due now.
+	Due []Due `json:"due,omitempty"`
 }
 
 // A Line is one row of a slip, already rounded.
 type Line struct {
+	Part     Part         `json:"part,omitempty"`
 	Question question.Key `json:"question,omitempty"` // whose answer makes it; none for the product itself
+	Choice   string       `json:"choice,omitempty"`   // the choice that makes it
+	Code     string       `json:"code,omitempty"`     // the coupon that makes it
+	Of       int          `json:"of,omitempty"`       // the order line, from 1, on the slip of an order
 	Label    string       `json:"label"`
 	Why      string       `json:"why,omitempty"` // how the amount was computed
 	Amount   money.Amount `json:"amount"`
 }
 
-// A Tax is the tax of one rate on the sum of that rate's lines.
-type Tax struct {
-	Percent decimal.Decimal `json:"percent"`
-	Gross   money.Amount    `json:"gross"`
-	Net     money.Amount    `json:"net"`
-	Amount  money.Amount    `json:"amount"`
-}
+// A Part says what a line belongs to.
+type Part string
+
+const (
+	PartBase    Part = ""        // the product's own price
+	PartExtra   Part = "extra"   // a charge
+	PartGiven   Part = "given"   // set by the customer; never discounted
+	PartOrder   Part = "order"   // a charge of the whole order
+	PartCoupon  Part = "coupon"  // what a coupon takes off
+	PartTip     Part = "tip"     // given on top of the order
+	PartReverse Part = "reverse" // tax that the buyer owes instead
+)
 
 // A Pricing is what the lines of one product are made from.
 type Pricing struct {
 	Title    string
 	Price    money.Amount // of one unit
+	Prices   []Special    // other prices of one unit
+	Measure  Per          // what the price is for one of; Once for the unit itself
 	Currency money.Currency
 	Rounding money.Rounding
-	Tax      decimal.Decimal // per cent, contained in the prices
-	Charges  []Rule          // in the order of their questions
+	Tax      TaxRule
+	ShowZero bool
+	Values   []NamedValue
+	Charges  []Rule       // in the order of their questions
+	Deposit  money.Amount // held for each unit
+	Plan     *Plan
+}
+
+// A NamedValue is an intermediate value that formulas can read.
+type NamedValue struct {
+	Name    string
+	Draft   int // its place among the values of the draft
+	Formula *formula.Formula
 }
 
 // A Rule is a charge with the question that it reads.
 type Rule struct {
 	Charge
 	Wording string // the label when there is no other
+	Draft   int    // its place among the charges of the draft
+	Test    *condition.Test
+	Formula *formula.Formula
 }
 
 // An Input is what changes from order to order.
@@ -57,115 +89,216 @@ type Input struct {
 	Answers  question.Answers // only what is asked
 	Quantity int
 	Language words.Language
+	Day      calendar.Day // of the order
+	Group    string       // of the customer
+	Facts    Facts
+	Known    condition.Facts
 }
-
-func itoa(n int) string { return strconv.Itoa(n) }
 
 // Make computes the slip of one order line (computation.md, The slip).
 // Every line is rounded when it is made, and the total adds rounded lines.
 func (p *Pricing) Make(in Input) Slip {
-	quantity := int64(in.Quantity)
-	price, label := p.Price, p.Title
-	for i := range p.Charges {
-		r := &p.Charges[i]
-		if r.Effect != Sets {
-			continue
-		}
-		if v, ok := r.counts(in.Answers); ok {
-			price = r.amount(v)
-			if r.Choice != "" {
-				label = p.Title + ", " + r.Wording
-			}
-		}
-	}
-	base := Line{Label: label, Amount: price.Times(quantity)}
-	if quantity != 1 {
-		base.Why = in.Language.Say("slip.base_times", words.Params{"amount": in.Language.Amount(price, p.Currency), "count": itoa(in.Quantity)})
-	}
-	slip := Slip{Currency: p.Currency, Total: base.Amount, Lines: make([]Line, 1, len(p.Charges)+1)}
-	slip.Lines[0] = base
+	m := making{Pricing: p, Input: &in}
+	m.slip = Slip{Currency: p.Currency, Lines: make([]Line, 0, len(p.Charges)+1)}
+	m.base()
 	for i := range p.Charges {
 		r := &p.Charges[i]
 		if r.Effect == Sets {
 			continue
 		}
-		v, ok := r.counts(in.Answers)
+		v, ok := r.counts(&in)
 		if !ok {
 			continue
 		}
-		line := p.line(r, v, slip.Total, in)
-		if line.Amount == 0 {
+		line := m.line(r, v)
+		if line.Amount == 0 && !p.ShowZero {
 			continue
 		}
-		if line.Amount < 0 && slip.Total+line.Amount < 0 {
-			line.Amount = -slip.Total
-			line.Why = in.Language.Say("slip.floor", nil)
+		if line.Amount < 0 && m.slip.Total+line.Amount < 0 {
+			line.Amount = -m.slip.Total
+			line.Why = in.Language.Fill("slip.floor")
 		}
-		slip.Lines = append(slip.Lines, line)
-		slip.Total += line.Amount
+		m.add(line)
 	}
 	// A product without a price of its own, such as a voucher, is nothing but
 	// its charges; a first row of zero would say nothing.
-	if base.Amount == 0 && len(slip.Lines) > 1 {
-		slip.Lines = slip.Lines[1:]
+	if m.baseSum == 0 && len(m.slip.Lines) > m.baseLines && !p.ShowZero {
+		m.slip.Lines = m.slip.Lines[m.baseLines:]
 	}
-	slip.Taxes = []Tax{taxOf(p.Rounding, p.Tax, slip.Total)}
-	return slip
+	m.slip.Extras = extras(m.slip.Lines)
+	m.slip.Held = p.Deposit.Times(int64(in.Quantity))
+	b := bucket{TaxRule: p.Tax, sum: m.slip.Total}
+	tax := b.tax(p.Rounding)
+	m.slip.Taxes = []Tax{tax}
+	m.slip.Total = tax.Gross
+	p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First}}, in.Day, p.Rounding, in.Language)
+	return m.slip
 }
 
-// counts says whether a charge's answer is there, and gives it.
-func (r *Rule) counts(answers question.Answers) (question.Value, bool) {
-	if r.On == "" {
-		return nil, true
-	}
-	v, ok := answers[r.On]
-	if !ok || !v.Answered() {
-		return nil, false
-	}
-	if r.Choice != "" {
-		return v, slices.Contains(v.Terms().Codes, r.Choice)
-	}
-	switch v := v.(type) {
-	case question.YesNo:
-		return v, bool(v)
-	case question.Consent:
-		return v, v.Agreed
-	case question.Units:
-		return v, slices.ContainsFunc(v.Each, r.countsUnit)
-	}
-	return v, true
-}
-
-// countsUnit says whether the answer for one unit counts.
-func (r *Rule) countsUnit(v question.Value) bool {
-	if !v.Answered() {
-		return false
-	}
-	if r.Choice != "" {
-		return slices.Contains(v.Terms().Codes, r.Choice)
-	}
-	y, yes := v.(question.YesNo)
-	return !yes || bool(y)
-}
-
-// times gives how often a charge that counts once is made: for each unit that
-// it counts for, and for each piece of a counted choice.
-func (r *Rule) times(v question.Value) int64 {
-	switch v := v.(type) {
-	case question.Units:
-		n := int64(0)
-		for _, u := range v.Each {
-			if r.countsUnit(u) {
-				n += r.times(u)
-			}
+// extras sums what answers added, when there is a price beside them.
+func extras(lines []Line) money.Amount {
+	var sum, price money.Amount
+	n := 0
+	for _, l := range lines {
+		switch l.Part {
+		case PartExtra:
+			sum += l.Amount
+			n++
+		case PartBase:
+			price += l.Amount
 		}
-		return n
-	case question.Counts:
+	}
+	if price == 0 || n < 2 {
+		return 0
+	}
+	return sum
+}
+
+// making is one slip in the making.
+type making struct {
+	*Pricing
+	*Input
+	slip      Slip
+	list      money.Amount // the price of one unit that counts, before better prices
+	baseSum   money.Amount
+	baseLines int
+	named     map[string]formula.Value
+}
+
+func (m *making) add(l Line) {
+	m.slip.Lines = append(m.slip.Lines, l)
+	m.slip.Total += l.Amount
+}
+
+// base makes the lines of the product's own price.
+func (m *making) base() {
+	label, prices := m.Title, m.Prices
+	m.list = m.Price
+	line := Line{}
+	given := false
+	for i := range m.Charges {
+		r := &m.Charges[i]
+		if r.Effect != Sets {
+			continue
+		}
+		v, ok := r.counts(m.Input)
+		if !ok {
+			continue
+		}
+		line.Question, line.Choice = r.On, r.Choice
+		given = r.Rate.Answered
+		prices = r.prices(m.Prices)
+		m.list = m.set(r, v)
 		if r.Choice != "" {
-			return v[r.Choice]
+			label = m.Title + ", " + r.wording()
+		} else if r.Label != "" {
+			label = r.Label
 		}
 	}
-	return 1
+	line.Label = label
+	if given {
+		line.Part, prices = PartGiven, nil
+	}
+	if m.Measure == Night || m.Measure == Day {
+		m.seasons(line, prices)
+	} else {
+		price, special := best(m.list, prices, m.Input, m.Day, m.Rounding)
+		m.baseLine(line, price, special, m.measured(m.Measure))
+	}
+	m.baseSum, m.baseLines = m.slip.Total, len(m.slip.Lines)
+}
+
+// prices gives the other prices that hold while a charge sets the price: its
+// own, and those of the product that take per cent off.
+func (r *Rule) prices(ofProduct []Special) []Special {
+	all := r.Prices
+	for _, s := range ofProduct {
+		if s.Percent != nil {
+			all = append(all[:len(all):len(all)], s)
+		}
+	}
+	return all
+}
+
+// set gives the price of one unit that a charge sets.
+func (m *making) set(r *Rule, v question.Value) money.Amount {
+	switch {
+	case r.Rate.Difference != nil:
+		return max(m.Price+*r.Rate.Difference, 0)
+	case r.Formula != nil:
+		return max(m.formula(r), 0)
+	}
+	return r.amount(v)
+}
+
+// seasons gives each night, or day, the price of its own day, and one line to
+// all of the same price.
+func (m *making) seasons(line Line, prices []Special) {
+	n := m.measured(m.Measure)
+	dated := false
+	for i := range prices {
+		dated = dated || prices[i].dated()
+	}
+	if !dated || m.Facts.First == (calendar.Day{}) || n < money.One || n > 4000*money.One {
+		price, special := best(m.list, prices, m.Input, m.Day, m.Rounding)
+		if dated { // which day it will be is not known yet
+			price, special = m.list, nil
+		}
+		m.baseLine(line, price, special, n)
+		return
+	}
+	type season struct {
+		price   money.Amount
+		special *Special
+		n       money.Count
+	}
+	var all []season
+	for day := range int(n / money.One) {
+		price, special := best(m.list, prices, m.Input, m.Facts.First.Add(day), m.Rounding)
+		at := 0
+		for at < len(all) && all[at].special != special {
+			at++
+		}
+		if at == len(all) {
+			all = append(all, season{price, special, 0})
+		}
+		all[at].n += money.One
+	}
+	for _, s := range all {
+		m.baseLine(line, s.price, s.special, s.n)
+	}
+}
+
+func (m *making) baseLine(line Line, price money.Amount, special *Special, n money.Count) {
+	l := m.Language
+	line.Amount = m.Rounding.Each(price, n).Times(int64(m.Quantity))
+	if m.Measure != Once {
+		line.Why = l.Fill("slip.measured", "count", number(n, l), "noun", nounOf(m.Measure, n, l), "amount", l.Amount(price, m.Currency))
+		if n == 0 {
+			line.Why = l.Fill("slip.one", "amount", l.Amount(price, m.Currency), "noun", nounOf(m.Measure, money.One, l))
+		}
+	}
+	if m.Quantity != 1 {
+		if line.Why == "" {
+			line.Why = l.Fill("slip.base_times", "amount", l.Amount(price, m.Currency), "count", itoa(m.Quantity))
+		} else {
+			line.Why = l.Fill("slip.times", "why", line.Why, "quantity", itoa(m.Quantity))
+		}
+	}
+	if special != nil {
+		line.Why = m.withSpecial(line.Why, price, special)
+	}
+	m.add(line)
+}
+
+// withSpecial adds to a reason which other price was taken, and instead of which.
+func (m *making) withSpecial(why string, price money.Amount, s *Special) string {
+	l := m.Language
+	name := l.Fill("slip.special", "name", s.name(l), "amount", l.Amount(price, m.Currency), "list", l.Amount(m.list, m.Currency))
+	if why == "" {
+		return name
+	}
+	return why + "; " + name
 }
 
 // amount gives the amount of a charge. What a customer sets is shown before it
@@ -180,53 +313,67 @@ func (r *Rule) amount(v question.Value) money.Amount {
 	return *r.Rate.Amount
 }
 
+func (r *Rule) wording() string {
+	if r.Choice != "" || r.Label == "" {
+		return r.Wording
+	}
+	return r.Label
+}
+
+// rate gives the amount for one of what is counted, and the words for it.
+func (m *making) rate(r *Rule, v question.Value) (a money.Amount, why string, special *Special) {
+	l := m.Language
+	switch {
+	case r.Rate.Percent != nil:
+		of := m.slip.Total
+		if r.Rate.OfBase {
+			of = m.baseSum
+		}
+		a = m.Rounding.Percent(of, *r.Rate.Percent)
+		return a, l.Fill("slip.percent", "percent", l.Number(*r.Rate.Percent), "of", l.Amount(of, m.Currency)), nil
+	case r.Formula != nil:
+		return max(m.formula(r), 0), "", nil
+	case r.Rate.Answered:
+		return r.amount(v), l.Fill("slip.decided"), nil
+	}
+	a = *r.Rate.Amount
+	if len(r.Prices) > 0 {
+		a, special = best(a, r.Prices, m.Input, m.Day, m.Rounding)
+	}
+	return a, "", special
+}
+
 // line makes the slip line of one charge on what the line costs so far.
-func (p *Pricing) line(r *Rule, v question.Value, soFar money.Amount, in Input) Line {
-	l := in.Language
-	line := Line{Question: r.On, Label: r.Label}
+func (m *making) line(r *Rule, v question.Value) Line {
+	l := m.Language
+	line := Line{Part: PartExtra, Question: r.On, Choice: r.Choice, Label: r.Label}
 	if line.Label == "" {
 		line.Label = r.Wording
 	}
-	switch {
-	case r.Rate.Percent != nil:
-		line.Amount = p.Rounding.Percent(soFar, *r.Rate.Percent)
-		if line.Amount != 0 {
-			line.Why = l.Say("slip.percent", words.Params{"percent": l.Number(*r.Rate.Percent), "of": l.Amount(soFar, p.Currency)})
-		}
-	case r.Per == Once:
+	if r.Rate.Answered {
+		line.Part = PartGiven
+	}
+	rate, why, special := m.rate(r, v)
+	if r.Per == Once {
 		n := r.times(v)
-		line.Amount = r.amount(v).Times(n)
-		switch {
-		case r.Rate.Answered:
-			line.Why = l.Say("slip.decided", nil)
-		case n > 1:
-			line.Why = l.Say("slip.each", words.Params{"amount": l.Amount(*r.Rate.Amount, p.Currency), "count": strconv.FormatInt(n, 10)})
+		line.Amount, line.Why = rate.Times(n), why
+		if n > 1 {
+			line.Why = l.Fill("slip.each", "amount", l.Amount(rate, m.Currency), "count", itoa(int(n)))
 		}
-	default:
-		n := r.counted(v)
-		line.Amount = r.Rate.Amount.Times(n)
-		if n == 0 {
+	} else {
+		line.Amount, line.Why = m.counted(r, v, rate, why)
+		if line.Amount == 0 && line.Why == "" {
 			return line
 		}
-		code := "slip.counted"
-		switch {
-		case r.Included > 0:
-			code = "slip.counted_after"
-		case r.UpTo > 0:
-			code = "slip.counted_first"
-		}
-		line.Why = l.Say(code, words.Params{
-			"count": strconv.FormatInt(n, 10), "noun": r.noun(n, l),
-			"included": itoa(r.Included), "amount": l.Amount(*r.Rate.Amount, p.Currency),
-		})
 	}
-	if r.EachUnit && r.Rate.Percent == nil && in.Quantity != 1 {
-		if line.Why == "" {
-			line.Why = l.Say("slip.each", words.Params{"amount": l.Amount(line.Amount, p.Currency), "count": itoa(in.Quantity)})
-		} else {
-			line.Why = l.Say("slip.times", words.Params{"why": line.Why, "quantity": itoa(in.Quantity)})
-		}
-		line.Amount = line.Amount.Times(int64(in.Quantity))
+	m.multiply(r, &line, rate)
+	if line.Amount == 0 && r.Rate.Percent != nil {
+		line.Why = ""
+	}
+	m.clamp(r, &line)
+	if special != nil {
+		name := l.Fill("slip.special", "name", special.name(l), "amount", l.Amount(rate, m.Currency), "list", l.Amount(*r.Rate.Amount, m.Currency))
+		line.Why = strings.TrimPrefix(line.Why+"; "+name, "; ")
 	}
 	if r.Effect == TakesOff {
 		line.Amount = -line.Amount
@@ -234,55 +381,72 @@ func (p *Pricing) line(r *Rule, v question.Value, soFar money.Amount, in Input) 
 	return line
 }
 
-// counted gives how many are charged: those beyond the included number, up to
-// the last that counts. Parts of one do not count.
-// Each unit has its own included number.
-func (r *Rule) counted(v question.Value) int64 {
-	var n int64
-	if u, ok := v.(question.Units); ok {
-		for _, each := range u.Each {
-			if each.Answered() {
-				n += r.counted(each)
-			}
+// counted makes the amount of a charge that counts, and its words.
+func (m *making) counted(r *Rule, v question.Value, rate money.Amount, share string) (money.Amount, string) {
+	l := m.Language
+	var room [4]stretch
+	parts := room[:0]
+	for _, n := range r.each(v, m.Input) {
+		parts = r.stretches(n, rate, parts)
+	}
+	var sum money.Amount
+	why := ""
+	for k, s := range parts {
+		sum += m.Rounding.Each(s.rate, s.n)
+		code := "slip.counted"
+		switch {
+		case k == 0 && r.Included > 0:
+			code = "slip.counted_after"
+		case k == 0 && r.UpTo > 0:
+			code = "slip.counted_first"
 		}
-		return n
-	}
-	if r.Per == Character {
-		n = int64(question.Letters(v.Terms().Text))
-	} else {
-		n = v.Terms().Number.IntPart()
-	}
-	if r.UpTo > 0 {
-		n = min(n, int64(r.UpTo))
-	}
-	return max(n-int64(r.Included), 0)
-}
-
-// tax takes the tax out of a gross sum. Net and tax add up to it exactly, as
-// EN 16931 rule BR-CO-15 asks of an invoice's totals.
-func taxOf(r money.Rounding, percent decimal.Decimal, gross money.Amount) Tax {
-	hundred := decimal.NewFromInt(100)
-	amount := r.Round(decimal.NewFromInt(int64(gross)).Mul(percent).DivRound(hundred.Add(percent), 12))
-	return Tax{Percent: percent, Gross: gross, Net: gross - amount, Amount: amount}
-}
-
-// Join makes one slip of the slips of an order's lines: the lines after each
-// other, the tax computed anew on the sum of each rate.
-func Join(r money.Rounding, slips ...Slip) Slip {
-	joined := Slip{Lines: []Line{}, Taxes: []Tax{}}
-	for _, s := range slips {
-		joined.Currency = s.Currency
-		joined.Lines = append(joined.Lines, s.Lines...)
-		joined.Total += s.Total
-		for _, t := range s.Taxes {
-			i := slices.IndexFunc(joined.Taxes, func(x Tax) bool { return x.Percent.Equal(t.Percent) })
-			if i < 0 {
-				joined.Taxes = append(joined.Taxes, t)
-			} else {
-				joined.Taxes[i] = taxOf(r, t.Percent, joined.Taxes[i].Gross+t.Gross)
-			}
+		of := l.Amount(s.rate, m.Currency)
+		if share != "" {
+			of = share
+		}
+		said := l.Fill(code, "count", number(s.n, l), "noun", r.noun(s.n, l), "included", itoa(r.Included), "amount", of)
+		if why == "" {
+			why = said
+		} else {
+			why = l.Fill("slip.and", "one", why, "other", said)
 		}
 	}
-	slices.SortFunc(joined.Taxes, func(a, b Tax) int { return b.Percent.Cmp(a.Percent) })
-	return joined
+	return sum, why
+}
+
+// multiply multiplies a charge by units and measures.
+func (m *making) multiply(r *Rule, line *Line, rate money.Amount) {
+	l := m.Language
+	if r.EachUnit && r.Rate.Percent == nil && r.Per != Unit && m.Quantity != 1 {
+		if line.Why == "" {
+			line.Why = l.Fill("slip.each", "amount", l.Amount(line.Amount, m.Currency), "count", itoa(m.Quantity))
+		} else {
+			line.Why = l.Fill("slip.times", "why", line.Why, "quantity", itoa(m.Quantity))
+		}
+		line.Amount = line.Amount.Times(int64(m.Quantity))
+	}
+	for _, t := range r.Times {
+		n := m.measured(t)
+		if line.Why == "" {
+			line.Why = l.Amount(line.Amount, m.Currency)
+		}
+		line.Why = l.Fill("slip.times", "why", line.Why, "quantity", number(n, l)+" "+nounOf(t, n, l))
+		line.Amount = m.Rounding.Each(line.Amount, n)
+	}
+}
+
+// clamp holds a charge within its least and most.
+func (m *making) clamp(r *Rule, line *Line) {
+	code, limit := "", money.Amount(0)
+	switch {
+	case r.Most != nil && line.Amount > *r.Most:
+		code, limit = "slip.most", *r.Most
+	case r.Least != nil && line.Amount < *r.Least:
+		code, limit = "slip.least", *r.Least
+	default:
+		return
+	}
+	l := m.Language
+	line.Amount = limit
+	line.Why = strings.TrimPrefix(line.Why+", "+l.Fill(code, "amount", l.Amount(limit, m.Currency)), ", ")
 }

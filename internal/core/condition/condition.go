@@ -34,11 +34,48 @@ type Condition struct {
 // A Fact is something known of an order besides its answers.
 type Fact string
 
-// Quantity is how many units the order line has.
-const Quantity Fact = "quantity"
+const (
+	Quantity Fact = "quantity" // how many units the order line has
+	People   Fact = "people"
+	Hours    Fact = "hours"
+	Days     Fact = "days"
+	Nights   Fact = "nights"
+	Group    Fact = "group" // the key of the customer's group
+)
+
+// class says what a fact can be compared with.
+func (f Fact) class() (question.Class, bool) {
+	switch f {
+	case Quantity, People, Hours, Days, Nights:
+		return question.ClassNumber, true
+	case Group:
+		return question.ClassOne, true
+	}
+	return 0, false
+}
 
 // Facts are the values of the facts.
-type Facts struct{ Quantity int }
+type Facts struct {
+	Quantity int
+	// Group is the key of the customer's group; empty for none.
+	Group string
+	// Measure gives what the line is measured by, as far as it is answered.
+	Measure func(Fact) decimal.Decimal
+}
+
+// terms gives a fact as an answer would be compared.
+func (f *Facts) terms(of Fact) (question.Terms, bool) {
+	switch {
+	case of == Quantity:
+		return question.Terms{Number: decimal.NewFromInt(int64(f.Quantity))}, true
+	case of == Group:
+		return question.Terms{Codes: []string{f.Group}}, f.Group != ""
+	case f.Measure == nil:
+		return question.Terms{}, false
+	}
+	n := f.Measure(of)
+	return question.Terms{Number: n}, n.IsPositive()
+}
 
 // An Op compares an answer with a value.
 type Op string
@@ -91,7 +128,7 @@ type Test struct {
 	parts []*Test
 
 	key   question.Key
-	fact  bool
+	fact  Fact // empty when an answer is compared
 	op    Op
 	class question.Class
 	text  string
@@ -191,10 +228,12 @@ func compile(c *Condition, class func(question.Key) (question.Class, bool), dept
 func (t *Test) compare(c *Condition, class func(question.Key) (question.Class, bool)) error {
 	t.op, t.key = c.Op, c.Answer
 	switch {
-	case c.Fact == Quantity:
-		t.fact, t.class = true, question.ClassNumber
 	case c.Fact != "":
-		return &KeyError{question.Key(c.Fact), "which is no fact of an order"}
+		var ok bool
+		if t.class, ok = c.Fact.class(); !ok {
+			return &KeyError{question.Key(c.Fact), "which is no fact of an order"}
+		}
+		t.fact = c.Fact
 	default:
 		var ok bool
 		if t.class, ok = class(c.Answer); !ok || t.class == question.ClassNone {
@@ -263,13 +302,27 @@ func (t *Test) Keys(keys []question.Key) []question.Key {
 	if t == nil {
 		return keys
 	}
-	if t.join == leaf && !t.fact && !slices.Contains(keys, t.key) {
+	if t.join == leaf && t.fact == "" && !slices.Contains(keys, t.key) {
 		keys = append(keys, t.key)
 	}
 	for _, p := range t.parts {
 		keys = p.Keys(keys)
 	}
 	return keys
+}
+
+// Facts appends the facts that the test reads.
+func (t *Test) Facts(facts []Fact) []Fact {
+	if t == nil {
+		return facts
+	}
+	if t.fact != "" && !slices.Contains(facts, t.fact) {
+		facts = append(facts, t.fact)
+	}
+	for _, p := range t.parts {
+		facts = p.Facts(facts)
+	}
+	return facts
 }
 
 // Holds evaluates the test. A key that is not in the answers is not answered;
@@ -295,9 +348,9 @@ func (t *Test) Holds(answers question.Answers, facts Facts) bool {
 		return false
 	}
 	var terms question.Terms
-	answered := t.fact
-	if t.fact {
-		terms.Number = decimal.NewFromInt(int64(facts.Quantity))
+	answered := false
+	if t.fact != "" {
+		terms, answered = facts.terms(t.fact)
 	} else if v, ok := answers[t.key]; ok && v.Answered() {
 		terms, answered = v.Terms(), true
 	}

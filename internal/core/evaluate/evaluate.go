@@ -30,6 +30,10 @@ type Facts struct {
 	// Customer and Order are merge fields, empty while unknown.
 	Customer string
 	Order    string
+	// Group is the key of the customer's group; empty for none.
+	Group string
+	// Ordered is the day of the order, for prices that depend on it; zero is today.
+	Ordered calendar.Day
 	// Files finds what is known of an uploaded file. Leave it out once the
 	// files are part of an order.
 	Files func(id string) (question.File, bool)
@@ -60,6 +64,8 @@ type Result struct {
 	// later included; the brief is complete when there are none.
 	Missing []question.Key
 	Slip    charge.Slip
+	// Measured are the people, hours, days and nights of the order line.
+	Measured charge.Facts
 	// Answers are the answers that count: those of questions that are asked.
 	Answers question.Answers
 	// Picture is the main picture that a choice asks for; empty for none.
@@ -84,7 +90,7 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 	r := Result{Answers: make(question.Answers, len(answers))}
 	asked := make([]bool, len(e.Items))
 	hidden := map[int][]string{}
-	facts := condition.Facts{Quantity: f.Quantity}
+	facts := e.ConditionFacts(f.Quantity, f.Group, r.Answers)
 	units := min(max(f.Quantity, 1), e.Units())
 	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Answers: r.Answers, Units: units, Files: f.Files}
 	for _, i := range e.Order {
@@ -137,11 +143,35 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 		}
 		r.Asked = append(r.Asked, a)
 	}
-	r.Slip = e.Pricing.Make(charge.Input{Answers: r.Answers, Quantity: f.Quantity, Language: f.Language})
+	r.price(e, f)
 	if f.Work != nil {
 		r.plan(e, f, env)
 	}
 	return r
+}
+
+// input is what the slip is made from.
+func (r *Result) input(e *product.Edition, f Facts) charge.Input {
+	in := charge.Input{
+		Answers: r.Answers, Quantity: min(max(f.Quantity, 1), e.Units()), Language: f.Language, Group: f.Group,
+		Facts: e.Facts(r.Answers, f.Zone), Day: f.Ordered,
+	}
+	in.Known = e.ConditionFacts(in.Quantity, f.Group, r.Answers)
+	if in.Day == (calendar.Day{}) {
+		in.Day = calendar.DayOf(f.Now.In(f.Zone))
+	}
+	return in
+}
+
+// price makes the slip.
+func (r *Result) price(e *product.Edition, f Facts) {
+	in := r.input(e, f)
+	r.Slip, r.Measured = e.Pricing.Make(in), in.Facts
+}
+
+// Formulas gives what each formula comes to for these answers.
+func (r *Result) Formulas(e *product.Edition, f Facts) []charge.FormulaValue {
+	return e.Pricing.Formulas(r.input(e, f))
 }
 
 // offered gives the answer without the choices that are not offered, and

@@ -23,13 +23,13 @@ type Currency string
 // ErrCurrency is returned for a code that is not in the table of currencies.
 var ErrCurrency = errors.New("unknown currency")
 
-// digits holds the currencies whose minor unit is not a hundredth, and those
-// in use whose minor unit is (ISO 4217:2015, table A.1, from memory).
+// digits holds the currencies in use by the digits of their minor unit
+// (ISO 4217, table A.1, from memory); codes of funds, metals and tests are none.
 var digits = func() map[Currency]int {
 	m := map[Currency]int{}
 	for n, codes := range map[int][]Currency{
 		0: {"BIF", "CLP", "DJF", "GNF", "ISK", "JPY", "KMF", "KRW", "PYG", "RWF", "UGX", "VND", "VUV", "XAF", "XOF", "XPF"},
-		2: {"AED", "ARS", "AUD", "BGN", "BRL", "CAD", "CHF", "CNY", "COP", "CZK", "DKK", "EGP", "EUR", "GBP", "HKD", "HUF", "IDR", "ILS", "INR", "KES", "MAD", "MXN", "MYR", "NGN", "NOK", "NZD", "PEN", "PHP", "PKR", "PLN", "QAR", "RON", "RSD", "SAR", "SEK", "SGD", "THB", "TRY", "TWD", "UAH", "USD", "UYU", "ZAR"},
+		2: {"AED", "AFN", "ALL", "AMD", "ANG", "AOA", "ARS", "AUD", "AWG", "AZN", "BAM", "BBD", "BDT", "BGN", "BMD", "BND", "BOB", "BRL", "BSD", "BTN", "BWP", "BYN", "BZD", "CAD", "CDF", "CHF", "CNY", "COP", "CRC", "CUP", "CVE", "CZK", "DKK", "DOP", "DZD", "EGP", "ERN", "ETB", "EUR", "FJD", "FKP", "GBP", "GEL", "GHS", "GIP", "GMD", "GTQ", "GYD", "HKD", "HNL", "HTG", "HUF", "IDR", "ILS", "INR", "IRR", "JMD", "KES", "KGS", "KHR", "KPW", "KYD", "KZT", "LAK", "LBP", "LKR", "LRD", "LSL", "MAD", "MDL", "MGA", "MKD", "MMK", "MNT", "MOP", "MRU", "MUR", "MVR", "MWK", "MXN", "MYR", "MZN", "NAD", "NGN", "NIO", "NOK", "NPR", "NZD", "PAB", "PEN", "PGK", "PHP", "PKR", "PLN", "QAR", "RON", "RSD", "RUB", "SAR", "SBD", "SCR", "SDG", "SEK", "SGD", "SHP", "SLE", "SOS", "SRD", "SSP", "STN", "SVC", "SYP", "SZL", "THB", "TJS", "TMT", "TOP", "TRY", "TTD", "TWD", "TZS", "UAH", "USD", "UYU", "UZS", "VES", "WST", "XCD", "YER", "ZAR", "ZMW", "ZWG"},
 		3: {"BHD", "IQD", "JOD", "KWD", "LYD", "OMR", "TND"},
 	} {
 		for _, c := range codes {
@@ -87,11 +87,6 @@ func (r Rounding) Round(d decimal.Decimal) Amount {
 		return -Largest
 	}
 	return Amount(d.IntPart())
-}
-
-// Percent gives the rounded share of an amount.
-func (r Rounding) Percent(a Amount, percent decimal.Decimal) Amount {
-	return r.Round(decimal.NewFromInt(int64(a)).Mul(percent).Shift(-2))
 }
 
 // Times multiplies and holds the product within Largest.

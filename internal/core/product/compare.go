@@ -339,34 +339,7 @@ func (c *comparison) chargeName(d Draft, ch charge.Charge) string {
 }
 
 // does says what a charge does: "adds 0.60 for each letter after 24".
-func (c *comparison) does(ch charge.Charge) string {
-	effect := map[charge.Effect]string{charge.Adds: "adds", charge.TakesOff: "takes off", charge.Sets: "sets the price to"}[ch.Effect]
-	rate := "what the customer sets"
-	switch {
-	case ch.Rate.Amount != nil:
-		rate = c.amount(*ch.Rate.Amount)
-	case ch.Rate.Percent != nil:
-		rate = ch.Rate.Percent.String() + " %"
-	}
-	said := effect + " " + rate
-	if ch.Per != charge.Once {
-		noun := ch.Noun
-		if noun == "" {
-			noun = map[charge.Per]string{charge.Character: "letter", charge.Answer: "one"}[ch.Per]
-		}
-		said += " for each " + noun
-	}
-	if ch.Included > 0 {
-		said += fmt.Sprintf(" after %d", ch.Included)
-	}
-	if ch.UpTo > 0 {
-		said += fmt.Sprintf(" up to %d", ch.UpTo)
-	}
-	if ch.EachUnit {
-		said += ", for each unit"
-	}
-	return said
-}
+func (c *comparison) does(ch charge.Charge) string { return ch.Sentence(c.now.Currency, words.English) }
 
 func (c *comparison) steps() {
 	before := map[workplan.StepKey]workplan.Step{}

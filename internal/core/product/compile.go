@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"slices"
 
-	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/question"
@@ -23,7 +22,8 @@ const (
 type Finding struct {
 	Error bool   `json:"error"`
 	Part  Part   `json:"part"`
-	Key   string `json:"key,omitempty"` // the question's or step's key, or the charge's number from 1
+	Key   string `json:"key,omitempty"` // the question's or step's key, or the charge's or value's number from 1
+	At    int    `json:"at,omitempty"`  // within a formula, the character from 1
 	Text  string `json:"text"`
 }
 
@@ -34,6 +34,7 @@ const (
 	InProduct  Part = "product"
 	InQuestion Part = "question"
 	InCharge   Part = "charge"
+	InValue    Part = "value"
 	InStep     Part = "step"
 	InBooking  Part = "booking"
 )
@@ -59,7 +60,9 @@ func Compile(d Draft) (*Edition, []Finding) {
 	c := &check{edition: &Edition{Draft: d, index: map[question.Key]int{}}}
 	c.product()
 	c.questions()
+	c.measures()
 	c.conditions()
+	c.price()
 	c.charges()
 	c.booking()
 	c.steps()
@@ -86,12 +89,6 @@ func (c *check) product() {
 	}
 	if _, err := e.Currency.Digits(); err != nil {
 		c.wrong(InProduct, "currency", "The currency must be an ISO 4217 code such as EUR.")
-	}
-	if e.Price < 0 || e.Price > 100_000_000_00 {
-		c.wrong(InProduct, "price", "The price must not be below zero.")
-	}
-	if e.Tax.IsNegative() || e.Tax.IntPart() > 100 {
-		c.wrong(InProduct, "tax", "The tax must lie between 0 and 100 per cent.")
 	}
 	if e.MostUnits < 0 || e.MostUnits > 10_000 {
 		c.wrong(InProduct, "most_units", "The most units of one order must lie between 1 and 10000.")
@@ -234,7 +231,7 @@ func (c *check) offers(item *Item) []question.Key {
 			item.Offers = map[string]*condition.Test{}
 		}
 		item.Offers[ch.Code] = test
-		keys = test.Keys(keys)
+		keys = append(test.Keys(keys), c.edition.factsOf(test)...)
 	}
 	if preselected > 1 && item.Kind == "one_choice" {
 		c.wrong(InQuestion, string(item.Key), "“%s” takes one choice, and %d are preselected.", item.Wording, preselected)
@@ -250,7 +247,7 @@ func (c *check) conditions() {
 		item := &e.Items[i]
 		keys = append(keys, item.Key)
 		item.Test = c.condition(InQuestion, string(item.Key), item.Wording, item.When, item.Moment)
-		needs[item.Key] = append(item.Test.Keys(nil), c.offers(item)...)
+		needs[item.Key] = append(append(item.Test.Keys(nil), c.edition.factsOf(item.Test)...), c.offers(item)...)
 		if item.Section != "" {
 			needs[item.Key] = append(needs[item.Key], item.Section)
 		}
@@ -315,87 +312,6 @@ func (c *check) fields(part Part, key, name string, t *merge.Template, by questi
 		}
 	}
 	return keys
-}
-
-func (c *check) charges() {
-	e := c.edition
-	e.Pricing = charge.Pricing{Title: e.Title, Price: e.Price, Currency: e.Currency, Rounding: e.Rounding, Tax: e.Tax}
-	type placed struct {
-		at   int
-		rule charge.Rule
-	}
-	var rules []placed
-	for i, ch := range e.Draft.Charges {
-		key := fmt.Sprint(i + 1)
-		if err := ch.Validate(); err != nil {
-			c.wrong(InCharge, key, "Charge %s%s: %s.", key, on(ch.On), err)
-			continue
-		}
-		r := placed{at: -1, rule: charge.Rule{Charge: ch}}
-		if ch.On != "" {
-			item, ok := e.Item(ch.On)
-			if !ok || !item.Asked() {
-				c.wrong(InCharge, key, "Charge %s is on the question %q, which is not there.", key, ch.On)
-				continue
-			}
-			if item.Moment.Rank() > question.Paying.Rank() {
-				c.wrong(InCharge, key, "“%s” is asked after payment, so it cannot change the price.", item.Wording)
-				continue
-			}
-			r.at, r.rule.Wording = e.index[ch.On], item.Wording
-			if !c.fits(key, ch, item, &r.rule) {
-				continue
-			}
-		}
-		rules = append(rules, r)
-	}
-	slices.SortStableFunc(rules, func(a, b placed) int { return a.at - b.at })
-	for _, r := range rules {
-		e.Pricing.Charges = append(e.Pricing.Charges, r.rule)
-	}
-}
-
-// fits checks that a charge can count what its question answers.
-func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Rule) bool {
-	class := item.Spec.Class()
-	switch {
-	case item.Scope == question.OfUnit && (ch.Effect == charge.Sets || ch.Rate.Amount == nil || ch.EachUnit):
-		c.wrong(InCharge, key, "“%s” is asked for each unit, so its charge is an amount for each: it cannot set the price, be per cent, or count for each unit again.", item.Wording)
-		return false
-	case ch.Choice != "":
-		labels, ok := item.Spec.(question.Labelled)
-		label := ""
-		if ok {
-			label, ok = labels.Label(ch.Choice)
-		}
-		if !ok {
-			c.wrong(InCharge, key, "Charge %s is on the choice %q, which “%s” does not have.", key, ch.Choice, item.Wording)
-			return false
-		}
-		r.Wording = label
-		// Directive 2011/83/EU, Article 22: a paid extra needs the consumer's
-		// own express consent; a default that has to be undone is none.
-		if all, ok := item.Spec.(question.Choosable); ok && ch.Effect == charge.Adds && slices.ContainsFunc(all.All(), func(x question.Choice) bool { return x.Code == ch.Choice && x.Preselected }) {
-			c.wrong(InCharge, key, "The choice “%s” of “%s” costs something and is preselected. A paid extra has to be chosen by the customer.", label, item.Wording)
-		}
-	case ch.Per == charge.Character && class != question.ClassText:
-		c.wrong(InCharge, key, "“%s” is not answered with text, so its letters cannot be counted.", item.Wording)
-		return false
-	case ch.Per == charge.Answer && slices.Contains([]question.Class{question.ClassText, question.ClassDay, question.ClassClock, question.ClassGiven}, class):
-		c.wrong(InCharge, key, "“%s” is not answered with a number, so it cannot be counted.", item.Wording)
-		return false
-	case ch.Rate.Answered && item.Kind != "amount":
-		c.wrong(InCharge, key, "“%s” does not ask for an amount.", item.Wording)
-		return false
-	}
-	return true
-}
-
-func on(k question.Key) string {
-	if k == "" {
-		return ""
-	}
-	return fmt.Sprintf(" on %q", k)
 }
 
 func (c *check) booking() {

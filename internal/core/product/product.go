@@ -20,18 +20,34 @@ import (
 // A Draft is a product as the seller edits it. Published, it becomes the
 // content of an edition and changes no more.
 type Draft struct {
-	Title       string          `json:"title"`
-	Summary     string          `json:"summary,omitempty"`     // one sentence
-	Description string          `json:"description,omitempty"` // Markdown
-	Next        string          `json:"next,omitempty"`        // what happens after the order; Markdown
-	Picture     string          `json:"picture,omitempty"`     // name of a shipped picture
-	Currency    money.Currency  `json:"currency"`
-	Price       money.Amount    `json:"price"` // of one unit, tax included
-	Tax         decimal.Decimal `json:"tax"`   // per cent
-	Rounding    money.Rounding  `json:"rounding,omitempty"`
-	MostUnits   int             `json:"most_units,omitempty"` // of one order line; 0 or 1 asks for no quantity
-	Category    string          `json:"category,omitempty"`   // sheets can be used by category
-	Sheets      []SheetUse      `json:"sheets,omitempty"`     // beside those that their own rules bring in
+	Title       string           `json:"title"`
+	Summary     string           `json:"summary,omitempty"`     // one sentence
+	Description string           `json:"description,omitempty"` // Markdown
+	Next        string           `json:"next,omitempty"`        // what happens after the order; Markdown
+	Picture     string           `json:"picture,omitempty"`     // name of a shipped picture
+	Currency    money.Currency   `json:"currency"`
+	Price       money.Amount     `json:"price"`                // of one unit, or of one of what it is measured by
+	BaseLabel   string           `json:"base_label,omitempty"` // the slip's words for the price; the title when empty
+	Measure     charge.Per       `json:"measure,omitempty"`    // person, hour, day or night that the price is for
+	Prices      []charge.Special `json:"prices,omitempty"`     // other prices
+	Cost        money.Amount     `json:"cost,omitempty"`       // of one unit, for the margin; seen at the desk only
+	Article     string           `json:"article,omitempty"`    // code, to which choices add theirs
+	Values      []NamedFormula   `json:"values,omitempty"`     // intermediate values for formulas
+	Deposit     money.Amount     `json:"deposit,omitempty"`    // held as security for each unit
+	Payment     *charge.Plan     `json:"payment,omitempty"`    // paid in parts; nil is all at once
+	Tax         decimal.Decimal  `json:"tax"`                  // per cent
+	Exempt      string           `json:"exempt,omitempty"`     // why no tax is taken
+	Groups      []string         `json:"groups,omitempty"`     // only customers of these groups see it; none: everybody
+	AddOns      []AddOn          `json:"add_ons,omitempty"`
+
+	// The business's ways of computing, as they were at publishing.
+	Rounding money.Rounding `json:"rounding,omitempty"`
+	TaxAdded bool           `json:"tax_added,omitempty"` // prices are without tax
+	ShowZero bool           `json:"show_zero,omitempty"` // the slip keeps lines at zero
+
+	MostUnits int        `json:"most_units,omitempty"` // of one order line; 0 or 1 asks for no quantity
+	Category  string     `json:"category,omitempty"`   // sheets can be used by category
+	Sheets    []SheetUse `json:"sheets,omitempty"`     // beside those that their own rules bring in
 
 	Questions []Question      `json:"questions,omitempty"`
 	Charges   []charge.Charge `json:"charges,omitempty"`
@@ -39,10 +55,29 @@ type Draft struct {
 	Booking   *booking.Rule   `json:"booking,omitempty"`
 }
 
+// A NamedFormula is an intermediate value that formulas can read by its name.
+type NamedFormula struct {
+	Name    string `json:"name"`
+	Formula string `json:"formula"`
+}
+
+// An AddOn is another product that is offered with this one, as a line of its
+// own with its own questions.
+type AddOn struct {
+	Product int64 `json:"product"`
+	Most    int   `json:"most,omitempty"` // units; 0 or 1 is one
+}
+
+// Units gives the most units of the add-on.
+func (a AddOn) Units() int { return max(a.Most, 1) }
+
 // A Question is asked under a condition; without one, always.
 type Question struct {
 	question.Question
 	When *condition.Condition `json:"when,omitempty"`
+	// CountsAs makes the answered number the line's people, hours, days or
+	// nights.
+	CountsAs charge.Per `json:"counts_as,omitempty"`
 	// Sheet is the sheet that brought the question in; zero for the product's own.
 	Sheet SheetID `json:"sheet,omitempty"`
 }
@@ -59,7 +94,8 @@ type Edition struct {
 	Pricing charge.Pricing
 	Plan    workplan.Plan
 
-	index map[question.Key]int
+	measures map[charge.Per]question.Key // the questions whose answers measure the line
+	index    map[question.Key]int
 }
 
 // An Item is a question of an edition, ready.

@@ -39,6 +39,12 @@ func (amount) Spec(raw json.RawMessage) (Spec, error) {
 	return s, nil
 }
 
+// Range gives the range of its valid answers, in minor units.
+func (s amountSpec) Range() (least, most float64) {
+	a, b := s.bounds()
+	return float64(a), float64(b)
+}
+
 func (s amountSpec) bounds() (least, most money.Amount) {
 	most = 1_000_000_00
 	if s.Least != nil {

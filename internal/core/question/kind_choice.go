@@ -11,6 +11,8 @@ import (
 	"strings"
 
 	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/money"
 )
 
 // A Choice is one selectable answer. Its code is stored and compared; its
@@ -22,6 +24,8 @@ type Choice struct {
 	Picture     string `json:"picture,omitempty"`
 	Colour      string `json:"colour,omitempty"`      // sRGB as #rrggbb, shown as a swatch
 	Preselected bool   `json:"preselected,omitempty"` // chosen at first, never when it costs something
+	Article     string `json:"article,omitempty"`     // is added to the product's article code
+	Cost        int64  `json:"cost,omitempty"`        // of one, in minor units; seen at the desk only
 	// When is the condition under which the choice is offered. Conditions
 	// are compiled with the product, which knows the other questions.
 	When json.RawMessage `json:"when,omitempty"`
@@ -73,6 +77,8 @@ func newChoices(raw json.RawMessage) (choices, error) {
 			return c, fmt.Errorf("choice %q needs a label", ch.Code)
 		case ch.Picture != "" && !PictureName(ch.Picture):
 			return c, fmt.Errorf("the picture of choice %q must be the name of a picture", ch.Code)
+		case ch.Cost < 0 || ch.Cost > int64(money.Largest) || len(ch.Article) > 40:
+			return c, fmt.Errorf("the cost of choice %q must not be below zero, and its article code has at most 40 characters", ch.Code)
 		case ch.Colour != "" && !colourForm.MatchString(ch.Colour):
 			return c, fmt.Errorf("the colour of choice %q must read like #1f2a44", ch.Code)
 		}
@@ -88,6 +94,14 @@ func newChoices(raw json.RawMessage) (choices, error) {
 		c.MostEach = 999
 	}
 	return c, nil
+}
+
+// Range gives how many choices an answer can have.
+func (c choices) Range() (least, most float64) {
+	if c.Counted {
+		return float64(c.Least), float64(len(c.Choices) * c.MostEach)
+	}
+	return float64(c.Least), float64(len(c.Choices))
 }
 
 // All lists the choices.

@@ -37,6 +37,9 @@ func (count) Spec(raw json.RawMessage) (Spec, error) {
 	return s, nil
 }
 
+// Range gives the range of its valid answers.
+func (s countSpec) Range() (least, most float64) { return float64(s.Least), float64(s.Most) }
+
 func (countSpec) Class() Class { return ClassNumber }
 
 func (countSpec) Decode(raw json.RawMessage) (Value, *Fault) {

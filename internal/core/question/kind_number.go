@@ -38,6 +38,18 @@ func (number) Spec(raw json.RawMessage) (Spec, error) {
 	return s, nil
 }
 
+// Range gives the range of its valid answers.
+func (s numberSpec) Range() (least, most float64) {
+	least, most = -farOut.InexactFloat64(), farOut.InexactFloat64()
+	if s.Least != nil {
+		least = s.Least.InexactFloat64()
+	}
+	if s.Most != nil {
+		most = s.Most.InexactFloat64()
+	}
+	return least, most
+}
+
 func (numberSpec) Class() Class { return ClassNumber }
 
 func (numberSpec) Decode(raw json.RawMessage) (Value, *Fault) {

@@ -103,6 +103,12 @@ type Country struct {
 	Form PostalForm `json:"form"`
 }
 
+// AllCountries lists every country, by name.
+func AllCountries(l words.Language) []Country { return postalSpec{}.countries(l) }
+
+// IsCountry says whether a code is a country's (ISO 3166-1 alpha-2).
+func IsCountry(code string) bool { return isCountry(code) }
+
 // Countries lists the countries that the question takes, by name unless the
 // seller ordered them.
 func (s postalSpec) countries(l words.Language) []Country {

@@ -126,6 +126,11 @@ type Spec interface {
 	Words(v Value, env Env) string
 }
 
+// Ranged is a Spec whose answered number lies in a known range.
+type Ranged interface {
+	Range() (least, most float64)
+}
+
 // A Class groups kinds by what conditions can compare.
 type Class int
 

@@ -173,3 +173,24 @@ func (u Units) Uploads() []Uploaded {
 	}
 	return all
 }
+
+// Times gives how often a choice is in an answer; counted says that it was
+// counted, or asked of each unit.
+func Times(v Value, code string) (n int64, counted bool) {
+	switch v := v.(type) {
+	case Units:
+		for _, each := range v.Each {
+			if each.Answered() {
+				k, _ := Times(each, code)
+				n += k
+			}
+		}
+		return n, true
+	case Counts:
+		return v[code], true
+	}
+	if slices.Contains(v.Terms().Codes, code) {
+		return 1, false
+	}
+	return 0, false
+}

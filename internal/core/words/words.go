@@ -39,9 +39,14 @@ func Pick(header string) Language {
 //go:embed en.json de.json
 var sources embed.FS
 
-// A text is a sentence cut at its gaps: even parts are literal, odd parts are
-// names of parameters.
-type text []string
+// A text is a sentence cut at its gaps.
+type text []piece
+
+// A piece is literal, or the name of the parameter that fills a gap.
+type piece struct {
+	text string
+	gap  bool
+}
 
 var files = map[Language]map[string]text{English: load("en"), German: load("de")}
 
@@ -56,9 +61,25 @@ func load(name string) map[string]text {
 	}
 	cut := make(map[string]text, len(plain))
 	for code, s := range plain {
-		cut[code] = strings.FieldsFunc(strings.ReplaceAll(strings.ReplaceAll("\x00"+s+"\x00", "{", "\x00|"), "}", "|\x00"), func(r rune) bool { return r == 0 })
+		cut[code] = cutAtGaps(s)
 	}
 	return cut
+}
+
+func cutAtGaps(s string) text {
+	var t text
+	for {
+		before, rest, gap := strings.Cut(s, "{")
+		if before != "" {
+			t = append(t, piece{text: before})
+		}
+		if !gap {
+			return t
+		}
+		var name string
+		name, s, _ = strings.Cut(rest, "}")
+		t = append(t, piece{text: name, gap: true})
+	}
 }
 
 // Params fill the gaps of a text by name.
@@ -68,21 +89,42 @@ type Params map[string]string
 // is returned as it is, so that a gap in a language file is seen and not
 // fatal; a test keeps the files whole.
 func (l Language) Say(code string, p Params) string {
+	return l.say(code, func(name string) string { return p[name] })
+}
+
+// Fill is Say with each parameter's name before its value, for texts that are
+// made often.
+func (l Language) Fill(code string, pairs ...string) string {
+	return l.say(code, func(name string) string {
+		for i := 0; i+1 < len(pairs); i += 2 {
+			if pairs[i] == name {
+				return pairs[i+1]
+			}
+		}
+		return ""
+	})
+}
+
+func (l Language) say(code string, value func(name string) string) string {
 	t, ok := files[l][code]
 	if !ok {
 		if t, ok = files[English][code]; !ok {
 			return code
 		}
 	}
-	var b strings.Builder
-	for _, part := range t {
-		if name, gap := strings.CutPrefix(part, "|"); gap && strings.HasSuffix(name, "|") {
-			b.WriteString(p[name[:len(name)-1]])
+	if len(t) == 1 && !t[0].gap {
+		return t[0].text
+	}
+	var room [96]byte
+	b := room[:0]
+	for _, p := range t {
+		if p.gap {
+			b = append(b, value(p.text)...)
 		} else {
-			b.WriteString(part)
+			b = append(b, p.text...)
 		}
 	}
-	return b.String()
+	return string(b)
 }
 
 // marks gives the language's decimal mark and its grouping mark.

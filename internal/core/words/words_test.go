@@ -35,8 +35,8 @@ func TestLanguageFilesAgree(t *testing.T) {
 func gaps(x text) []string {
 	var names []string
 	for _, part := range x {
-		if len(part) > 1 && part[0] == '|' && part[len(part)-1] == '|' {
-			names = append(names, part)
+		if part.gap {
+			names = append(names, part.text)
 		}
 	}
 	slices.Sort(names)

@@ -774,6 +774,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the business computes, and its rules for whole orders */
+        get: operations["getTerms"];
+        put: operations["putTerms"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/coupons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCoupons"];
+        put?: never;
+        /** Makes one coupon, or many with codes of their own */
+        post: operations["addCoupons"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/coupons/{id}/{action}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                action: "off" | "on";
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["switchCoupon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/uploads": {
         parameters: {
             query?: never;
@@ -882,8 +935,22 @@ export interface components {
             picture?: string;
             currency: string;
             price: number;
+            base_label?: string;
+            /** @enum {string} */
+            measure?: "" | "person" | "hour" | "day" | "night";
+            prices?: components["schemas"]["Special"][];
+            cost?: number;
+            article?: string;
+            values?: components["schemas"]["NamedFormula"][];
+            deposit?: number;
+            payment?: components["schemas"]["PaymentPlan"];
             tax: string;
+            exempt?: string;
+            groups?: string[];
+            add_ons?: components["schemas"]["AddOn"][];
             rounding?: string;
+            tax_added?: boolean;
+            show_zero?: boolean;
             most_units?: number;
             category?: string;
             sheets?: components["schemas"]["SheetUse"][];
@@ -914,6 +981,33 @@ export interface components {
              * @description The sheet that brought the question in
              */
             sheet?: number;
+            /** @enum {string} */
+            counts_as?: "" | "person" | "hour" | "day" | "night";
+        };
+        Special: {
+            label?: string;
+            group?: string;
+            from?: string;
+            to?: string;
+            at_least?: number;
+            amount?: number;
+            percent?: string;
+        };
+        NamedFormula: {
+            name: string;
+            formula: string;
+        };
+        PaymentPlan: {
+            percent?: string;
+            amount?: number;
+            /** @enum {string} */
+            rest: "order" | "booking" | "handover";
+            days?: number;
+        };
+        AddOn: {
+            /** Format: int64 */
+            product: number;
+            most?: number;
         };
         SheetUse: {
             /** Format: int64 */
@@ -1015,19 +1109,32 @@ export interface components {
         Charge: {
             on?: string;
             choice?: string;
+            when?: components["schemas"]["Condition"];
             label?: string;
             /** @enum {string} */
             effect: "adds" | "takes_off" | "sets";
             rate: {
                 amount?: number;
+                difference?: number;
                 percent?: string;
+                of_base?: boolean;
                 answered?: boolean;
+                formula?: string;
             };
             /** @enum {string} */
-            per?: "" | "character" | "answer";
+            per?: "" | "character" | "character_spaced" | "word" | "answer" | "unit" | "person" | "hour" | "day" | "night";
             each_unit?: boolean;
+            times?: ("person" | "hour" | "day" | "night")[];
             included?: number;
             up_to?: number;
+            bands?: {
+                after: number;
+                amount: number;
+            }[];
+            graduated?: boolean;
+            least?: number;
+            most?: number;
+            prices?: components["schemas"]["Special"][];
             noun?: string;
             nouns?: string;
         };
@@ -1075,14 +1182,21 @@ export interface components {
         Finding: {
             error: boolean;
             /** @enum {string} */
-            part: "product" | "question" | "charge" | "step" | "booking";
+            part: "product" | "question" | "charge" | "value" | "step" | "booking";
             key?: string;
+            /** @description Within a formula, the character from 1 */
+            at?: number;
             text: string;
         };
         Slip: {
             currency: string;
             lines: {
+                /** @enum {string} */
+                part?: "" | "extra" | "given" | "order" | "coupon" | "tip" | "reverse";
                 question?: string;
+                choice?: string;
+                /** @description The order line, from 1 */
+                of?: number;
                 label: string;
                 why?: string;
                 amount: number;
@@ -1092,8 +1206,61 @@ export interface components {
                 gross: number;
                 net: number;
                 amount: number;
+                /** @description To prices without tax */
+                added?: boolean;
+                /** @description Why no tax is taken */
+                exempt?: string;
             }[];
+            /** @description What answers add to the product's own price */
+            extras?: number;
             total: number;
+            /** @description As security, no part of the total */
+            held?: number;
+            due?: {
+                /** @description Empty for now, handover, booking, or a day */
+                day: string;
+                words: string;
+                amount: number;
+            }[];
+        };
+        Terms: {
+            charges?: {
+                label: string;
+                /** @enum {string} */
+                effect: "adds" | "takes_off";
+                amount?: number;
+                percent?: string;
+                tax: string;
+                at_least?: number;
+                below?: number;
+            }[];
+            tip?: components["schemas"]["Tip"];
+            business?: boolean;
+            reverse?: boolean;
+        };
+        Tip: {
+            label: string;
+            least?: number;
+            most?: number;
+            suggestions?: number[];
+            tax: string;
+        };
+        Coupon: {
+            code: string;
+            label?: string;
+            amount?: number;
+            percent?: string;
+            products?: number[];
+            from?: string;
+            to?: string;
+            least_order?: number;
+            combines?: boolean;
+        };
+        Buyer: {
+            business?: boolean;
+            company?: string;
+            tax_id?: string;
+            country?: string;
         };
         Answers: {
             [key: string]: unknown;
@@ -1209,11 +1376,38 @@ export interface components {
             quantity: number;
             answers: components["schemas"]["Answers"];
             later?: string[];
+            /** @description The line, from 1, that this one is an add-on of */
+            parent?: number;
         };
         Basket: {
             lines: components["schemas"]["BasketLine"][];
+            coupons?: string[];
+            tip?: number;
+            buyer?: components["schemas"]["Buyer"];
+        };
+        CouponView: {
+            code: string;
+            /** @description Why it does not count */
+            message?: string;
+        };
+        /** @description What is asked of the whole order */
+        Asking: {
+            tip?: components["schemas"]["Tip"];
+            /** @description Whether customers can order as a business */
+            business: boolean;
+            /** @description Whether a tax id changes anything for this buyer */
+            tax_id: boolean;
+            countries?: components["schemas"]["Country"][];
+        };
+        Country: {
+            code: string;
+            name: string;
         };
         BasketView: {
+            coupons: components["schemas"]["CouponView"][];
+            asking: components["schemas"]["Asking"];
+            /** @description What is wrong with the whole order */
+            faults: components["schemas"]["FieldError"][];
             lines: components["schemas"]["BasketLineView"][];
             slip: components["schemas"]["Slip"];
             ready: boolean;
@@ -1231,6 +1425,9 @@ export interface components {
             name: string;
             email: string;
             lines: components["schemas"]["BasketLine"][];
+            coupons?: string[];
+            tip?: number;
+            buyer?: components["schemas"]["Buyer"];
         };
         Checkout: {
             /** @enum {string} */
@@ -1313,6 +1510,45 @@ export interface components {
         AnswerChange: {
             version: number;
             answers: components["schemas"]["Answers"];
+        };
+        BusinessTerms: {
+            currency: string;
+            /** @enum {string} */
+            rounding: "" | "half_even";
+            tax_added: boolean;
+            show_zero: boolean;
+            /** @description From how many pieces on what is left is shown */
+            few: number;
+            terms: components["schemas"]["Terms"];
+            /** @description All that can be chosen */
+            currencies: string[];
+            /** @description Products on sale that still compute in another way, until they are published again */
+            stale?: string[];
+        };
+        CouponRow: {
+            /** Format: int64 */
+            id: number;
+            coupon: components["schemas"]["Coupon"];
+            most_uses: number;
+            most_each: number;
+            used: number;
+            /** @description By checkouts that run */
+            held: number;
+            off: boolean;
+            batch: string;
+            /** @description What it does, as a sentence */
+            says: string;
+            /** @description What it took off paid orders */
+            given: number;
+        };
+        NewCoupons: {
+            coupon: components["schemas"]["Coupon"];
+            /** @description In all; 0 is no limit */
+            most_uses: number;
+            /** @description Of one customer; 0 is no limit */
+            most_each: number;
+            /** @description So many codes, made from the given one and random letters */
+            many?: number;
         };
         SignIn: {
             email: string;
@@ -1447,6 +1683,16 @@ export interface components {
             day?: string;
         };
         TrialResult: {
+            /** @description Each charge of the draft as a sentence */
+            says: string[];
+            /** @description What each formula comes to for these answers */
+            results: components["schemas"]["FormulaResult"][];
+            /** @description What formulas can read */
+            names: components["schemas"]["FormulaName"][];
+            /** @description The article code that the answers compose */
+            article: string;
+            cost: number;
+            range?: components["schemas"]["PriceRange"];
             /** @description Questions that sheets bring in */
             linked: components["schemas"]["DraftQuestion"][];
             efforts: components["schemas"]["Effort"][];
@@ -1455,6 +1701,27 @@ export interface components {
             items: components["schemas"]["PlannedItem"][];
             findings: components["schemas"]["Finding"][];
             openings: components["schemas"]["Opening"][];
+        };
+        FormulaResult: {
+            /** @enum {string} */
+            part: "charge" | "value";
+            /** @description Its number from 1 */
+            key: string;
+            result?: string;
+            /** @description Why there is no result */
+            problem?: string;
+        };
+        FormulaName: {
+            name: string;
+            words: string;
+            /** @description Of a choice */
+            codes?: string[];
+        };
+        PriceRange: {
+            least: number;
+            most: number;
+            /** @description Otherwise the two are bounds */
+            exact: boolean;
         };
         PlannedItem: {
             step: string;
@@ -2908,6 +3175,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Picture"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTerms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The terms */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusinessTerms"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putTerms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BusinessTerms"];
+            };
+        };
+        responses: {
+            /** @description As they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusinessTerms"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCoupons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addCoupons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCoupons"];
+            };
+        };
+        responses: {
+            /** @description All coupons */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    switchCoupon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                action: "off" | "on";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All coupons */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponRow"][];
                 };
             };
             default: components["responses"]["Problem"];

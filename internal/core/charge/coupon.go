@@ -1,0 +1,108 @@
+package charge
+
+import (
+	"errors"
+	"regexp"
+	"slices"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
+)
+
+// A Coupon takes something off the lines of an order.
+type Coupon struct {
+	Code    string           `json:"code"`
+	Label   string           `json:"label,omitempty"` // the slip's words; the code when empty
+	Amount  *money.Amount    `json:"amount,omitempty"`
+	Percent *decimal.Decimal `json:"percent,omitempty"`
+	// Products are those that it is for; none means all.
+	Products []int64       `json:"products,omitempty"`
+	From     *calendar.Day `json:"from,omitempty"`
+	To       *calendar.Day `json:"to,omitempty"`
+	// LeastOrder is the least sum of the lines that it is for.
+	LeastOrder money.Amount `json:"least_order,omitempty"`
+	// Combines says that other coupons may be used beside it.
+	Combines bool `json:"combines,omitempty"`
+}
+
+var couponCode = regexp.MustCompile(`^[A-Z0-9][A-Z0-9-]{2,39}$`)
+
+// Validate says what is wrong with a coupon in itself.
+func (c *Coupon) Validate() error {
+	switch {
+	case !couponCode.MatchString(c.Code):
+		return errors.New("its code needs 3 to 40 capital letters, digits and hyphens")
+	case (c.Amount == nil) == (c.Percent == nil):
+		return errors.New("it needs either an amount or per cent")
+	case !amountIn(c.Amount) || c.Amount != nil && *c.Amount == 0:
+		return errors.New("its amount must lie above zero")
+	case c.Percent != nil && (!percentIn(*c.Percent, 100) || c.Percent.IsZero()):
+		return errors.New("its per cent must lie above 0 and not above 100")
+	case c.From != nil && c.To != nil && c.To.Before(*c.From):
+		return errors.New("it ends before it begins")
+	case c.LeastOrder < 0 || c.LeastOrder > money.Largest:
+		return errors.New("its least order must not be below zero")
+	case len(c.Label) > 200 || len(c.Products) > 1000:
+		return errors.New("its words or its list of products are too long")
+	}
+	return nil
+}
+
+// Refused gives the code of what stands against using a coupon for lines on a
+// day, beside others; empty when nothing does.
+func (c *Coupon) Refused(lines []OrderLine, day calendar.Day, others []Coupon) string {
+	switch {
+	case c.From != nil && day.Before(*c.From):
+		return "coupon_early"
+	case c.To != nil && day.After(*c.To):
+		return "coupon_late"
+	case slices.ContainsFunc(others, func(o Coupon) bool { return o.Code == c.Code }):
+		return "coupon_twice"
+	case len(others) > 0 && (!c.Combines || slices.ContainsFunc(others, func(o Coupon) bool { return !o.Combines })):
+		return "coupon_alone"
+	}
+	fits := false
+	var sum money.Amount
+	for _, line := range lines {
+		if c.fits(line.Product) {
+			fits = true
+			sum += line.discountable()
+		}
+	}
+	switch {
+	case !fits:
+		return "coupon_products"
+	case sum < c.LeastOrder:
+		return "coupon_least"
+	}
+	return ""
+}
+
+func (c *Coupon) fits(product int64) bool {
+	return len(c.Products) == 0 || slices.Contains(c.Products, product)
+}
+
+// shares gives what the coupon takes off each line, of what earlier coupons
+// left.
+func (c *Coupon) shares(lines []OrderLine, left []money.Amount, r money.Rounding) []money.Amount {
+	weights := make([]int64, len(lines))
+	var sum money.Amount
+	for i, line := range lines {
+		if c.fits(line.Product) {
+			weights[i] = int64(max(left[i], 0))
+			sum += max(left[i], 0)
+		}
+	}
+	if sum == 0 {
+		return make([]money.Amount, len(lines))
+	}
+	off := sum
+	if c.Percent != nil {
+		off = r.Percent(sum, *c.Percent)
+	} else {
+		off = min(off, *c.Amount)
+	}
+	return money.Split(off, weights)
+}

@@ -1,0 +1,135 @@
+package charge
+
+import (
+	"cmp"
+	"errors"
+	"slices"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
+)
+
+// A Plan has a part of the price paid now and the rest later.
+type Plan struct {
+	Percent *decimal.Decimal `json:"percent,omitempty"` // of the price, now
+	Amount  *money.Amount    `json:"amount,omitempty"`  // for each unit, now
+	Rest    Rest             `json:"rest"`
+	Days    int              `json:"days,omitempty"` // after the order, or before the booking
+}
+
+// Rest is when the rest is paid.
+type Rest string
+
+const (
+	AfterOrder    Rest = "order"    // so many days after the order
+	BeforeBooking Rest = "booking"  // so many days before the booking
+	AtHandover    Rest = "handover" // when the work is handed over
+)
+
+// Validate says what is wrong with it.
+func (p *Plan) Validate() error {
+	switch {
+	case p == nil:
+		return nil
+	case (p.Percent == nil) == (p.Amount == nil):
+		return errors.New("what is paid now must be per cent or an amount")
+	case p.Percent != nil && !percentIn(*p.Percent, 100), !amountIn(p.Amount):
+		return errors.New("what is paid now must lie between nothing and the whole price")
+	case p.Rest != AfterOrder && p.Rest != BeforeBooking && p.Rest != AtHandover:
+		return errors.New("the rest must be paid after the order, before the booking or at handover")
+	case p.Days < 0 || p.Days > 1000 || p.Rest == AfterOrder && p.Days == 0:
+		return errors.New("the rest needs a number of days from 1 to 1000")
+	}
+	return nil
+}
+
+// A Due is a part of the total and when it is paid.
+type Due struct {
+	// Day is the last day to pay; "" is now, "handover" when the work is
+	// handed over.
+	Day    string       `json:"day"`
+	Words  string       `json:"words"`
+	Amount money.Amount `json:"amount"`
+}
+
+// Handover is the day of what is paid when the work is handed over.
+const Handover = "handover"
+
+// share is what an order line has of the total, with what splits it in time.
+type share struct {
+	plan     *Plan
+	amount   money.Amount
+	quantity int
+	booked   calendar.Day
+}
+
+// later gives the part that is paid later and its day; nothing when that day
+// has come.
+func (s share) later(today calendar.Day, r money.Rounding) (string, money.Amount) {
+	p := s.plan
+	if p == nil || s.amount <= 0 {
+		return "", 0
+	}
+	now := s.amount
+	if p.Percent != nil {
+		now = r.Percent(s.amount, *p.Percent)
+	} else {
+		now = min(now, p.Amount.Times(int64(s.quantity)))
+	}
+	rest := s.amount - now
+	switch p.Rest {
+	case AtHandover:
+		return Handover, rest
+	case AfterOrder:
+		return today.Add(p.Days).String(), rest
+	}
+	if s.booked == (calendar.Day{}) { // before it is known when, all of it stays open
+		return "booking", rest
+	}
+	if day := s.booked.Add(-p.Days); day.After(today) {
+		return day.String(), rest
+	}
+	return "", 0
+}
+
+// due sets when a slip's total is paid. The parts add up to it, as what is paid
+// now is what the others leave.
+func (p *Plan) due(slip *Slip, shares []share, today calendar.Day, r money.Rounding, l words.Language) {
+	var later []Due
+	now := slip.Total
+	for _, s := range shares {
+		day, amount := s.later(today, r)
+		if amount == 0 {
+			continue
+		}
+		now -= amount
+		if i := slices.IndexFunc(later, func(d Due) bool { return d.Day == day }); i >= 0 {
+			later[i].Amount += amount
+		} else {
+			later = append(later, Due{Day: day, Amount: amount, Words: dayWords(day, l)})
+		}
+	}
+	if len(later) == 0 {
+		return
+	}
+	slices.SortFunc(later, func(a, b Due) int { return cmp.Compare(a.Day, b.Day) })
+	slip.Due = append([]Due{{Words: l.Fill("due.now"), Amount: now}}, later...)
+}
+
+func dayWords(day string, l words.Language) string {
+	if d, err := calendar.ParseDay(day); err == nil {
+		return l.Fill("due.on", "day", l.Day(d))
+	}
+	return l.Fill("due." + day)
+}
+
+// Now gives what of the slip's total is due now.
+func (s *Slip) Now() money.Amount {
+	if len(s.Due) == 0 {
+		return s.Total
+	}
+	return s.Due[0].Amount
+}

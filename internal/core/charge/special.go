@@ -1,0 +1,92 @@
+package charge
+
+import (
+	"errors"
+	"strconv"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
+)
+
+// A Special is another price: for a customer group, for orders or nights within
+// days, or from a number of units on. All that it names must hold.
+type Special struct {
+	Label   string           `json:"label,omitempty"` // the slip's word for it
+	Group   string           `json:"group,omitempty"` // a customer group's key
+	From    *calendar.Day    `json:"from,omitempty"`  // the first day
+	To      *calendar.Day    `json:"to,omitempty"`    // the last day
+	AtLeast int              `json:"at_least,omitempty"`
+	Amount  *money.Amount    `json:"amount,omitempty"`  // instead of the other price
+	Percent *decimal.Decimal `json:"percent,omitempty"` // off the other price
+}
+
+// ValidateSpecials says what is wrong with other prices.
+func ValidateSpecials(list []Special) error {
+	if len(list) > 100 {
+		return errors.New("there can be 100 other prices")
+	}
+	for i, s := range list {
+		switch n := strconv.Itoa(i + 1); {
+		case s.Group == "" && s.From == nil && s.To == nil && s.AtLeast == 0:
+			return errors.New("other price " + n + " needs a group, days, or a number of units")
+		case (s.Amount == nil) == (s.Percent == nil):
+			return errors.New("other price " + n + " needs either an amount or per cent off")
+		case !amountIn(s.Amount):
+			return errors.New("other price " + n + " must not be below zero")
+		case s.Percent != nil && !percentIn(*s.Percent, 100):
+			return errors.New("other price " + n + " can take off between 0 and 100 per cent")
+		case s.From != nil && s.To != nil && s.To.Before(*s.From):
+			return errors.New("other price " + n + " ends before it begins")
+		case s.AtLeast < 0 || s.AtLeast > 1_000_000:
+			return errors.New("other price " + n + " needs a number of units above zero")
+		}
+	}
+	return nil
+}
+
+// dated says whether the price depends on the day.
+func (s *Special) dated() bool { return s.From != nil || s.To != nil }
+
+// holds says whether the price is there for an order.
+func (s *Special) holds(in *Input, day calendar.Day) bool {
+	return (s.Group == "" || s.Group == in.Group) && (s.From == nil || !day.Before(*s.From)) && (s.To == nil || !day.After(*s.To)) && in.Quantity >= s.AtLeast
+}
+
+// of gives the price instead of another one.
+func (s *Special) of(price money.Amount, r money.Rounding) money.Amount {
+	if s.Amount != nil {
+		return *s.Amount
+	}
+	return price - r.Percent(price, *s.Percent)
+}
+
+// name gives the word for it: its own, or one made from what it depends on.
+func (s *Special) name(l words.Language) string {
+	switch {
+	case s.Label != "":
+		return s.Label
+	case s.AtLeast > 0:
+		return l.Fill("special.units", "count", strconv.Itoa(s.AtLeast))
+	case s.Group != "":
+		return l.Fill("special.group")
+	}
+	return l.Fill("special.dated")
+}
+
+// best gives the lowest of a price and the other prices that hold on a day,
+// and which of them it is. The first of equal ones is taken.
+func best(price money.Amount, list []Special, in *Input, day calendar.Day, r money.Rounding) (money.Amount, *Special) {
+	lowest := price
+	var which *Special
+	for i := range list {
+		if s := &list[i]; s.holds(in, day) {
+			if a := s.of(price, r); a < lowest {
+				lowest, which = a, s
+			}
+		}
+	}
+	return lowest, which
+}

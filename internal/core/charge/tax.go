@@ -1,0 +1,85 @@
+package charge
+
+import (
+	"errors"
+	"slices"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/money"
+)
+
+// A TaxRule says how what is sold is taxed.
+type TaxRule struct {
+	Percent decimal.Decimal
+	// Added says that prices come without tax, which is added to their sum.
+	Added bool
+	// Exempt is the reason why no tax is taken; empty when it is.
+	Exempt string
+}
+
+// Validate says what is wrong with it.
+func (t TaxRule) Validate() error {
+	switch {
+	case !percentIn(t.Percent, 100):
+		return errors.New("the tax must lie between 0 and 100 per cent")
+	case t.Exempt != "" && !t.Percent.IsZero():
+		return errors.New("what is exempt from tax takes 0 per cent")
+	case len(t.Exempt) > 500:
+		return errors.New("the reason why no tax is taken is too long")
+	}
+	return nil
+}
+
+// A Tax is the tax of one rate on the sum of that rate's lines.
+type Tax struct {
+	Percent decimal.Decimal `json:"percent"`
+	Gross   money.Amount    `json:"gross"`
+	Net     money.Amount    `json:"net"`
+	Amount  money.Amount    `json:"amount"`
+	Added   bool            `json:"added,omitempty"`  // to prices without it
+	Exempt  string          `json:"exempt,omitempty"` // why no tax is taken
+}
+
+// bucket is the sum of all lines that are taxed the same way.
+type bucket struct {
+	TaxRule
+	sum money.Amount
+}
+
+// tax computes the tax of one rate on the sum of its lines. Net and tax add up
+// to gross exactly, as EN 16931 rule BR-CO-15 asks of an invoice's totals.
+func (b bucket) tax(r money.Rounding) Tax {
+	t := Tax{Percent: b.Percent, Added: b.Added, Exempt: b.Exempt}
+	if b.Added {
+		t.Net, t.Amount = b.sum, r.Percent(b.sum, b.Percent)
+		t.Gross = t.Net + t.Amount
+		return t
+	}
+	t.Gross, t.Amount = b.sum, r.Contained(b.sum, b.Percent)
+	t.Net = t.Gross - t.Amount
+	return t
+}
+
+// buckets sums by how it is taxed, the highest rate first.
+type buckets []bucket
+
+func (all *buckets) add(t TaxRule, sum money.Amount) {
+	i := slices.IndexFunc(*all, func(b bucket) bool {
+		return b.Percent.Equal(t.Percent) && b.Added == t.Added && b.Exempt == t.Exempt
+	})
+	if i < 0 {
+		*all = append(*all, bucket{TaxRule: t, sum: sum})
+		return
+	}
+	(*all)[i].sum += sum
+}
+
+func (all buckets) taxes(r money.Rounding) []Tax {
+	slices.SortStableFunc(all, func(a, b bucket) int { return b.Percent.Cmp(a.Percent) })
+	list := make([]Tax, len(all))
+	for i, b := range all {
+		list[i] = b.tax(r)
+	}
+	return list
+}

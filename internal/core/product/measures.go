@@ -1,0 +1,139 @@
+package product
+
+import (
+	"time"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/question"
+)
+
+// perFact tells which measure a fact of conditions is.
+var perFact = map[condition.Fact]charge.Per{
+	condition.People: charge.Person, condition.Hours: charge.Hour, condition.Days: charge.Day, condition.Nights: charge.Night,
+}
+
+// measures finds the questions whose answers measure an order line: a booking
+// its people and hours, a span of days its days and nights, and any number
+// what the seller says it counts as.
+func (c *check) measures() {
+	e := c.edition
+	e.measures = map[charge.Per]question.Key{}
+	claim := func(p charge.Per, k question.Key) {
+		if _, taken := e.measures[p]; !taken {
+			e.measures[p] = k
+		}
+	}
+	for i := range e.Items {
+		item := &e.Items[i]
+		if item.CountsAs == charge.Once {
+			continue
+		}
+		switch class := item.Spec.Class(); {
+		case !item.CountsAs.Measure() || item.CountsAs == charge.Unit:
+			c.wrong(InQuestion, string(item.Key), "“%s” can count people, hours, days or nights.", item.Wording)
+		case class != question.ClassNumber && class != question.ClassList || item.Scope == question.OfUnit || item.Kind == "amount":
+			c.wrong(InQuestion, string(item.Key), "“%s” is not answered with one number, so it cannot count each %s.", item.Wording, item.CountsAs)
+		case item.Moment.Rank() > question.Paying.Rank():
+			c.wrong(InQuestion, string(item.Key), "“%s” is asked after payment, so it cannot count what the price is made of.", item.Wording)
+		default:
+			if other, taken := e.measures[item.CountsAs]; taken {
+				c.wrong(InQuestion, string(item.Key), "“%s” and %q both count each %s.", item.Wording, other, item.CountsAs)
+			}
+			claim(item.CountsAs, item.Key)
+		}
+	}
+	for i := range e.Items {
+		item := &e.Items[i]
+		if item.Off || item.Moment.Rank() > question.Paying.Rank() || item.Scope == question.OfUnit {
+			continue
+		}
+		switch item.Spec.Class() {
+		case question.ClassBooking:
+			claim(charge.Person, item.Key)
+			claim(charge.Hour, item.Key)
+		case question.ClassSpan:
+			claim(charge.Day, item.Key)
+			claim(charge.Night, item.Key)
+		}
+	}
+}
+
+// span finds the question for a first and a last day that measures the line.
+func (e *Edition) span() (question.Key, bool) {
+	for _, p := range []charge.Per{charge.Night, charge.Day} {
+		if k, ok := e.measures[p]; ok && e.Items[e.index[k]].Spec.Class() == question.ClassSpan {
+			return k, true
+		}
+	}
+	return "", false
+}
+
+// Measures says which measures an order line of the product has.
+func (e *Edition) Measures() map[charge.Per]question.Key { return e.measures }
+
+// Measured gives one measure of an order line from the answers that count.
+func (e *Edition) Measured(p charge.Per, answers question.Answers) money.Count {
+	k, ok := e.measures[p]
+	if !ok {
+		return 0
+	}
+	switch v := answers[k].(type) {
+	case nil:
+		return 0
+	case question.Booking:
+		if p == charge.Hour {
+			if e.Booking == nil {
+				return 0
+			}
+			return money.CountOf(decimal.New(int64(e.Booking.Length), 0).DivRound(decimal.NewFromInt(60), 6))
+		}
+		return money.Whole(int64(v.People))
+	case question.Span:
+		n := max(int64(v.Days()), 0)
+		if p == charge.Night {
+			n = max(n-1, 0)
+		}
+		return money.Whole(n)
+	default:
+		return max(money.CountOf(v.Terms().Number), 0)
+	}
+}
+
+// Facts gives all that an order line is measured by.
+func (e *Edition) Facts(answers question.Answers, zone *time.Location) charge.Facts {
+	var f charge.Facts
+	if len(e.measures) == 0 {
+		return f
+	}
+	f.People, f.Hours = e.Measured(charge.Person, answers), e.Measured(charge.Hour, answers)
+	f.Days, f.Nights = e.Measured(charge.Day, answers), e.Measured(charge.Night, answers)
+	f.First = e.first(answers, zone)
+	return f
+}
+
+// first gives the first day of what is booked; zero while it is not known.
+func (e *Edition) first(answers question.Answers, zone *time.Location) calendar.Day {
+	if k, ok := e.span(); ok {
+		if s, ok := answers[k].(question.Span); ok {
+			return s.From
+		}
+	}
+	if k, ok := e.BookingKey(); ok {
+		if b, ok := answers[k].(question.Booking); ok && zone != nil {
+			return calendar.DayOf(b.Start.In(zone))
+		}
+	}
+	return calendar.Day{}
+}
+
+// ConditionFacts gives what conditions read of an order line besides its answers.
+func (e *Edition) ConditionFacts(quantity int, group string, answers question.Answers) condition.Facts {
+	return condition.Facts{Quantity: quantity, Group: group, Measure: func(f condition.Fact) decimal.Decimal {
+		return e.Measured(perFact[f], answers).Decimal()
+	}}
+}

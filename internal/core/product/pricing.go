@@ -1,0 +1,336 @@
+package product
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/formula"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/question"
+)
+
+// price checks the product's own price and what belongs to it.
+func (c *check) price() {
+	e := c.edition
+	if e.Price < 0 || e.Price > 100_000_000_00 {
+		c.wrong(InProduct, "price", "The price must not be below zero.")
+	}
+	if e.Cost < 0 || e.Cost > money.Largest {
+		c.wrong(InProduct, "cost", "The cost must not be below zero.")
+	}
+	if e.Deposit < 0 || e.Deposit > 100_000_000_00 {
+		c.wrong(InProduct, "deposit", "The security deposit must not be below zero.")
+	}
+	if e.Measure == charge.Unit || e.Measure != charge.Once && !e.Measure.Measure() {
+		c.wrong(InProduct, "measure", "The price can be for a person, an hour, a day or a night.")
+		e.Measure = charge.Once
+	}
+	if e.Measure != charge.Once {
+		if _, ok := e.measures[e.Measure]; !ok {
+			c.wrong(InProduct, "measure", "The price is for each %s, and no question says how many there are.", e.Measure)
+		}
+	}
+	if err := charge.ValidateSpecials(e.Prices); err != nil {
+		c.wrong(InProduct, "prices", "The price: %s.", err)
+		e.Prices = nil
+	}
+	if err := e.Payment.Validate(); err != nil {
+		c.wrong(InProduct, "payment", "The payment in parts: %s.", err)
+		e.Payment = nil
+	}
+	if e.Payment != nil && e.Payment.Rest == charge.BeforeBooking {
+		if _, span := e.span(); e.Booking == nil && !span {
+			c.wrong(InProduct, "payment", "The rest is paid before the booking, and the product asks for no booking and no days.")
+		}
+	}
+	tax := charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}
+	if err := tax.Validate(); err != nil {
+		c.wrong(InProduct, "tax", "%s.", sentence(err))
+	}
+	if len(e.Article) > 60 || len(e.BaseLabel) > 200 || len(e.Groups) > 100 {
+		c.wrong(InProduct, "article", "The article code, the words for the price or the groups are too long.")
+	}
+	seen := map[int64]bool{}
+	for _, a := range e.AddOns {
+		if a.Product <= 0 || seen[a.Product] || a.Most < 0 || a.Most > 10_000 || len(e.AddOns) > 50 {
+			c.wrong(InProduct, "add_ons", "An add-on must be another product, each once, 50 at most.")
+			e.AddOns = nil
+			break
+		}
+		seen[a.Product] = true
+	}
+}
+
+// sentence begins an error with a capital letter.
+func sentence(err error) string {
+	s := []rune(err.Error())
+	return string(append([]rune{s[0] - 'a' + 'A'}, s[1:]...))
+}
+
+func (c *check) charges() {
+	e := c.edition
+	e.Pricing = charge.Pricing{
+		Title: e.Title, Price: e.Price, Prices: e.Prices, Measure: e.Measure, Currency: e.Currency, Rounding: e.Rounding,
+		Tax: charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}, ShowZero: e.ShowZero, Deposit: e.Deposit, Plan: e.Payment,
+	}
+	if e.BaseLabel != "" {
+		e.Pricing.Title = e.BaseLabel
+	}
+	c.values()
+	type placed struct {
+		at   int
+		rule charge.Rule
+	}
+	var rules []placed
+	for i, ch := range e.Draft.Charges {
+		key := fmt.Sprint(i + 1)
+		if err := ch.Validate(); err != nil {
+			c.wrong(InCharge, key, "Charge %s%s: %s.", key, on(ch.On), err)
+			continue
+		}
+		r := placed{at: -1, rule: charge.Rule{Charge: ch, Draft: i}}
+		name := "Charge " + key
+		if ch.On != "" {
+			item, ok := e.Item(ch.On)
+			if !ok || !item.Asked() {
+				c.wrong(InCharge, key, "Charge %s is on the question %q, which is not there.", key, ch.On)
+				continue
+			}
+			if item.Moment.Rank() > question.Paying.Rank() {
+				c.wrong(InCharge, key, "“%s” is asked after payment, so it cannot change the price.", item.Wording)
+				continue
+			}
+			r.at, r.rule.Wording = e.index[ch.On], item.Wording
+			name = item.Wording
+			if !c.fits(key, ch, item, &r.rule) {
+				continue
+			}
+		} else if ch.Label == "" {
+			c.warn(InCharge, key, "Charge %s always counts and has no words for the slip.", key)
+			r.rule.Wording = e.Title
+		}
+		if !c.counted(key, ch) {
+			continue
+		}
+		r.rule.Test = c.condition(InCharge, key, name, ch.When, question.Paying)
+		if ch.Rate.Formula != "" {
+			if r.rule.Formula = c.formula(InCharge, key, name, ch.Rate.Formula, len(e.Pricing.Values)); r.rule.Formula == nil {
+				continue
+			}
+		}
+		rules = append(rules, r)
+	}
+	slices.SortStableFunc(rules, func(a, b placed) int { return a.at - b.at })
+	for _, r := range rules {
+		e.Pricing.Charges = append(e.Pricing.Charges, r.rule)
+	}
+}
+
+// counted checks that what a charge is multiplied by is known of a line.
+func (c *check) counted(key string, ch charge.Charge) bool {
+	for _, m := range append([]charge.Per{ch.Per}, ch.Times...) {
+		if !m.Measure() || m == charge.Unit {
+			continue
+		}
+		if _, ok := c.edition.measures[m]; !ok {
+			c.wrong(InCharge, key, "Charge %s counts each %s, and no question says how many there are.", key, m)
+			return false
+		}
+	}
+	return true
+}
+
+// fits checks that a charge can count what its question answers.
+func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Rule) bool {
+	class := item.Spec.Class()
+	switch {
+	case item.Scope == question.OfUnit && (ch.Effect == charge.Sets || ch.Rate.Amount == nil || ch.EachUnit):
+		c.wrong(InCharge, key, "“%s” is asked for each unit, so its charge is an amount for each: it cannot set the price, be per cent, or count for each unit again.", item.Wording)
+		return false
+	case ch.Choice != "":
+		labels, ok := item.Spec.(question.Labelled)
+		label := ""
+		if ok {
+			label, ok = labels.Label(ch.Choice)
+		}
+		if !ok {
+			c.wrong(InCharge, key, "Charge %s is on the choice %q, which “%s” does not have.", key, ch.Choice, item.Wording)
+			return false
+		}
+		r.Wording = label
+		// Directive 2011/83/EU, Article 22: a paid extra needs the consumer's
+		// own express consent; a default that has to be undone is none.
+		if all, ok := item.Spec.(question.Choosable); ok && ch.Effect == charge.Adds && !free(ch) && slices.ContainsFunc(all.All(), func(x question.Choice) bool { return x.Code == ch.Choice && x.Preselected }) {
+			c.wrong(InCharge, key, "The choice “%s” of “%s” costs something and is preselected. A paid extra has to be chosen by the customer.", label, item.Wording)
+		}
+	case ch.Per.OfText() && class != question.ClassText:
+		c.wrong(InCharge, key, "“%s” is not answered with text, so its letters cannot be counted.", item.Wording)
+		return false
+	case ch.Per == charge.Answer && slices.Contains([]question.Class{question.ClassText, question.ClassDay, question.ClassClock, question.ClassGiven}, class):
+		c.wrong(InCharge, key, "“%s” is not answered with a number, so it cannot be counted.", item.Wording)
+		return false
+	case ch.Rate.Answered && item.Kind != "amount":
+		c.wrong(InCharge, key, "“%s” does not ask for an amount.", item.Wording)
+		return false
+	}
+	return true
+}
+
+// free says whether a charge is of no amount at all, as for what is included.
+func free(ch charge.Charge) bool {
+	return ch.Rate.Amount != nil && *ch.Rate.Amount == 0 && len(ch.Bands) == 0
+}
+
+func on(k question.Key) string {
+	if k == "" {
+		return ""
+	}
+	return fmt.Sprintf(" on %q", k)
+}
+
+// values reads the intermediate values. Each can read those before it.
+func (c *check) values() {
+	e := c.edition
+	if len(e.Values) > 50 {
+		c.wrong(InProduct, "values", "There can be 50 named values.")
+		e.Values = e.Values[:50]
+	}
+	for i, v := range e.Values {
+		key := fmt.Sprint(i + 1)
+		_, asked := e.index[question.Key(v.Name)]
+		twice := slices.ContainsFunc(e.Values[:i], func(o NamedFormula) bool { return o.Name == v.Name })
+		switch {
+		case !question.Key(v.Name).Valid():
+			c.wrong(InValue, key, "The name %q needs lower-case letters, digits and underscores, a letter first.", v.Name)
+			continue
+		case asked || twice || slices.Contains(charge.FormulaNames(), v.Name):
+			c.wrong(InValue, key, "The name %q is taken already; choose another one.", v.Name)
+			continue
+		}
+		if f := c.formula(InValue, key, v.Name, v.Formula, len(e.Pricing.Values)); f != nil {
+			e.Pricing.Values = append(e.Pricing.Values, charge.NamedValue{Name: v.Name, Draft: i, Formula: f})
+		}
+	}
+}
+
+// formula reads a formula that can use so many of the named values.
+func (c *check) formula(part Part, key, name, source string, values int) *formula.Formula {
+	e := c.edition
+	later := ""
+	f, err := formula.Read(source, func(n string) (formula.Kind, bool) {
+		if slices.Contains(charge.FormulaNames(), n) {
+			return formula.Number, true
+		}
+		if slices.ContainsFunc(e.Pricing.Values[:values], func(v charge.NamedValue) bool { return v.Name == n }) {
+			return formula.Number, true
+		}
+		item, ok := e.Item(question.Key(n))
+		if ok && item.Moment.Rank() > question.Paying.Rank() {
+			later = item.Wording
+			return 0, false
+		}
+		if !ok {
+			return 0, false
+		}
+		return formulaKind(item)
+	})
+	var at *formula.Error
+	switch {
+	case later != "":
+		c.wrong(part, key, "The formula of “%s” reads “%s”, which is asked after payment.", name, later)
+	case errors.As(err, &at):
+		c.findings = append(c.findings, Finding{Error: true, Part: part, Key: key, At: at.At + 1, Text: fmt.Sprintf("The formula of “%s” does not work at character %d: %s.", name, at.At+1, at.Why)})
+	case err == nil:
+		c.divides(part, key, name, f)
+		return f
+	}
+	return nil
+}
+
+// InFormulas says whether formulas can read the question's answer.
+func (i *Item) InFormulas() bool {
+	_, ok := formulaKind(i)
+	return ok
+}
+
+// formulaKind says what an answer is to a formula.
+func formulaKind(i *Item) (formula.Kind, bool) {
+	switch i.Spec.Class() {
+	case question.ClassYesNo:
+		return formula.YesNo, true
+	case question.ClassOne:
+		return formula.Code, true
+	case question.ClassNumber, question.ClassSeveral, question.ClassBooking, question.ClassSpan, question.ClassList, question.ClassText:
+		return formula.Number, true
+	}
+	return 0, false
+}
+
+// divides warns of a formula that can divide by zero or lacks a table's entry.
+func (c *check) divides(part Part, key, name string, f *formula.Formula) {
+	b := f.Bounds(c.edition.Range)
+	if b.Zero {
+		c.warn(part, key, "The formula of “%s” can divide by zero, and charges nothing then. “share(a, b, otherwise)” says what to take instead.", name)
+	}
+	if b.Gap {
+		c.warn(part, key, "A table in the formula of “%s” has no number for everything else, so it can charge nothing. Add one more number at its end.", name)
+	}
+}
+
+// Range gives the range of what a formula's name can be over all valid
+// answers, as far as the questions tell.
+func (e *Edition) Range(name string) formula.Range {
+	switch name {
+	case charge.NameQuantity:
+		return formula.Range{Least: 1, Most: float64(e.Units())}
+	case charge.NameList:
+		digits, _ := e.Currency.Digits()
+		price := major(int64(e.Price), digits)
+		return formula.Range{Least: price, Most: price}
+	}
+	for i, v := range e.Pricing.Values {
+		if v.Name == name {
+			return e.Pricing.Values[i].Formula.Bounds(e.Range).Range
+		}
+	}
+	item, ok := e.Item(question.Key(name))
+	if !ok {
+		return formula.Range{Least: 0, Most: formula.Anything.Most}
+	}
+	r := formula.Anything
+	if spec, ok := item.Spec.(question.Ranged); ok {
+		r.Least, r.Most = spec.Range()
+	} else if item.Spec.Class() != question.ClassNumber {
+		r.Least = 0
+	}
+	if item.Kind == "amount" {
+		digits, _ := e.Currency.Digits()
+		r.Least, r.Most = major(int64(r.Least), digits), major(int64(r.Most), digits)
+	}
+	if !item.Required || item.Test != nil || item.Section != "" || item.Off { // without an answer it is zero
+		r.Least, r.Most = min(r.Least, 0), max(r.Most, 0)
+	}
+	return r
+}
+
+func major(minor int64, digits int) float64 {
+	n := float64(minor)
+	for range digits {
+		n /= 10
+	}
+	return n
+}
+
+// factsOf gives the questions that a condition's facts are known from.
+func (e *Edition) factsOf(t *condition.Test) []question.Key {
+	var keys []question.Key
+	for _, f := range t.Facts(nil) {
+		if k, ok := e.measures[perFact[f]]; ok {
+			keys = append(keys, k)
+		}
+	}
+	return keys
+}

@@ -1,0 +1,171 @@
+package desk
+
+import (
+	"context"
+	"slices"
+
+	"ruvo/api"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// Terms shows how the business computes, and its rules for whole orders.
+func (d *Desk) Terms(ctx context.Context) (api.BusinessTerms, error) {
+	var view api.BusinessTerms
+	err := d.Store.Read(ctx, func(tx *store.Tx) (err error) {
+		view, err = terms(tx)
+		return err
+	})
+	return view, err
+}
+
+func terms(tx *store.Tx) (api.BusinessTerms, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return api.BusinessTerms{}, err
+	}
+	stale := []string{}
+	products, err := tx.Products()
+	if err != nil {
+		return api.BusinessTerms{}, err
+	}
+	for _, p := range products {
+		if p.EditionID == nil {
+			continue
+		}
+		e, err := tx.EditionByID(*p.EditionID)
+		if err != nil {
+			return api.BusinessTerms{}, err
+		}
+		if !sameDraft(b.Computes(e.Content), e.Content) {
+			stale = append(stale, e.Content.Title)
+		}
+	}
+	codes := []string{}
+	for _, c := range money.Currencies() {
+		codes = append(codes, string(c))
+	}
+	return api.BusinessTerms{
+		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few,
+		Terms: b.Terms, Currencies: codes, Stale: &stale,
+	}, nil
+}
+
+// PutTerms keeps them. Products that compute in another way have changed then,
+// and do so once they are published again.
+func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Language) (api.BusinessTerms, error) {
+	var wrong []api.FieldError
+	add := func(key, text string) { wrong = append(wrong, api.FieldError{Key: key, Code: key, Message: text}) }
+	if _, err := money.Currency(t.Currency).Digits(); err != nil {
+		wrong = append(wrong, problem.Field(l, "currency", "currency_code", nil))
+	}
+	if r := money.Rounding(t.Rounding); r != money.HalfUp && r != money.HalfEven {
+		wrong = append(wrong, problem.Field(l, "rounding", "rounding", nil))
+	}
+	if t.Few < 0 || t.Few > 1_000_000 {
+		wrong = append(wrong, problem.Field(l, "few", "few", nil))
+	}
+	if err := t.Terms.Validate(); err != nil {
+		add("terms", sentence(err))
+	}
+	if len(wrong) > 0 {
+		return api.BusinessTerms{}, problem.Invalid(l, wrong)
+	}
+	var view api.BusinessTerms
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		b.Currency, b.Rounding = money.Currency(t.Currency), money.Rounding(t.Rounding)
+		b.TaxAdded, b.ShowZero, b.Few, b.Terms = t.TaxAdded, t.ShowZero, t.Few, t.Terms
+		if err := tx.SaveBusiness(b); err != nil {
+			return err
+		}
+		products, err := tx.Products()
+		if err != nil {
+			return err
+		}
+		for _, p := range products {
+			changed, err := d.differs(tx, p)
+			if err != nil {
+				return err
+			}
+			if changed == p.Changed {
+				continue
+			}
+			p.Changed = changed
+			if err := tx.SaveProduct(&p); err != nil {
+				return err
+			}
+		}
+		view, err = terms(tx)
+		return err
+	})
+	return view, err
+}
+
+// sentence writes an error as a sentence.
+func sentence(err error) string {
+	s := []rune(err.Error())
+	if len(s) > 0 && s[0] >= 'a' && s[0] <= 'z' {
+		s[0] += 'A' - 'a'
+	}
+	return string(s) + "."
+}
+
+// couponRows shows all coupons, the newest first.
+func (d *Desk) couponRows(tx *store.Tx, l words.Language) ([]api.CouponRow, error) {
+	rows := []api.CouponRow{}
+	b, err := tx.Business()
+	if err != nil {
+		return nil, err
+	}
+	all, err := tx.Coupons()
+	if err != nil {
+		return nil, err
+	}
+	sums, err := tx.CouponSums(d.Now())
+	for _, c := range all {
+		sum := sums[c.ID]
+		rows = append(rows, api.CouponRow{
+			Id: c.ID, Coupon: c.Rule, MostUses: c.MostUses, MostEach: c.MostEach, Off: c.Off, Batch: c.Batch,
+			Used: sum.Used, Held: sum.Held, Given: int(sum.Given), Says: c.Rule.Sentence(b.Currency, l),
+		})
+	}
+	return rows, err
+}
+
+// Coupons lists all coupons.
+func (d *Desk) Coupons(ctx context.Context, l words.Language) ([]api.CouponRow, error) {
+	var rows []api.CouponRow
+	err := d.Store.Read(ctx, func(tx *store.Tx) (err error) {
+		rows, err = d.couponRows(tx, l)
+		return err
+	})
+	return rows, err
+}
+
+// SwitchCoupon takes a coupon out of use, or brings it back.
+func (d *Desk) SwitchCoupon(ctx context.Context, id int64, off bool, l words.Language) ([]api.CouponRow, error) {
+	var rows []api.CouponRow
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		all, err := tx.Coupons()
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(all, func(c store.Coupon) bool { return c.ID == id })
+		if i < 0 {
+			return problem.NotFound(l, "no_coupon")
+		}
+		all[i].Off = off
+		if err := tx.SaveCoupon(&all[i]); err != nil {
+			return err
+		}
+		rows, err = d.couponRows(tx, l)
+		return err
+	})
+	return rows, err
+}
