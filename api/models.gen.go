@@ -97,6 +97,42 @@ func (e FormulaResultPart) Valid() bool {
 	}
 }
 
+// Defines values for GroupMemberJoined.
+const (
+	Hand GroupMemberJoined = "hand"
+	Link GroupMemberJoined = "link"
+)
+
+// Valid indicates whether the value is a known member of the GroupMemberJoined enum.
+func (e GroupMemberJoined) Valid() bool {
+	switch e {
+	case Hand:
+		return true
+	case Link:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OrderMoneyState.
+const (
+	OrderMoneyStateCancelled OrderMoneyState = "cancelled"
+	OrderMoneyStatePaid      OrderMoneyState = "paid"
+)
+
+// Valid indicates whether the value is a known member of the OrderMoneyState enum.
+func (e OrderMoneyState) Valid() bool {
+	switch e {
+	case OrderMoneyStateCancelled:
+		return true
+	case OrderMoneyStatePaid:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PaymentState.
 const (
 	PaymentStateConfirm  PaymentState = "confirm"
@@ -133,6 +169,27 @@ func (e ProductCardHint) Valid() bool {
 	case Fixed:
 		return true
 	case From:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StockRowState.
+const (
+	Enough StockRowState = "enough"
+	Low    StockRowState = "low"
+	Out    StockRowState = "out"
+)
+
+// Valid indicates whether the value is a known member of the StockRowState enum.
+func (e StockRowState) Valid() bool {
+	switch e {
+	case Enough:
+		return true
+	case Low:
+		return true
+	case Out:
 		return true
 	default:
 		return false
@@ -271,6 +328,17 @@ func (e ExportOrdersParamsWork) Valid() bool {
 // AddOn defines model for AddOn.
 type AddOn = product.AddOn
 
+// AddOnPage defines model for AddOnPage.
+type AddOnPage struct {
+	// Fixed It costs nothing else
+	Fixed bool `json:"fixed"`
+
+	// From The least that one costs
+	From int         `json:"from"`
+	Most int         `json:"most"`
+	Page ProductPage `json:"page"`
+}
+
 // AnswerChange defines model for AnswerChange.
 type AnswerChange struct {
 	Answers Answers `json:"answers"`
@@ -332,10 +400,13 @@ type Asking struct {
 
 // Basket defines model for Basket.
 type Basket struct {
-	Buyer   *Buyer       `json:"buyer,omitempty"`
-	Coupons *[]string    `json:"coupons,omitempty"`
-	Lines   []BasketLine `json:"lines"`
-	Tip     *int         `json:"tip,omitempty"`
+	Buyer *Buyer `json:"buyer,omitempty"`
+
+	// Choosing Only what is asked while choosing has to be answered
+	Choosing *bool        `json:"choosing,omitempty"`
+	Coupons  *[]string    `json:"coupons,omitempty"`
+	Lines    []BasketLine `json:"lines"`
+	Tip      *int         `json:"tip,omitempty"`
 }
 
 // BasketLine defines model for BasketLine.
@@ -540,6 +611,19 @@ type CouponView struct {
 	Message *string `json:"message,omitempty"`
 }
 
+// CustomerGroup defines model for CustomerGroup.
+type CustomerGroup struct {
+	// Domains Mail domains whose addresses belong to it
+	Domains []string `json:"domains"`
+	Id      int64    `json:"id"`
+
+	// Invite The address of its sign-up link
+	Invite  string        `json:"invite"`
+	Key     string        `json:"key"`
+	Members []GroupMember `json:"members"`
+	Name    string        `json:"name"`
+}
+
 // DayLoad defines model for DayLoad.
 type DayLoad struct {
 	Day string `json:"day"`
@@ -574,21 +658,32 @@ type DeskProduct struct {
 type Docket struct {
 	Answered int            `json:"answered"`
 	Answers  []DocketAnswer `json:"answers"`
-	Booked   *string        `json:"booked,omitempty"`
-	Brief    BriefState     `json:"brief"`
-	Currency string         `json:"currency"`
-	Customer string         `json:"customer"`
+
+	// Article The article code that the answers compose
+	Article *string    `json:"article,omitempty"`
+	Booked  *string    `json:"booked,omitempty"`
+	Brief   BriefState `json:"brief"`
+
+	// Cost What the line costs the seller; missing when nothing says so
+	Cost     *int   `json:"cost,omitempty"`
+	Currency string `json:"currency"`
+	Customer string `json:"customer"`
 
 	// DaysLeft Working days until the promised day
-	DaysLeft *int        `json:"days_left,omitempty"`
-	Edition  int         `json:"edition"`
-	Email    string      `json:"email"`
-	Filled   Answers     `json:"filled"`
-	History  []Change    `json:"history"`
-	Line     int64       `json:"line"`
+	DaysLeft *int     `json:"days_left,omitempty"`
+	Edition  int      `json:"edition"`
+	Email    string   `json:"email"`
+	Filled   Answers  `json:"filled"`
+	History  []Change `json:"history"`
+	Line     int64    `json:"line"`
+
+	// Margin The line's price without tax, less its cost
+	Margin   *int        `json:"margin,omitempty"`
+	Money    OrderMoney  `json:"money"`
 	Number   int64       `json:"number"`
 	Page     ProductPage `json:"page"`
 	Paid     int         `json:"paid"`
+	Parent   *Sibling    `json:"parent,omitempty"`
 	Placed   time.Time   `json:"placed"`
 	Promised *string     `json:"promised,omitempty"`
 	Quantity int         `json:"quantity"`
@@ -711,6 +806,21 @@ type FormulaResult struct {
 // FormulaResultPart defines model for FormulaResult.Part.
 type FormulaResultPart string
 
+// GroupChange defines model for GroupChange.
+type GroupChange struct {
+	Domains []string `json:"domains"`
+	Name    string   `json:"name"`
+}
+
+// GroupMember defines model for GroupMember.
+type GroupMember struct {
+	Email  string            `json:"email"`
+	Joined GroupMemberJoined `json:"joined"`
+}
+
+// GroupMemberJoined defines model for GroupMember.Joined.
+type GroupMemberJoined string
+
 // Health defines model for Health.
 type Health struct {
 	Status string `json:"status"`
@@ -751,8 +861,24 @@ type MarkView struct {
 	Wording string `json:"wording"`
 }
 
+// Members defines model for Members.
+type Members struct {
+	Emails []string `json:"emails"`
+}
+
 // Moment defines model for Moment.
 type Moment = question.Moment
+
+// MovedLine defines model for MovedLine.
+type MovedLine struct {
+	Label string `json:"label"`
+
+	// New Missing for one that is gone
+	New *int `json:"new,omitempty"`
+
+	// Old Missing for a new line
+	Old *int `json:"old,omitempty"`
+}
 
 // NamedFormula defines model for NamedFormula.
 type NamedFormula = product.NamedFormula
@@ -790,6 +916,16 @@ type NewSheet struct {
 
 	// Sheet Begin as this one
 	Sheet *int64 `json:"sheet,omitempty"`
+}
+
+// NewStock defines model for NewStock.
+type NewStock struct {
+	Choice   *string `json:"choice,omitempty"`
+	Closes   *bool   `json:"closes,omitempty"`
+	Low      *int    `json:"low,omitempty"`
+	Pieces   int     `json:"pieces"`
+	Product  int64   `json:"product"`
+	Question *string `json:"question,omitempty"`
 }
 
 // Opening defines model for Opening.
@@ -832,11 +968,31 @@ type OrderLine struct {
 	Version int `json:"version"`
 }
 
+// OrderMoney defines model for OrderMoney.
+type OrderMoney struct {
+	Buyer *Buyer  `json:"buyer,omitempty"`
+	Group *string `json:"group,omitempty"`
+
+	// Held As security, not given back yet
+	Held int `json:"held"`
+
+	// Open Of the total, not received yet
+	Open     int             `json:"open"`
+	Received int             `json:"received"`
+	Refunded int             `json:"refunded"`
+	Slip     Slip            `json:"slip"`
+	State    OrderMoneyState `json:"state"`
+}
+
+// OrderMoneyState defines model for OrderMoney.State.
+type OrderMoneyState string
+
 // OrderPage defines model for OrderPage.
 type OrderPage struct {
 	Business string      `json:"business"`
 	Email    string      `json:"email"`
 	Lines    []OrderLine `json:"lines"`
+	Money    OrderMoney  `json:"money"`
 	Name     string      `json:"name"`
 	Number   int64       `json:"number"`
 	Placed   time.Time   `json:"placed"`
@@ -846,13 +1002,17 @@ type OrderPage struct {
 // OrderRow defines model for OrderRow.
 type OrderRow struct {
 	// Booked Day and time of the booking
-	Booked   *string    `json:"booked,omitempty"`
-	Brief    BriefState `json:"brief"`
-	Currency string     `json:"currency"`
-	Customer string     `json:"customer"`
-	Line     int64      `json:"line"`
-	Missing  int        `json:"missing"`
-	Number   int64      `json:"number"`
+	Booked    *string    `json:"booked,omitempty"`
+	Brief     BriefState `json:"brief"`
+	Cancelled bool       `json:"cancelled"`
+	Currency  string     `json:"currency"`
+	Customer  string     `json:"customer"`
+
+	// Due Of the order's total, not received yet
+	Due     int   `json:"due"`
+	Line    int64 `json:"line"`
+	Missing int   `json:"missing"`
+	Number  int64 `json:"number"`
 
 	// Open Work items that are not done
 	Open     int       `json:"open"`
@@ -860,6 +1020,28 @@ type OrderRow struct {
 	Promised *string   `json:"promised,omitempty"`
 	Title    string    `json:"title"`
 	Total    int       `json:"total"`
+}
+
+// Pass defines model for Pass.
+type Pass struct {
+	Email *string `json:"email,omitempty"`
+
+	// Group The group's name
+	Group *string `json:"group,omitempty"`
+}
+
+// PassRequest defines model for PassRequest.
+type PassRequest struct {
+	Email string `json:"email"`
+
+	// Invite From a group's sign-up link
+	Invite *string `json:"invite,omitempty"`
+}
+
+// PassToken defines model for PassToken.
+type PassToken struct {
+	Invite *string `json:"invite,omitempty"`
+	Token  string  `json:"token"`
 }
 
 // Payment defines model for Payment.
@@ -933,11 +1115,15 @@ type Problem struct {
 type ProductCard struct {
 	Currency string          `json:"currency"`
 	Hint     ProductCardHint `json:"hint"`
-	Picture  string          `json:"picture"`
-	Price    int             `json:"price"`
-	Slug     string          `json:"slug"`
-	Summary  string          `json:"summary"`
-	Title    string          `json:"title"`
+
+	// Left Pieces, when few are left
+	Left    *int   `json:"left,omitempty"`
+	Picture string `json:"picture"`
+	Price   int    `json:"price"`
+	Slug    string `json:"slug"`
+	SoldOut *bool  `json:"sold_out,omitempty"`
+	Summary string `json:"summary"`
+	Title   string `json:"title"`
 }
 
 // ProductCardHint defines model for ProductCard.Hint.
@@ -945,15 +1131,25 @@ type ProductCardHint string
 
 // ProductPage defines model for ProductPage.
 type ProductPage struct {
-	Currency string `json:"currency"`
+	AddOns   *[]AddOnPage `json:"add_ons,omitempty"`
+	Currency string       `json:"currency"`
 
 	// Description HTML made safe
 	Description string `json:"description"`
 
 	// Digits Of the currency's minor unit
-	Digits    int   `json:"digits"`
-	Edition   int64 `json:"edition"`
-	MostUnits int   `json:"most_units"`
+	Digits  int   `json:"digits"`
+	Edition int64 `json:"edition"`
+
+	// Form It has no price of its own and is an order form for its add-ons
+	Form *bool `json:"form,omitempty"`
+
+	// Hint The price as the front page says it
+	Hint *string `json:"hint,omitempty"`
+
+	// Left Pieces, when few are left
+	Left      *int `json:"left,omitempty"`
+	MostUnits int  `json:"most_units"`
 
 	// Next HTML made safe
 	Next   string `json:"next"`
@@ -964,6 +1160,7 @@ type ProductPage struct {
 	Picture   string         `json:"picture"`
 	Questions []QuestionView `json:"questions"`
 	Slug      string         `json:"slug"`
+	SoldOut   *bool          `json:"sold_out,omitempty"`
 	Summary   string         `json:"summary"`
 	Title     string         `json:"title"`
 }
@@ -975,14 +1172,15 @@ type ProductRow struct {
 	Currency string `json:"currency"`
 
 	// Edition The number of the edition on sale; 0 before the first
-	Edition int    `json:"edition"`
-	Errors  int    `json:"errors"`
-	Id      int64  `json:"id"`
-	Orders  int    `json:"orders"`
-	Picture string `json:"picture"`
-	Price   int    `json:"price"`
-	Slug    string `json:"slug"`
-	Title   string `json:"title"`
+	Edition int         `json:"edition"`
+	Errors  int         `json:"errors"`
+	Id      int64       `json:"id"`
+	Orders  int         `json:"orders"`
+	Picture string      `json:"picture"`
+	Price   int         `json:"price"`
+	Range   *PriceRange `json:"range,omitempty"`
+	Slug    string      `json:"slug"`
+	Title   string      `json:"title"`
 }
 
 // Publishing defines model for Publishing.
@@ -994,6 +1192,9 @@ type Publishing struct {
 type QuestionView struct {
 	// ChoiceHints The same for each choice by its code
 	ChoiceHints map[string]string `json:"choice_hints"`
+
+	// ChoicesLeft Of choices that few are left of; 0 is sold out
+	ChoicesLeft *map[string]int `json:"choices_left,omitempty"`
 
 	// Extra What else the kind's field needs to be drawn
 	Extra *any    `json:"extra,omitempty"`
@@ -1022,6 +1223,36 @@ type ReadyMade struct {
 	Title     string `json:"title"`
 }
 
+// Replay defines model for Replay.
+type Replay struct {
+	Currency string `json:"currency"`
+
+	// Orders How many orders were evaluated
+	Orders int         `json:"orders"`
+	Rows   []ReplayRow `json:"rows"`
+
+	// Same How many come to the same
+	Same int `json:"same"`
+}
+
+// ReplayRow defines model for ReplayRow.
+type ReplayRow struct {
+	Customer string `json:"customer"`
+
+	// Invalid Answers that would no longer be valid
+	Invalid []FieldError `json:"invalid"`
+	Line    int64        `json:"line"`
+	Moved   []MovedLine  `json:"moved"`
+	New     int          `json:"new"`
+	Number  int64        `json:"number"`
+	Old     int          `json:"old"`
+}
+
+// Replaying defines model for Replaying.
+type Replaying struct {
+	Draft *Draft `json:"draft,omitempty"`
+}
+
 // Scope defines model for Scope.
 type Scope = question.Scope
 
@@ -1032,6 +1263,15 @@ type Session struct {
 	Name     string    `json:"name"`
 	Now      time.Time `json:"now"`
 	Zone     string    `json:"zone"`
+}
+
+// Settlement defines model for Settlement.
+type Settlement struct {
+	// Refund Give back what was received
+	Refund bool `json:"refund"`
+
+	// Restock Put pieces back on stock
+	Restock bool `json:"restock"`
 }
 
 // SheetChange defines model for SheetChange.
@@ -1135,6 +1375,64 @@ type StepRow struct {
 	Step         string `json:"step"`
 	Title        string `json:"title"`
 }
+
+// StockChange defines model for StockChange.
+type StockChange struct {
+	// Add So many more, or fewer
+	Add    *int    `json:"add,omitempty"`
+	Closes *bool   `json:"closes,omitempty"`
+	Ids    []int64 `json:"ids"`
+	Low    *int    `json:"low,omitempty"`
+
+	// Set So many are on hand
+	Set *int    `json:"set,omitempty"`
+	Why *string `json:"why,omitempty"`
+}
+
+// StockMove defines model for StockMove.
+type StockMove struct {
+	At    time.Time `json:"at"`
+	By    string    `json:"by"`
+	Delta int       `json:"delta"`
+
+	// Number Of the order
+	Number *int64 `json:"number,omitempty"`
+
+	// Pieces On hand afterwards
+	Pieces int    `json:"pieces"`
+	Why    string `json:"why"`
+}
+
+// StockRow defines model for StockRow.
+type StockRow struct {
+	Choice *string `json:"choice,omitempty"`
+
+	// Closes Sold out, it closes the whole product
+	Closes bool `json:"closes"`
+
+	// Held By checkouts that run
+	Held int   `json:"held"`
+	Id   int64 `json:"id"`
+
+	// Label The question and the choice in words; empty for the product itself
+	Label string `json:"label"`
+	Left  int    `json:"left"`
+
+	// Low From how many on it is low
+	Low int `json:"low"`
+
+	// Pieces On hand
+	Pieces   int           `json:"pieces"`
+	Product  int64         `json:"product"`
+	Question *string       `json:"question,omitempty"`
+	State    StockRowState `json:"state"`
+
+	// Title Of the product
+	Title string `json:"title"`
+}
+
+// StockRowState defines model for StockRow.State.
+type StockRowState string
 
 // Terms defines model for Terms.
 type Terms = charge.Terms
@@ -1359,6 +1657,21 @@ type AddCouponsJSONRequestBody = NewCoupons
 // FillDocketJSONRequestBody defines body for FillDocket for application/json ContentType.
 type FillDocketJSONRequestBody = AnswerChange
 
+// AddGroupJSONRequestBody defines body for AddGroup for application/json ContentType.
+type AddGroupJSONRequestBody = GroupChange
+
+// PutGroupJSONRequestBody defines body for PutGroup for application/json ContentType.
+type PutGroupJSONRequestBody = GroupChange
+
+// DropMembersJSONRequestBody defines body for DropMembers for application/json ContentType.
+type DropMembersJSONRequestBody = Members
+
+// AddMembersJSONRequestBody defines body for AddMembers for application/json ContentType.
+type AddMembersJSONRequestBody = Members
+
+// SettleOrderJSONRequestBody defines body for SettleOrder for application/json ContentType.
+type SettleOrderJSONRequestBody = Settlement
+
 // AddProductJSONRequestBody defines body for AddProduct for application/json ContentType.
 type AddProductJSONRequestBody = NewProduct
 
@@ -1370,6 +1683,9 @@ type TravelDraftJSONRequestBody = Publishing
 
 // PublishDraftJSONRequestBody defines body for PublishDraft for application/json ContentType.
 type PublishDraftJSONRequestBody = Publishing
+
+// ReplayDraftJSONRequestBody defines body for ReplayDraft for application/json ContentType.
+type ReplayDraftJSONRequestBody = Replaying
 
 // TryDraftJSONRequestBody defines body for TryDraft for application/json ContentType.
 type TryDraftJSONRequestBody = Trial
@@ -1385,6 +1701,12 @@ type PutSheetJSONRequestBody = SheetChange
 
 // PublishSheetJSONRequestBody defines body for PublishSheet for application/json ContentType.
 type PublishSheetJSONRequestBody = Publishing
+
+// ChangeStockJSONRequestBody defines body for ChangeStock for application/json ContentType.
+type ChangeStockJSONRequestBody = StockChange
+
+// StartStockJSONRequestBody defines body for StartStock for application/json ContentType.
+type StartStockJSONRequestBody = NewStock
 
 // PutTermsJSONRequestBody defines body for PutTerms for application/json ContentType.
 type PutTermsJSONRequestBody = BusinessTerms
@@ -1404,8 +1726,20 @@ type ConfirmCheckoutJSONRequestBody = Confirmation
 // PayCheckoutJSONRequestBody defines body for PayCheckout for application/json ContentType.
 type PayCheckoutJSONRequestBody = Card
 
+// ConfirmRestJSONRequestBody defines body for ConfirmRest for application/json ContentType.
+type ConfirmRestJSONRequestBody = Confirmation
+
 // PatchAnswersJSONRequestBody defines body for PatchAnswers for application/json ContentType.
 type PatchAnswersJSONRequestBody = AnswerChange
+
+// PayRestJSONRequestBody defines body for PayRest for application/json ContentType.
+type PayRestJSONRequestBody = Card
+
+// AskPassJSONRequestBody defines body for AskPass for application/json ContentType.
+type AskPassJSONRequestBody = PassRequest
+
+// OpenPassJSONRequestBody defines body for OpenPass for application/json ContentType.
+type OpenPassJSONRequestBody = PassToken
 
 // EvaluateProductJSONRequestBody defines body for EvaluateProduct for application/json ContentType.
 type EvaluateProductJSONRequestBody = Answering

@@ -84,8 +84,9 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	f := &filling{store: s, now: now, clock: now}
 	editions := &docket.Editions{}
 	tell := func() time.Time { return f.clock }
-	f.desk = &desk.Desk{Store: s, Editions: editions, Now: tell}
-	f.shop = &shop.Shop{Store: s, Editions: editions, Cards: &standin.CardStandIn{Store: s}, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute}
+	cards := &standin.CardStandIn{Store: s}
+	f.desk = &desk.Desk{Store: s, Editions: editions, Cards: cards, Now: tell}
+	f.shop = &shop.Shop{Store: s, Editions: editions, Cards: cards, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute}
 	if err := f.sheets(ctx); err != nil {
 		return err
 	}

@@ -14,6 +14,7 @@ import (
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/problem"
+	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
 )
@@ -22,6 +23,7 @@ import (
 type Desk struct {
 	Store    *store.Store
 	Editions *docket.Editions
+	Cards    standin.Cards
 	Now      func() time.Time
 	Uploads  upload.Folder
 	Shown    Pictures

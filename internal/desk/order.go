@@ -48,6 +48,7 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter) ([]api.OrderRow, 
 			}
 			v := api.OrderRow{
 				Line: r.ID, Number: r.Number, Title: e.Title, Customer: r.Name, Total: int(r.Slip.Total), Currency: string(r.Currency),
+				Cancelled: r.State == store.OrderCancelled, Due: dueOf(r),
 				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.PaidAt, Open: r.OpenItems,
 			}
 			if r.PromisedAt != nil {
@@ -102,7 +103,19 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		Currency: string(line.Edition.Currency), Edition: edition.Number, Brief: api.BriefState(line.Row.Brief),
 		Answers: appearing(line, question.OnDocket, answers(line, history, files, l)), Slip: line.Row.Slip, History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
 	}
+	v.Money = docket.Money(&line.Order)
 	v.Answered, v.Total = line.Counted()
+	if article := line.Edition.ArticleOf(line.Result.Answers); article != "" {
+		v.Article = &article
+	}
+	if line.Edition.Costed() {
+		cost := int(line.Edition.CostOf(line.Result.Answers, line.Row.Quantity))
+		margin := -cost
+		for _, t := range line.Row.Slip.Taxes {
+			margin += int(t.Net)
+		}
+		v.Cost, v.Margin = &cost, &margin
+	}
 	if day := line.Promised(); day != "" {
 		v.Promised = &day
 		left := line.Business.Hours().DaysUntil(d.Now(), *line.Row.PromisedAt)
@@ -128,7 +141,11 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		if err != nil {
 			return v, err
 		}
-		v.Siblings = append(v.Siblings, api.Sibling{Line: r.ID, Title: e.Title})
+		s := api.Sibling{Line: r.ID, Title: e.Title}
+		v.Siblings = append(v.Siblings, s)
+		if r.Position == line.Row.Parent {
+			v.Parent = &s
+		}
 	}
 	return v, nil
 }
@@ -142,6 +159,12 @@ func filled(line *docket.Line) map[string]json.RawMessage {
 		}
 	}
 	return raw
+}
+
+// dueOf gives what of a listed order was not received yet.
+func dueOf(r store.ListedLine) int {
+	o := store.Order{State: r.State, Total: r.Total, Received: r.Received}
+	return int(o.Open())
 }
 
 // appearing keeps the answers that appear at a place.
@@ -252,6 +275,12 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 			return err
 		}
 		now := d.Now()
+		switch action {
+		case "close", "reopen", "remind":
+			if line.Order.State == store.OrderCancelled {
+				return problem.Say(http.StatusConflict, l, "cancelled", nil)
+			}
+		}
 		switch action {
 		case "close":
 			line.Row.ClosedAt = store.Time(now)

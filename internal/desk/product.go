@@ -50,7 +50,7 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 			return err
 		}
 		for _, p := range products {
-			_, findings := product.Compile(b.Computes(p.Draft).With(p.ID, sheets))
+			e, findings := product.Compile(b.Computes(p.Draft).With(p.ID, sheets))
 			errs := 0
 			for _, f := range findings {
 				if f.Error {
@@ -59,12 +59,18 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 			}
 			rows = append(rows, api.ProductRow{
 				Id: p.ID, Slug: p.Slug, Title: p.Draft.Title, Picture: p.Draft.Picture, Price: int(p.Draft.Price),
-				Currency: string(b.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs,
+				Currency: string(b.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs, Range: priceRange(e),
 			})
 		}
 		return nil
 	})
 	return rows, err
+}
+
+// priceRange shows the span of what one unit can cost.
+func priceRange(e *product.Edition) *api.PriceRange {
+	r := evaluate.RangeOf(e)
+	return &api.PriceRange{Least: int(r.Least), Most: int(r.Most), Exact: r.Exact}
 }
 
 var notSlug = regexp.MustCompile(`[^a-z0-9]+`)
@@ -353,6 +359,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		if view.Findings == nil {
 			view.Findings = []api.Finding{}
 		}
+		view.Range = priceRange(e)
 		if f.Bookings != nil {
 			view.Openings = docket.Openings(e.Booking.Openings(*f.Bookings), zone)
 		}

@@ -79,7 +79,7 @@ func (l *Line) audit(tx *store.Tx) []string {
 	if d := l.Result.Diff; !d.Empty() {
 		what = append(what, fmt.Sprintf("planning again would add %d, change %d and drop %d work items", len(d.Add), len(d.Update), len(d.Drop)))
 	}
-	if b, ok := l.Booked(); ok {
+	if b, ok := l.Booked(); ok && l.Order.State != store.OrderCancelled {
 		row, err := tx.BookingOf(l.Row.ID)
 		if errors.Is(err, store.ErrNotFound) || err == nil && (!row.Sold || !row.StartAt.Equal(b.Start) || row.People != b.People) {
 			what = append(what, "the booking is not the one that was answered")

@@ -79,7 +79,7 @@ func (l *Line) facts(now time.Time) evaluate.Facts {
 	f := evaluate.Facts{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
 		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order),
-		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PaidAt), Briefed: store.When(l.Row.BriefedAt), Existing: existing},
+		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PaidAt), Briefed: store.When(l.Row.BriefedAt), Existing: existing, Cancelled: l.Order.State == store.OrderCancelled},
 	}
 	if l.Order.Number != nil {
 		f.Order = itoa(*l.Order.Number)
@@ -179,7 +179,11 @@ func (l *Line) brief() string {
 // promise gives the day by which the order is handed over: when the last of
 // its work is due. It is not known while a due time is not.
 func (l *Line) promise() {
-	if l.Row.OpenItems == 0 && l.Row.PromisedAt != nil {
+	if l.Order.State != store.OrderCancelled && l.Row.OpenItems == 0 && l.Row.PromisedAt != nil {
+		return
+	}
+	if l.Order.State == store.OrderCancelled {
+		l.Row.PromisedAt = nil
 		return
 	}
 	var last time.Time

@@ -1,6 +1,7 @@
 package docket
 
 import (
+	"ruvo/api"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
@@ -32,4 +33,21 @@ func SlipOf(o *store.Order, rounding money.Rounding, lines []charge.OrderLine) c
 func Ordered(o *store.Order) calendar.Day {
 	day, _ := calendar.ParseDay(o.PricedOn)
 	return day
+}
+
+// Money shows what of an order was received, given back, is held and open.
+func Money(o *store.Order) api.OrderMoney {
+	m := api.OrderMoney{
+		Slip: o.Slip, Received: int(o.Received), Refunded: int(o.Refunded), Held: int(o.Held), Open: int(o.Open()), State: api.OrderMoneyStatePaid,
+	}
+	if o.State == store.OrderCancelled {
+		m.State = api.OrderMoneyStateCancelled
+	}
+	if o.Buyer.Business {
+		m.Buyer = &o.Buyer
+	}
+	if o.Group != "" {
+		m.Group = &o.Group
+	}
+	return m
 }

@@ -48,7 +48,7 @@ func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutReq
 			return err
 		}
 		if o.ID == 0 || o.State == store.OrderOpen {
-			if o, err = s.prepare(tx, b, o, hash(name), req, l); err != nil {
+			if o, err = s.prepare(ctx, tx, b, o, hash(name), req, l); err != nil {
 				return err
 			}
 		}
@@ -58,7 +58,7 @@ func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutReq
 	return view, err
 }
 
-func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout string, req api.CheckoutRequest, l words.Language) (store.Order, error) {
+func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o store.Order, checkout string, req api.CheckoutRequest, l words.Language) (store.Order, error) {
 	now := s.Now()
 	wrong := person(req, l)
 	if len(req.Lines) == 0 {
@@ -70,6 +70,11 @@ func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout s
 	if len(wrong) == 0 { // a row is needed before its lines can hold places
 		o.Checkout, o.Name, o.Email, o.Language = checkout, strings.TrimSpace(req.Name), question.MailAddress(req.Email), string(l)
 		o.State, o.HeldUntil = store.OrderOpen, nil
+		group, err := groupOf(ctx, tx)
+		if err != nil {
+			return o, err
+		}
+		o.Group = group
 		if o.ID == 0 {
 			o.CreatedAt = now.UTC()
 		}
@@ -86,15 +91,17 @@ func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout s
 	wide := map[question.Key]json.RawMessage{}
 	lines := make([]charge.OrderLine, 0, len(req.Lines))
 	rounding := b.Rounding
+	evs := make([]*evaluated, len(req.Lines))
 	for i, line := range req.Lines {
-		ev, faults, err := s.prepareLine(tx, b, &o, i, line, wide, len(wrong) == 0, l)
+		ev, faults, err := s.prepareLine(ctx, tx, b, &o, i, line, wide, len(wrong) == 0, l)
 		if err != nil {
 			return o, err
 		}
 		wrong = append(wrong, faults...)
-		if ev == nil {
+		if evs[i] = ev; ev == nil {
 			continue
 		}
+		wrong = append(wrong, problem.Fields(l, fmt.Sprintf("lines.%d.", i), parents(req.Lines, evs, i))...)
 		if len(lines) > 0 && ev.edition.Currency != lines[0].Slip.Currency {
 			wrong = append(wrong, problem.Field(l, fmt.Sprintf("lines.%d.product", i), "currency", words.Params{"currency": string(lines[0].Slip.Currency)}))
 		}
@@ -119,9 +126,9 @@ func (s *Shop) prepare(tx *store.Tx, b store.Business, o store.Order, checkout s
 	return o, tx.SaveOrder(&o)
 }
 
-func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide map[question.Key]json.RawMessage, keep bool, l words.Language) (*evaluated, []api.FieldError, error) {
+func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide map[question.Key]json.RawMessage, keep bool, l words.Language) (*evaluated, []api.FieldError, error) {
 	prefix := fmt.Sprintf("lines.%d.", i)
-	ev, err := s.evaluate(tx, b, line.Product, answering(line), l, o.ID)
+	ev, err := s.evaluate(ctx, tx, b, line.Product, answering(line), l, o.ID)
 	if unsold(err) {
 		return nil, []api.FieldError{problem.Field(l, prefix+"product", "not_sold", nil)}, nil
 	}
@@ -152,6 +159,14 @@ func (s *Shop) prepareLine(tx *store.Tx, b store.Business, o *store.Order, i int
 	}
 	if err := tx.BindUploads(o.ID, docket.FileIDs(ev.answers)); err != nil {
 		return ev, nil, err
+	}
+	short, err := docket.HoldStock(tx, &row, &ev.result, s.Now(), s.Now().Add(s.Hold))
+	if err != nil || len(short) > 0 {
+		return ev, problem.Fields(l, prefix, short), err
+	}
+	if ev.facts.Stock != nil {
+		until := s.Now().Add(s.Hold).UTC()
+		o.HeldUntil = &until
 	}
 	return ev, nil, s.hold(tx, o, row, ev)
 }
@@ -218,6 +233,9 @@ func (s *Shop) regain(tx *store.Tx, o *store.Order, l words.Language) error {
 	now := s.Now()
 	until := now.Add(s.Hold).UTC()
 	for i, row := range lines {
+		if err := s.regainStock(tx, b, o, i, row, until, l); err != nil {
+			return err
+		}
 		held, err := tx.BookingOf(row.ID)
 		if errors.Is(err, store.ErrNotFound) {
 			continue
@@ -249,6 +267,28 @@ func (s *Shop) regain(tx *store.Tx, o *store.Order, l words.Language) error {
 		return err
 	}
 	return tx.SaveOrder(o)
+}
+
+// regainStock makes sure that a line's pieces are its own for long enough to
+// pay.
+func (s *Shop) regainStock(tx *store.Tx, b store.Business, o *store.Order, i int, row store.OrderLine, until time.Time, l words.Language) error {
+	holds, err := tx.HoldsOf(row.ID)
+	if err != nil || len(holds) == 0 {
+		return err
+	}
+	line, err := docket.Open(tx, s.Editions, b, *o, row, s.Now())
+	if err != nil {
+		return err
+	}
+	short, err := docket.HoldStock(tx, &row, &line.Result, s.Now(), until)
+	if err != nil {
+		return err
+	}
+	if len(short) > 0 {
+		return problem.Invalid(l, problem.Fields(l, fmt.Sprintf("lines.%d.", i), short))
+	}
+	o.HeldUntil = &until
+	return nil
 }
 
 // regainCoupons makes sure that an order may still use its coupons.

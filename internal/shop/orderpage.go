@@ -53,7 +53,7 @@ func (s *Shop) page(tx *store.Tx, o store.Order) (api.OrderPage, error) {
 		return api.OrderPage{}, err
 	}
 	page := api.OrderPage{
-		Business: b.Name, Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PaidAt, Slip: o.Slip, Lines: []api.OrderLine{},
+		Business: b.Name, Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PaidAt, Slip: o.Slip, Lines: []api.OrderLine{}, Money: docket.Money(&o),
 	}
 	rows, err := tx.Lines(o.ID)
 	if err != nil {

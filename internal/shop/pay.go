@@ -72,7 +72,7 @@ func (s *Shop) free(ctx context.Context, name string, l words.Language) (*api.Pa
 	var done *api.Payment
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
 		o, paid, err := s.checkout(tx, name, l)
-		if err != nil || paid != nil || o.Total != 0 {
+		if err != nil || paid != nil || o.Slip.Now()+o.Slip.Held != 0 {
 			done = paid
 			return err
 		}
@@ -157,7 +157,7 @@ func (s *Shop) attempt(tx *store.Tx, o *store.Order, attempt string, card api.Ca
 		}
 	}
 	number := standin.Digits(card.Number)
-	p = store.Payment{OrderID: o.ID, Attempt: attempt, State: "pending", Amount: o.Total, Last4: number[len(number)-4:], CreatedAt: s.Now().UTC()}
+	p = store.Payment{OrderID: o.ID, Attempt: attempt, State: "pending", Amount: o.Slip.Now() + o.Slip.Held, Last4: number[len(number)-4:], CreatedAt: s.Now().UTC()}
 	return p, tx.SavePayment(&p)
 }
 
@@ -209,6 +209,10 @@ func (s *Shop) record(ctx context.Context, p store.Payment, receipt standin.Rece
 		if p, err = tx.PaymentByAttempt(p.Attempt); err != nil {
 			return err
 		}
+		if p.Purpose == store.PayRest {
+			view, err = s.recordRest(tx, &o, p, receipt, l)
+			return err
+		}
 		if o.State == store.OrderPaid { // the same attempt, recorded a moment ago
 			view, err = s.paid(tx, &o)
 			return err
@@ -249,6 +253,7 @@ func (s *Shop) complete(tx *store.Tx, o *store.Order) error {
 		return err
 	}
 	o.Number, o.State, o.PaidAt, o.HeldUntil = &number, store.OrderPaid, store.Time(now), nil
+	o.Received, o.Held = o.Slip.Now(), o.Slip.Held
 	if err := tx.SaveOrder(o); err != nil {
 		return err
 	}
@@ -259,6 +264,9 @@ func (s *Shop) complete(tx *store.Tx, o *store.Order) error {
 	var lines []*docket.Line
 	for _, row := range rows {
 		row.Paid = true
+		if err := docket.TakeStock(tx, &row, o.Name, now); err != nil {
+			return err
+		}
 		held, err := tx.BookingOf(row.ID)
 		if err == nil {
 			held.Sold, held.HeldUntil = true, nil

@@ -14,7 +14,6 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
-	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -47,6 +46,10 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 			return err
 		}
 		front.Business, front.Tagline, front.Zone = b.Name, &b.Tagline, b.Zone
+		group, err := groupOf(ctx, tx)
+		if err != nil {
+			return err
+		}
 		products, err := tx.Products()
 		if err != nil {
 			return err
@@ -59,50 +62,30 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 			if err != nil {
 				return err
 			}
-			front.Products = append(front.Products, card(p.Slug, e))
+			if e.AddOnOnly || len(e.Groups) > 0 && !slices.Contains(e.Groups, group) {
+				continue
+			}
+			c := card(p.Slug, e)
+			var page api.ProductPage
+			if err := s.left(tx, b, p.ID, &page); err != nil {
+				return err
+			}
+			c.SoldOut, c.Left = page.SoldOut, page.Left
+			front.Products = append(front.Products, c)
 		}
 		return nil
 	})
 	return front, err
 }
 
-// card says of the price no more than is sure: that it is fixed, that it
-// begins there, or that the customer decides.
 func card(slug string, e *product.Edition) api.ProductCard {
-	c := api.ProductCard{
-		Slug: slug, Title: e.Title, Summary: e.Summary, Picture: e.Picture,
-		Currency: string(e.Currency), Price: int(e.Price), Hint: api.Fixed,
-	}
-	for _, ch := range e.Pricing.Charges {
-		switch {
-		case ch.Effect == charge.Sets && ch.Rate.Answered:
-			c.Hint = api.Decided
-			return c
-		case ch.Effect == charge.Sets && (c.Hint == api.Fixed || *ch.Rate.Amount < money.Amount(c.Price)):
-			c.Price = int(*ch.Rate.Amount)
-		}
-		c.Hint = api.From
-	}
-	if e.Price == 0 && e.Booking != nil {
-		c.Price = int(leastBooking(e))
-	}
+	c := api.ProductCard{Slug: slug, Title: e.Title, Summary: e.Summary, Picture: e.Picture, Currency: string(e.Currency)}
+	c.Price, c.Hint = priceHint(e)
 	return c
 }
 
-// leastBooking prices the smallest booking of a product that costs nothing
-// but what its people cost.
-func leastBooking(e *product.Edition) money.Amount {
-	k, ok := e.BookingKey()
-	if !ok {
-		return e.Price
-	}
-	least, _ := e.Booking.People()
-	slip := e.Pricing.Make(charge.Input{Answers: question.Answers{k: question.Booking{People: least, Start: time.Unix(1, 0)}}, Quantity: 1, Language: words.English})
-	return slip.Total
-}
-
 // onSale finds the edition of a product that is on sale.
-func (s *Shop) onSale(tx *store.Tx, slug string, l words.Language) (store.Product, *product.Edition, error) {
+func (s *Shop) onSale(ctx context.Context, tx *store.Tx, slug string, l words.Language) (store.Product, *product.Edition, error) {
 	p, err := tx.OnSale(slug)
 	if errors.Is(err, store.ErrNotFound) || err == nil && p.EditionID == nil {
 		return p, nil, problem.NotFound(l, "no_product")
@@ -111,6 +94,13 @@ func (s *Shop) onSale(tx *store.Tx, slug string, l words.Language) (store.Produc
 		return p, nil, err
 	}
 	e, err := s.Editions.Get(tx, *p.EditionID)
+	if err != nil || len(e.Groups) == 0 {
+		return p, e, err
+	}
+	group, err := groupOf(ctx, tx)
+	if err == nil && !slices.Contains(e.Groups, group) {
+		err = problem.NotFound(l, "no_product")
+	}
 	return p, e, err
 }
 
@@ -118,10 +108,22 @@ func (s *Shop) onSale(tx *store.Tx, slug string, l words.Language) (store.Produc
 func (s *Shop) Product(ctx context.Context, slug string, l words.Language) (api.ProductPage, error) {
 	var page api.ProductPage
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
-		p, e, err := s.onSale(tx, slug, l)
-		if err == nil {
-			page = docket.Page(slug, *p.EditionID, e, question.Paying, l)
+		p, e, err := s.onSale(ctx, tx, slug, l)
+		if err != nil {
+			return err
 		}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		page = docket.Page(slug, *p.EditionID, e, question.Paying, l)
+		form := orderForm(e)
+		page.Form = &form
+		if err := s.left(tx, b, p.ID, &page); err != nil {
+			return err
+		}
+		addOns, err := s.addOns(ctx, tx, b, e, l)
+		page.AddOns = &addOns
 		return err
 	})
 	return page, err
@@ -131,7 +133,7 @@ func (s *Shop) Product(ctx context.Context, slug string, l words.Language) (api.
 func (s *Shop) Openings(ctx context.Context, slug string, l words.Language) ([]api.Opening, error) {
 	openings := []api.Opening{}
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
-		p, e, err := s.onSale(tx, slug, l)
+		p, e, err := s.onSale(ctx, tx, slug, l)
 		if err != nil {
 			return err
 		}
@@ -166,14 +168,20 @@ func (ev *evaluated) priced(line api.BasketLine) charge.OrderLine {
 // evaluate evaluates answers that came from a browser. Bookings are
 // checked against all that is taken, by other lines of the same order too;
 // files against what other orders than the given one have.
-func (s *Shop) evaluate(tx *store.Tx, b store.Business, slug string, a api.Answering, l words.Language, order int64) (*evaluated, error) {
-	p, e, err := s.onSale(tx, slug, l)
+func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slug string, a api.Answering, l words.Language, order int64) (*evaluated, error) {
+	p, e, err := s.onSale(ctx, tx, slug, l)
 	if err != nil {
 		return nil, err
 	}
 	ev := s.decoded(b, p, e, a, l)
 	ev.facts.Files = files(tx, order)
 	if ev.facts.Bookings, err = s.query(tx, ev); err != nil {
+		return nil, err
+	}
+	if ev.facts.Stock, _, err = docket.Shelf(tx, p.ID, 0, ev.facts.Now); err != nil {
+		return nil, err
+	}
+	if ev.facts.Group, err = groupOf(ctx, tx); err != nil {
 		return nil, err
 	}
 	ev.result = evaluate.Evaluate(e, ev.answers, ev.facts)
@@ -229,7 +237,7 @@ func (s *Shop) Evaluate(ctx context.Context, slug string, a api.Answering, l wor
 			if err != nil {
 				return err
 			}
-			ev, err = s.evaluate(tx, b, slug, a, l, 0)
+			ev, err = s.evaluate(ctx, tx, b, slug, a, l, 0)
 			return err
 		})
 	}
@@ -240,7 +248,7 @@ func (s *Shop) Evaluate(ctx context.Context, slug string, a api.Answering, l wor
 }
 
 // atOnce evaluates what needs nothing of the database, as most of what is typed
-// does not: no places that others take and no files. It gives nothing when it
+// does not: no places and pieces that others take, no group, and no files. It gives nothing when it
 // cannot.
 func (s *Shop) atOnce(ctx context.Context, slug string, a api.Answering, l words.Language) (*evaluated, error) {
 	c, err := s.Store.Catalogue(ctx)
@@ -248,11 +256,11 @@ func (s *Shop) atOnce(ctx context.Context, slug string, a api.Answering, l words
 		return nil, err
 	}
 	p, ok := c.Product(slug)
-	if !ok || p.EditionID == nil {
+	if !ok || p.EditionID == nil || c.Stocked(p.ID) || customer(ctx) != "" {
 		return nil, nil
 	}
 	e, ok := s.Editions.Kept(*p.EditionID)
-	if !ok {
+	if !ok || len(e.Groups) > 0 {
 		return nil, nil
 	}
 	ev := s.decoded(c.Business, p, e, a, l)
@@ -281,28 +289,40 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 		if err != nil {
 			return err
 		}
+		upto := question.Paying
+		if deref(basket.Choosing) {
+			upto = question.Choosing
+		}
+		evs := make([]*evaluated, len(basket.Lines))
+		for i, line := range basket.Lines {
+			if evs[i], err = s.evaluate(ctx, tx, b, line.Product, answering(line), l, 0); err != nil && !unsold(err) {
+				return err
+			}
+		}
 		var lines []charge.OrderLine
 		rounding := b.Rounding
-		for _, line := range basket.Lines {
-			v := api.BasketLineView{Product: line.Product, Sold: true}
-			ev, err := s.evaluate(tx, b, line.Product, answering(line), l, 0)
-			if unsold(err) {
-				v.Sold, view.Ready = false, false
+		for i, line := range basket.Lines {
+			v := api.BasketLineView{Product: line.Product, Sold: evs[i] != nil}
+			ev := evs[i]
+			if ev == nil {
+				view.Ready = false
 				view.Lines = append(view.Lines, v)
 				continue
 			}
-			if err != nil {
-				return err
-			}
 			page := docket.Page(line.Product, *ev.product.EditionID, ev.edition, question.Paying, l)
-			e := docket.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Paying)
+			ev.result.Faults = append(ev.result.Faults, parents(basket.Lines, evs, i)...)
+			e := docket.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, upto)
 			v.Page, v.Evaluation = &page, &e
 			v.Newer = line.Edition != nil && *line.Edition != *ev.product.EditionID
 			view.Ready = view.Ready && e.Ready
 			view.Lines = append(view.Lines, v)
 			lines, rounding = append(lines, ev.priced(line)), ev.edition.Rounding
 		}
-		t, err := s.total(tx, b, &store.Order{}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
+		group, err := groupOf(ctx, tx)
+		if err != nil {
+			return err
+		}
+		t, err := s.total(tx, b, &store.Order{Group: group}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
 		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip, t.coupons, t.wrong, t.asking
 		return err
 	})

@@ -32,6 +32,9 @@ type Cards interface {
 	Charge(ctx context.Context, attempt string, amount money.Amount, number string) (Receipt, error)
 	// Confirm tells the bank whether the customer approves.
 	Confirm(ctx context.Context, attempt string, approve bool) (Receipt, error)
+	// Refund gives back an amount of a payment. Repeated under its name it
+	// changes nothing.
+	Refund(ctx context.Context, name string, amount money.Amount) error
 	// Ask gives the answer to an attempt; ErrNoAttempt when it never arrived.
 	Ask(ctx context.Context, attempt string) (Receipt, error)
 }
@@ -91,6 +94,13 @@ func (c *CardStandIn) Confirm(ctx context.Context, attempt string, approve bool)
 		err = ErrNoAttempt
 	}
 	return receipt(row), err
+}
+
+// Refund implements Cards.
+func (c *CardStandIn) Refund(ctx context.Context, name string, amount money.Amount) error {
+	return c.Store.Write(ctx, func(tx *store.Tx) error {
+		return tx.SaveCardCharge(&store.CardCharge{Attempt: name, Amount: -amount, Outcome: string(Paid)})
+	})
 }
 
 // Ask implements Cards.

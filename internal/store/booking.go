@@ -48,6 +48,11 @@ func (tx *Tx) BookingsOf(lines []int64) (map[int64]Booking, error) {
 	return m, err
 }
 
+// FreePlace gives the place of an order line free.
+func (tx *Tx) FreePlace(line int64) error {
+	return tx.db.Where("line_id = ?", line).Delete(&Booking{}).Error
+}
+
 // SoldBookings lists the bookings that begin in a stretch of time, in order.
 func (tx *Tx) SoldBookings(from, to time.Time) ([]Booking, error) {
 	return list[Booking](tx, "start_at, id", "sold AND start_at >= ? AND start_at < ?", from.UTC(), to.UTC())

@@ -5,12 +5,16 @@ import (
 	"sync/atomic"
 )
 
-// A Catalogue is what every page of the shop begins from: the business and the
-// products without their drafts. It is shared and must not be changed.
+// A Catalogue is what every page of the shop begins from: the business, the
+// products without their drafts, and which of them are counted. It is shared and must not be changed.
 type Catalogue struct {
 	Business Business
 	products map[string]Product
+	stocked  map[int64]bool
 }
+
+// Stocked says whether anything of a product is counted.
+func (c *Catalogue) Stocked(product int64) bool { return c.stocked[product] }
 
 // Product finds a product by the name in its address.
 func (c *Catalogue) Product(slug string) (Product, bool) {
@@ -36,7 +40,7 @@ func (s *Store) Catalogue(ctx context.Context) (*Catalogue, error) {
 	if kept := s.catalogues.kept.Load(); kept != nil && kept.changes == changes {
 		return &kept.Catalogue, nil
 	}
-	c := keptCatalogue{changes: changes, Catalogue: Catalogue{products: map[string]Product{}}}
+	c := keptCatalogue{changes: changes, Catalogue: Catalogue{products: map[string]Product{}, stocked: map[int64]bool{}}}
 	err := s.Read(ctx, func(tx *Tx) (err error) {
 		if c.Business, err = tx.Business(); err != nil {
 			return err
@@ -45,6 +49,13 @@ func (s *Store) Catalogue(ctx context.Context) (*Catalogue, error) {
 		err = tx.db.Omit("draft").Find(&rows).Error
 		for _, p := range rows {
 			c.products[p.Slug] = p
+		}
+		if err != nil {
+			return err
+		}
+		stocks, err := tx.Stocks()
+		for _, st := range stocks {
+			c.stocked[st.ProductID] = true
 		}
 		return err
 	})

@@ -26,11 +26,14 @@ type ListedLine struct {
 	Email    string
 	Currency money.Currency
 	PaidAt   time.Time
+	State    string
+	Total    money.Amount
+	Received money.Amount
 }
 
 // ListLines lists the lines of paid orders, the newest first.
 func (tx *Tx) ListLines(f LineFilter) ([]ListedLine, error) {
-	q := tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.paid_at").
+	q := tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.paid_at, o.state, o.total, o.received").
 		Joins("JOIN orders o ON o.id = l.order_id").Where("l.paid")
 	if f.Product != 0 {
 		q = q.Where("l.product_id = ?", f.Product)

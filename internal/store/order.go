@@ -49,6 +49,15 @@ type Order struct {
 	CancelledAt *time.Time
 }
 
+// Open gives what of its total was not received yet; nothing of an order that
+// was cancelled.
+func (o *Order) Open() money.Amount {
+	if o.State != OrderPaid {
+		return 0
+	}
+	return max(o.Total-o.Received, 0)
+}
+
 // A Buyer is what a business tells of itself for the invoice.
 type Buyer struct {
 	Business bool   `json:"business,omitempty"`
@@ -112,6 +121,11 @@ func (tx *Tx) OrderByID(id int64) (Order, error) { return first[Order](tx, "id =
 
 // SaveOrder adds or updates an order.
 func (tx *Tx) SaveOrder(o *Order) error { return tx.db.Save(o).Error }
+
+// OrderByNumber finds an order that was paid.
+func (tx *Tx) OrderByNumber(number int64) (Order, error) {
+	return first[Order](tx, "number = ?", number)
+}
 
 // NextNumber gives the number for the next order that is paid.
 func (tx *Tx) NextNumber() (int64, error) {

@@ -16,7 +16,14 @@ type Payment struct {
 	Last4     string
 	Reason    string
 	CreatedAt time.Time
+	Purpose   string // PayOrder or PayRest
 }
+
+// What a payment is for.
+const (
+	PayOrder = ""     // what is due when ordering, with what is held
+	PayRest  = "rest" // what is due later
+)
 
 // PaymentByAttempt finds an attempt to pay.
 func (tx *Tx) PaymentByAttempt(attempt string) (Payment, error) {

@@ -47,11 +47,32 @@ type ServerInterface interface {
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string) error
 
+	// (GET /api/desk/groups)
+	GetGroups(ctx *echo.Context) error
+
+	// (POST /api/desk/groups)
+	AddGroup(ctx *echo.Context) error
+
+	// (DELETE /api/desk/groups/{id})
+	DropGroup(ctx *echo.Context, id int64) error
+
+	// (PUT /api/desk/groups/{id})
+	PutGroup(ctx *echo.Context, id int64) error
+
+	// (DELETE /api/desk/groups/{id}/members)
+	DropMembers(ctx *echo.Context, id int64) error
+
+	// (POST /api/desk/groups/{id}/members)
+	AddMembers(ctx *echo.Context, id int64) error
+
 	// (GET /api/desk/orders)
 	GetOrders(ctx *echo.Context, params GetOrdersParams) error
 	// ExportOrders Order lines with their answers, a column each, RFC 4180
 	// (GET /api/desk/orders.csv)
 	ExportOrders(ctx *echo.Context, params ExportOrdersParams) error
+	// SettleOrder Cancels an order, gives its deposit back, or notes that the rest came in
+	// (POST /api/desk/orders/{number}/{action})
+	SettleOrder(ctx *echo.Context, number int64, action string) error
 
 	// (GET /api/desk/outbox)
 	GetOutbox(ctx *echo.Context) error
@@ -91,6 +112,9 @@ type ServerInterface interface {
 	// PublishDraft Makes the draft the next edition
 	// (POST /api/desk/products/{id}/publish)
 	PublishDraft(ctx *echo.Context, id IDParam) error
+
+	// (POST /api/desk/products/{id}/replay)
+	ReplayDraft(ctx *echo.Context, id int64) error
 	// TryDraft Evaluates answers to a draft that need not be kept
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx *echo.Context, id IDParam) error
@@ -127,6 +151,21 @@ type ServerInterface interface {
 
 	// (GET /api/desk/steps)
 	GetSteps(ctx *echo.Context) error
+
+	// (GET /api/desk/stock)
+	GetStock(ctx *echo.Context) error
+	// ChangeStock Changes several at once
+	// (PATCH /api/desk/stock)
+	ChangeStock(ctx *echo.Context) error
+	// StartStock Begins to count a product or a choice
+	// (POST /api/desk/stock)
+	StartStock(ctx *echo.Context) error
+	// DropStock Stops counting
+	// (DELETE /api/desk/stock/{id})
+	DropStock(ctx *echo.Context, id int64) error
+
+	// (GET /api/desk/stock/{id}/changes)
+	GetStockChanges(ctx *echo.Context, id int64) error
 	// GetTerms How the business computes, and its rules for whole orders
 	// (GET /api/desk/terms)
 	GetTerms(ctx *echo.Context) error
@@ -166,12 +205,30 @@ type ServerInterface interface {
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx *echo.Context, link LinkParam) error
+
+	// (POST /api/shop/orders/{link}/confirm)
+	ConfirmRest(ctx *echo.Context, link LinkParam) error
 	// GetKnown What is kept of the person who has the private link, to be offered at their next order
 	// (GET /api/shop/orders/{link}/known)
 	GetKnown(ctx *echo.Context, link LinkParam) error
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
+	// PayRest Pays what of the order is still open
+	// (POST /api/shop/orders/{link}/pay)
+	PayRest(ctx *echo.Context, link LinkParam) error
+
+	// (DELETE /api/shop/pass)
+	DropPass(ctx *echo.Context) error
+
+	// (GET /api/shop/pass)
+	GetPass(ctx *echo.Context) error
+	// AskPass Sends a link that opens the prices of the customer's group
+	// (POST /api/shop/pass)
+	AskPass(ctx *echo.Context) error
+
+	// (POST /api/shop/pass/open)
+	OpenPass(ctx *echo.Context) error
 	// GetShopProduct A product's page
 	// (GET /api/shop/products/{slug})
 	GetShopProduct(ctx *echo.Context, slug SlugParam) error
@@ -362,6 +419,88 @@ func (w *ServerInterfaceWrapper) ActOnDocket(ctx *echo.Context) error {
 	return err
 }
 
+// GetGroups converts echo context to params.
+func (w *ServerInterfaceWrapper) GetGroups(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetGroups(ctx)
+	return err
+}
+
+// AddGroup converts echo context to params.
+func (w *ServerInterfaceWrapper) AddGroup(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddGroup(ctx)
+	return err
+}
+
+// DropGroup converts echo context to params.
+func (w *ServerInterfaceWrapper) DropGroup(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropGroup(ctx, id)
+	return err
+}
+
+// PutGroup converts echo context to params.
+func (w *ServerInterfaceWrapper) PutGroup(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutGroup(ctx, id)
+	return err
+}
+
+// DropMembers converts echo context to params.
+func (w *ServerInterfaceWrapper) DropMembers(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropMembers(ctx, id)
+	return err
+}
+
+// AddMembers converts echo context to params.
+func (w *ServerInterfaceWrapper) AddMembers(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddMembers(ctx, id)
+	return err
+}
+
 // GetOrders converts echo context to params.
 func (w *ServerInterfaceWrapper) GetOrders(ctx *echo.Context) error {
 	var err error
@@ -444,6 +583,30 @@ func (w *ServerInterfaceWrapper) ExportOrders(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportOrders(ctx, params)
+	return err
+}
+
+// SettleOrder converts echo context to params.
+func (w *ServerInterfaceWrapper) SettleOrder(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "number" -------------
+	var number int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", ctx.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter number: %s", err))
+	}
+
+	// ------------- Path parameter "action" -------------
+	var action string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "action", ctx.Param("action"), &action, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter action: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SettleOrder(ctx, number, action)
 	return err
 }
 
@@ -653,6 +816,22 @@ func (w *ServerInterfaceWrapper) PublishDraft(ctx *echo.Context) error {
 	return err
 }
 
+// ReplayDraft converts echo context to params.
+func (w *ServerInterfaceWrapper) ReplayDraft(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReplayDraft(ctx, id)
+	return err
+}
+
 // TryDraft converts echo context to params.
 func (w *ServerInterfaceWrapper) TryDraft(ctx *echo.Context) error {
 	var err error
@@ -793,6 +972,65 @@ func (w *ServerInterfaceWrapper) GetSteps(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetSteps(ctx)
+	return err
+}
+
+// GetStock converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStock(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStock(ctx)
+	return err
+}
+
+// ChangeStock converts echo context to params.
+func (w *ServerInterfaceWrapper) ChangeStock(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ChangeStock(ctx)
+	return err
+}
+
+// StartStock converts echo context to params.
+func (w *ServerInterfaceWrapper) StartStock(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.StartStock(ctx)
+	return err
+}
+
+// DropStock converts echo context to params.
+func (w *ServerInterfaceWrapper) DropStock(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropStock(ctx, id)
+	return err
+}
+
+// GetStockChanges converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStockChanges(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStockChanges(ctx, id)
 	return err
 }
 
@@ -978,6 +1216,22 @@ func (w *ServerInterfaceWrapper) GetOrderPage(ctx *echo.Context) error {
 	return err
 }
 
+// ConfirmRest converts echo context to params.
+func (w *ServerInterfaceWrapper) ConfirmRest(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ConfirmRest(ctx, link)
+	return err
+}
+
 // GetKnown converts echo context to params.
 func (w *ServerInterfaceWrapper) GetKnown(ctx *echo.Context) error {
 	var err error
@@ -1015,6 +1269,58 @@ func (w *ServerInterfaceWrapper) PatchAnswers(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PatchAnswers(ctx, link, line)
+	return err
+}
+
+// PayRest converts echo context to params.
+func (w *ServerInterfaceWrapper) PayRest(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PayRest(ctx, link)
+	return err
+}
+
+// DropPass converts echo context to params.
+func (w *ServerInterfaceWrapper) DropPass(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropPass(ctx)
+	return err
+}
+
+// GetPass converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPass(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPass(ctx)
+	return err
+}
+
+// AskPass converts echo context to params.
+func (w *ServerInterfaceWrapper) AskPass(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AskPass(ctx)
+	return err
+}
+
+// OpenPass converts echo context to params.
+func (w *ServerInterfaceWrapper) OpenPass(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.OpenPass(ctx)
 	return err
 }
 
@@ -1227,6 +1533,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/pay", wrapper.PayCheckout, options.OperationMiddlewares["payCheckout"]...)
 	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/confirm", wrapper.ConfirmCheckout, options.OperationMiddlewares["confirmCheckout"]...)
 	router.GET(options.BaseURL+"/api/shop/orders/:link", wrapper.GetOrderPage, options.OperationMiddlewares["getOrderPage"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/pay", wrapper.PayRest, options.OperationMiddlewares["payRest"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/confirm", wrapper.ConfirmRest, options.OperationMiddlewares["confirmRest"]...)
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
 	router.DELETE(options.BaseURL+"/api/desk/session", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
 	router.GET(options.BaseURL+"/api/desk/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
@@ -1266,6 +1574,23 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
+	router.POST(options.BaseURL+"/api/desk/orders/:number/:action", wrapper.SettleOrder, options.OperationMiddlewares["settleOrder"]...)
+	router.GET(options.BaseURL+"/api/desk/stock", wrapper.GetStock, options.OperationMiddlewares["getStock"]...)
+	router.PATCH(options.BaseURL+"/api/desk/stock", wrapper.ChangeStock, options.OperationMiddlewares["changeStock"]...)
+	router.POST(options.BaseURL+"/api/desk/stock", wrapper.StartStock, options.OperationMiddlewares["startStock"]...)
+	router.DELETE(options.BaseURL+"/api/desk/stock/:id", wrapper.DropStock, options.OperationMiddlewares["dropStock"]...)
+	router.GET(options.BaseURL+"/api/desk/stock/:id/changes", wrapper.GetStockChanges, options.OperationMiddlewares["getStockChanges"]...)
+	router.GET(options.BaseURL+"/api/desk/groups", wrapper.GetGroups, options.OperationMiddlewares["getGroups"]...)
+	router.POST(options.BaseURL+"/api/desk/groups", wrapper.AddGroup, options.OperationMiddlewares["addGroup"]...)
+	router.DELETE(options.BaseURL+"/api/desk/groups/:id", wrapper.DropGroup, options.OperationMiddlewares["dropGroup"]...)
+	router.PUT(options.BaseURL+"/api/desk/groups/:id", wrapper.PutGroup, options.OperationMiddlewares["putGroup"]...)
+	router.DELETE(options.BaseURL+"/api/desk/groups/:id/members", wrapper.DropMembers, options.OperationMiddlewares["dropMembers"]...)
+	router.POST(options.BaseURL+"/api/desk/groups/:id/members", wrapper.AddMembers, options.OperationMiddlewares["addMembers"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/replay", wrapper.ReplayDraft, options.OperationMiddlewares["replayDraft"]...)
+	router.DELETE(options.BaseURL+"/api/shop/pass", wrapper.DropPass, options.OperationMiddlewares["dropPass"]...)
+	router.GET(options.BaseURL+"/api/shop/pass", wrapper.GetPass, options.OperationMiddlewares["getPass"]...)
+	router.POST(options.BaseURL+"/api/shop/pass", wrapper.AskPass, options.OperationMiddlewares["askPass"]...)
+	router.POST(options.BaseURL+"/api/shop/pass/open", wrapper.OpenPass, options.OperationMiddlewares["openPass"]...)
 	router.GET(options.BaseURL+"/api/desk/terms", wrapper.GetTerms, options.OperationMiddlewares["getTerms"]...)
 	router.PUT(options.BaseURL+"/api/desk/terms", wrapper.PutTerms, options.OperationMiddlewares["putTerms"]...)
 	router.GET(options.BaseURL+"/api/desk/coupons", wrapper.GetCoupons, options.OperationMiddlewares["getCoupons"]...)
@@ -1668,6 +1993,242 @@ func (response ActOnDocketdefaultApplicationProblemPlusJSONResponse) VisitActOnD
 	return err
 }
 
+type GetGroupsRequestObject struct {
+}
+
+type GetGroupsResponseObject interface {
+	VisitGetGroupsResponse(w http.ResponseWriter) error
+}
+
+type GetGroups200JSONResponse []CustomerGroup
+
+func (response GetGroups200JSONResponse) VisitGetGroupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGroupsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGroupsdefaultApplicationProblemPlusJSONResponse) VisitGetGroupsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddGroupRequestObject struct {
+	Body *AddGroupJSONRequestBody
+}
+
+type AddGroupResponseObject interface {
+	VisitAddGroupResponse(w http.ResponseWriter) error
+}
+
+type AddGroup200JSONResponse []CustomerGroup
+
+func (response AddGroup200JSONResponse) VisitAddGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddGroupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddGroupdefaultApplicationProblemPlusJSONResponse) VisitAddGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropGroupRequestObject struct {
+	Id int64 `json:"id"`
+}
+
+type DropGroupResponseObject interface {
+	VisitDropGroupResponse(w http.ResponseWriter) error
+}
+
+type DropGroup200JSONResponse []CustomerGroup
+
+func (response DropGroup200JSONResponse) VisitDropGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropGroupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropGroupdefaultApplicationProblemPlusJSONResponse) VisitDropGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGroupRequestObject struct {
+	Id   int64 `json:"id"`
+	Body *PutGroupJSONRequestBody
+}
+
+type PutGroupResponseObject interface {
+	VisitPutGroupResponse(w http.ResponseWriter) error
+}
+
+type PutGroup200JSONResponse []CustomerGroup
+
+func (response PutGroup200JSONResponse) VisitPutGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutGroupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutGroupdefaultApplicationProblemPlusJSONResponse) VisitPutGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropMembersRequestObject struct {
+	Id   int64 `json:"id"`
+	Body *DropMembersJSONRequestBody
+}
+
+type DropMembersResponseObject interface {
+	VisitDropMembersResponse(w http.ResponseWriter) error
+}
+
+type DropMembers200JSONResponse []CustomerGroup
+
+func (response DropMembers200JSONResponse) VisitDropMembersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropMembersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropMembersdefaultApplicationProblemPlusJSONResponse) VisitDropMembersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddMembersRequestObject struct {
+	Id   int64 `json:"id"`
+	Body *AddMembersJSONRequestBody
+}
+
+type AddMembersResponseObject interface {
+	VisitAddMembersResponse(w http.ResponseWriter) error
+}
+
+type AddMembers200JSONResponse []CustomerGroup
+
+func (response AddMembers200JSONResponse) VisitAddMembersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddMembersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddMembersdefaultApplicationProblemPlusJSONResponse) VisitAddMembersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetOrdersRequestObject struct {
 	Params GetOrdersParams
 }
@@ -1749,6 +2310,47 @@ type ExportOrdersdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportOrdersdefaultApplicationProblemPlusJSONResponse) VisitExportOrdersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SettleOrderRequestObject struct {
+	Number int64  `json:"number"`
+	Action string `json:"action"`
+	Body   *SettleOrderJSONRequestBody
+}
+
+type SettleOrderResponseObject interface {
+	VisitSettleOrderResponse(w http.ResponseWriter) error
+}
+
+type SettleOrder200JSONResponse OrderMoney
+
+func (response SettleOrder200JSONResponse) VisitSettleOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SettleOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SettleOrderdefaultApplicationProblemPlusJSONResponse) VisitSettleOrderResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2271,6 +2873,46 @@ func (response PublishDraftdefaultApplicationProblemPlusJSONResponse) VisitPubli
 	return err
 }
 
+type ReplayDraftRequestObject struct {
+	Id   int64 `json:"id"`
+	Body *ReplayDraftJSONRequestBody
+}
+
+type ReplayDraftResponseObject interface {
+	VisitReplayDraftResponse(w http.ResponseWriter) error
+}
+
+type ReplayDraft200JSONResponse Replay
+
+func (response ReplayDraft200JSONResponse) VisitReplayDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReplayDraftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReplayDraftdefaultApplicationProblemPlusJSONResponse) VisitReplayDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TryDraftRequestObject struct {
 	Id   IDParam `json:"id"`
 	Body *TryDraftJSONRequestBody
@@ -2714,6 +3356,200 @@ type GetStepsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetStepsdefaultApplicationProblemPlusJSONResponse) VisitGetStepsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStockRequestObject struct {
+}
+
+type GetStockResponseObject interface {
+	VisitGetStockResponse(w http.ResponseWriter) error
+}
+
+type GetStock200JSONResponse []StockRow
+
+func (response GetStock200JSONResponse) VisitGetStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStockdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStockdefaultApplicationProblemPlusJSONResponse) VisitGetStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeStockRequestObject struct {
+	Body *ChangeStockJSONRequestBody
+}
+
+type ChangeStockResponseObject interface {
+	VisitChangeStockResponse(w http.ResponseWriter) error
+}
+
+type ChangeStock200JSONResponse []StockRow
+
+func (response ChangeStock200JSONResponse) VisitChangeStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ChangeStockdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeStockdefaultApplicationProblemPlusJSONResponse) VisitChangeStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartStockRequestObject struct {
+	Body *StartStockJSONRequestBody
+}
+
+type StartStockResponseObject interface {
+	VisitStartStockResponse(w http.ResponseWriter) error
+}
+
+type StartStock200JSONResponse []StockRow
+
+func (response StartStock200JSONResponse) VisitStartStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartStockdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartStockdefaultApplicationProblemPlusJSONResponse) VisitStartStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropStockRequestObject struct {
+	Id int64 `json:"id"`
+}
+
+type DropStockResponseObject interface {
+	VisitDropStockResponse(w http.ResponseWriter) error
+}
+
+type DropStock200JSONResponse []StockRow
+
+func (response DropStock200JSONResponse) VisitDropStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropStockdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropStockdefaultApplicationProblemPlusJSONResponse) VisitDropStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStockChangesRequestObject struct {
+	Id int64 `json:"id"`
+}
+
+type GetStockChangesResponseObject interface {
+	VisitGetStockChangesResponse(w http.ResponseWriter) error
+}
+
+type GetStockChanges200JSONResponse []StockMove
+
+func (response GetStockChanges200JSONResponse) VisitGetStockChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStockChangesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStockChangesdefaultApplicationProblemPlusJSONResponse) VisitGetStockChangesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3248,6 +4084,46 @@ func (response GetOrderPagedefaultApplicationProblemPlusJSONResponse) VisitGetOr
 	return err
 }
 
+type ConfirmRestRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *ConfirmRestJSONRequestBody
+}
+
+type ConfirmRestResponseObject interface {
+	VisitConfirmRestResponse(w http.ResponseWriter) error
+}
+
+type ConfirmRest200JSONResponse Payment
+
+func (response ConfirmRest200JSONResponse) VisitConfirmRestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ConfirmRestdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ConfirmRestdefaultApplicationProblemPlusJSONResponse) VisitConfirmRestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetKnownRequestObject struct {
 	Link LinkParam `json:"link"`
 }
@@ -3317,6 +4193,194 @@ type PatchAnswersdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PatchAnswersdefaultApplicationProblemPlusJSONResponse) VisitPatchAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PayRestRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *PayRestJSONRequestBody
+}
+
+type PayRestResponseObject interface {
+	VisitPayRestResponse(w http.ResponseWriter) error
+}
+
+type PayRest200JSONResponse Payment
+
+func (response PayRest200JSONResponse) VisitPayRestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PayRestdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PayRestdefaultApplicationProblemPlusJSONResponse) VisitPayRestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropPassRequestObject struct {
+}
+
+type DropPassResponseObject interface {
+	VisitDropPassResponse(w http.ResponseWriter) error
+}
+
+type DropPass200JSONResponse Pass
+
+func (response DropPass200JSONResponse) VisitDropPassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropPassdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropPassdefaultApplicationProblemPlusJSONResponse) VisitDropPassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPassRequestObject struct {
+}
+
+type GetPassResponseObject interface {
+	VisitGetPassResponse(w http.ResponseWriter) error
+}
+
+type GetPass200JSONResponse Pass
+
+func (response GetPass200JSONResponse) VisitGetPassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPassdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPassdefaultApplicationProblemPlusJSONResponse) VisitGetPassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskPassRequestObject struct {
+	Body *AskPassJSONRequestBody
+}
+
+type AskPassResponseObject interface {
+	VisitAskPassResponse(w http.ResponseWriter) error
+}
+
+type AskPass204Response struct {
+}
+
+func (response AskPass204Response) VisitAskPassResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type AskPassdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskPassdefaultApplicationProblemPlusJSONResponse) VisitAskPassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenPassRequestObject struct {
+	Body *OpenPassJSONRequestBody
+}
+
+type OpenPassResponseObject interface {
+	VisitOpenPassResponse(w http.ResponseWriter) error
+}
+
+type OpenPass200JSONResponse Pass
+
+func (response OpenPass200JSONResponse) VisitOpenPassResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenPassdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OpenPassdefaultApplicationProblemPlusJSONResponse) VisitOpenPassResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3711,11 +4775,32 @@ type StrictServerInterface interface {
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
 
+	// (GET /api/desk/groups)
+	GetGroups(ctx context.Context, request GetGroupsRequestObject) (GetGroupsResponseObject, error)
+
+	// (POST /api/desk/groups)
+	AddGroup(ctx context.Context, request AddGroupRequestObject) (AddGroupResponseObject, error)
+
+	// (DELETE /api/desk/groups/{id})
+	DropGroup(ctx context.Context, request DropGroupRequestObject) (DropGroupResponseObject, error)
+
+	// (PUT /api/desk/groups/{id})
+	PutGroup(ctx context.Context, request PutGroupRequestObject) (PutGroupResponseObject, error)
+
+	// (DELETE /api/desk/groups/{id}/members)
+	DropMembers(ctx context.Context, request DropMembersRequestObject) (DropMembersResponseObject, error)
+
+	// (POST /api/desk/groups/{id}/members)
+	AddMembers(ctx context.Context, request AddMembersRequestObject) (AddMembersResponseObject, error)
+
 	// (GET /api/desk/orders)
 	GetOrders(ctx context.Context, request GetOrdersRequestObject) (GetOrdersResponseObject, error)
 	// ExportOrders Order lines with their answers, a column each, RFC 4180
 	// (GET /api/desk/orders.csv)
 	ExportOrders(ctx context.Context, request ExportOrdersRequestObject) (ExportOrdersResponseObject, error)
+	// SettleOrder Cancels an order, gives its deposit back, or notes that the rest came in
+	// (POST /api/desk/orders/{number}/{action})
+	SettleOrder(ctx context.Context, request SettleOrderRequestObject) (SettleOrderResponseObject, error)
 
 	// (GET /api/desk/outbox)
 	GetOutbox(ctx context.Context, request GetOutboxRequestObject) (GetOutboxResponseObject, error)
@@ -3755,6 +4840,9 @@ type StrictServerInterface interface {
 	// PublishDraft Makes the draft the next edition
 	// (POST /api/desk/products/{id}/publish)
 	PublishDraft(ctx context.Context, request PublishDraftRequestObject) (PublishDraftResponseObject, error)
+
+	// (POST /api/desk/products/{id}/replay)
+	ReplayDraft(ctx context.Context, request ReplayDraftRequestObject) (ReplayDraftResponseObject, error)
 	// TryDraft Evaluates answers to a draft that need not be kept
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx context.Context, request TryDraftRequestObject) (TryDraftResponseObject, error)
@@ -3791,6 +4879,21 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/steps)
 	GetSteps(ctx context.Context, request GetStepsRequestObject) (GetStepsResponseObject, error)
+
+	// (GET /api/desk/stock)
+	GetStock(ctx context.Context, request GetStockRequestObject) (GetStockResponseObject, error)
+	// ChangeStock Changes several at once
+	// (PATCH /api/desk/stock)
+	ChangeStock(ctx context.Context, request ChangeStockRequestObject) (ChangeStockResponseObject, error)
+	// StartStock Begins to count a product or a choice
+	// (POST /api/desk/stock)
+	StartStock(ctx context.Context, request StartStockRequestObject) (StartStockResponseObject, error)
+	// DropStock Stops counting
+	// (DELETE /api/desk/stock/{id})
+	DropStock(ctx context.Context, request DropStockRequestObject) (DropStockResponseObject, error)
+
+	// (GET /api/desk/stock/{id}/changes)
+	GetStockChanges(ctx context.Context, request GetStockChangesRequestObject) (GetStockChangesResponseObject, error)
 	// GetTerms How the business computes, and its rules for whole orders
 	// (GET /api/desk/terms)
 	GetTerms(ctx context.Context, request GetTermsRequestObject) (GetTermsResponseObject, error)
@@ -3830,12 +4933,30 @@ type StrictServerInterface interface {
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx context.Context, request GetOrderPageRequestObject) (GetOrderPageResponseObject, error)
+
+	// (POST /api/shop/orders/{link}/confirm)
+	ConfirmRest(ctx context.Context, request ConfirmRestRequestObject) (ConfirmRestResponseObject, error)
 	// GetKnown What is kept of the person who has the private link, to be offered at their next order
 	// (GET /api/shop/orders/{link}/known)
 	GetKnown(ctx context.Context, request GetKnownRequestObject) (GetKnownResponseObject, error)
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx context.Context, request PatchAnswersRequestObject) (PatchAnswersResponseObject, error)
+	// PayRest Pays what of the order is still open
+	// (POST /api/shop/orders/{link}/pay)
+	PayRest(ctx context.Context, request PayRestRequestObject) (PayRestResponseObject, error)
+
+	// (DELETE /api/shop/pass)
+	DropPass(ctx context.Context, request DropPassRequestObject) (DropPassResponseObject, error)
+
+	// (GET /api/shop/pass)
+	GetPass(ctx context.Context, request GetPassRequestObject) (GetPassResponseObject, error)
+	// AskPass Sends a link that opens the prices of the customer's group
+	// (POST /api/shop/pass)
+	AskPass(ctx context.Context, request AskPassRequestObject) (AskPassResponseObject, error)
+
+	// (POST /api/shop/pass/open)
+	OpenPass(ctx context.Context, request OpenPassRequestObject) (OpenPassResponseObject, error)
 	// GetShopProduct A product's page
 	// (GET /api/shop/products/{slug})
 	GetShopProduct(ctx context.Context, request GetShopProductRequestObject) (GetShopProductResponseObject, error)
@@ -4146,6 +5267,244 @@ func (sh *strictHandler) ActOnDocket(ctx *echo.Context, line LineParam, action s
 	return nil
 }
 
+// GetGroups operation middleware
+func (sh *strictHandler) GetGroups(ctx *echo.Context) error {
+	var request GetGroupsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGroups(ctx.Request().Context(), request.(GetGroupsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGroups")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetGroupsResponseObject); ok {
+		return validResponse.VisitGetGroupsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddGroup operation middleware
+func (sh *strictHandler) AddGroup(ctx *echo.Context) error {
+	var request AddGroupRequestObject
+
+	var body AddGroupJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddGroup(ctx.Request().Context(), request.(AddGroupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddGroup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddGroupResponseObject); ok {
+		return validResponse.VisitAddGroupResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropGroup operation middleware
+func (sh *strictHandler) DropGroup(ctx *echo.Context, id int64) error {
+	var request DropGroupRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropGroup(ctx.Request().Context(), request.(DropGroupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropGroup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropGroupResponseObject); ok {
+		return validResponse.VisitDropGroupResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutGroup operation middleware
+func (sh *strictHandler) PutGroup(ctx *echo.Context, id int64) error {
+	var request PutGroupRequestObject
+
+	request.Id = id
+
+	var body PutGroupJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutGroup(ctx.Request().Context(), request.(PutGroupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutGroup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutGroupResponseObject); ok {
+		return validResponse.VisitPutGroupResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropMembers operation middleware
+func (sh *strictHandler) DropMembers(ctx *echo.Context, id int64) error {
+	var request DropMembersRequestObject
+
+	request.Id = id
+
+	var body DropMembersJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropMembers(ctx.Request().Context(), request.(DropMembersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropMembers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropMembersResponseObject); ok {
+		return validResponse.VisitDropMembersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddMembers operation middleware
+func (sh *strictHandler) AddMembers(ctx *echo.Context, id int64) error {
+	var request AddMembersRequestObject
+
+	request.Id = id
+
+	var body AddMembersJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddMembers(ctx.Request().Context(), request.(AddMembersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddMembers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddMembersResponseObject); ok {
+		return validResponse.VisitAddMembersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetOrders operation middleware
 func (sh *strictHandler) GetOrders(ctx *echo.Context, params GetOrdersParams) error {
 	var request GetOrdersRequestObject
@@ -4190,6 +5549,55 @@ func (sh *strictHandler) ExportOrders(ctx *echo.Context, params ExportOrdersPara
 		return err
 	} else if validResponse, ok := response.(ExportOrdersResponseObject); ok {
 		return validResponse.VisitExportOrdersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SettleOrder operation middleware
+func (sh *strictHandler) SettleOrder(ctx *echo.Context, number int64, action string) error {
+	var request SettleOrderRequestObject
+
+	request.Number = number
+	request.Action = action
+
+	var body SettleOrderJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SettleOrder(ctx.Request().Context(), request.(SettleOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SettleOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SettleOrderResponseObject); ok {
+		return validResponse.VisitSettleOrderResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -4609,6 +6017,54 @@ func (sh *strictHandler) PublishDraft(ctx *echo.Context, id IDParam) error {
 	return nil
 }
 
+// ReplayDraft operation middleware
+func (sh *strictHandler) ReplayDraft(ctx *echo.Context, id int64) error {
+	var request ReplayDraftRequestObject
+
+	request.Id = id
+
+	var body ReplayDraftJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReplayDraft(ctx.Request().Context(), request.(ReplayDraftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReplayDraft")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReplayDraftResponseObject); ok {
+		return validResponse.VisitReplayDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TryDraft operation middleware
 func (sh *strictHandler) TryDraft(ctx *echo.Context, id IDParam) error {
 	var request TryDraftRequestObject
@@ -5004,6 +6460,171 @@ func (sh *strictHandler) GetSteps(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetStepsResponseObject); ok {
 		return validResponse.VisitGetStepsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetStock operation middleware
+func (sh *strictHandler) GetStock(ctx *echo.Context) error {
+	var request GetStockRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStock(ctx.Request().Context(), request.(GetStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStockResponseObject); ok {
+		return validResponse.VisitGetStockResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChangeStock operation middleware
+func (sh *strictHandler) ChangeStock(ctx *echo.Context) error {
+	var request ChangeStockRequestObject
+
+	var body ChangeStockJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeStock(ctx.Request().Context(), request.(ChangeStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangeStockResponseObject); ok {
+		return validResponse.VisitChangeStockResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// StartStock operation middleware
+func (sh *strictHandler) StartStock(ctx *echo.Context) error {
+	var request StartStockRequestObject
+
+	var body StartStockJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartStock(ctx.Request().Context(), request.(StartStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(StartStockResponseObject); ok {
+		return validResponse.VisitStartStockResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropStock operation middleware
+func (sh *strictHandler) DropStock(ctx *echo.Context, id int64) error {
+	var request DropStockRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropStock(ctx.Request().Context(), request.(DropStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropStockResponseObject); ok {
+		return validResponse.VisitDropStockResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetStockChanges operation middleware
+func (sh *strictHandler) GetStockChanges(ctx *echo.Context, id int64) error {
+	var request GetStockChangesRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStockChanges(ctx.Request().Context(), request.(GetStockChangesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStockChanges")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStockChangesResponseObject); ok {
+		return validResponse.VisitGetStockChangesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -5463,6 +7084,54 @@ func (sh *strictHandler) GetOrderPage(ctx *echo.Context, link LinkParam) error {
 	return nil
 }
 
+// ConfirmRest operation middleware
+func (sh *strictHandler) ConfirmRest(ctx *echo.Context, link LinkParam) error {
+	var request ConfirmRestRequestObject
+
+	request.Link = link
+
+	var body ConfirmRestJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ConfirmRest(ctx.Request().Context(), request.(ConfirmRestRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ConfirmRest")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ConfirmRestResponseObject); ok {
+		return validResponse.VisitConfirmRestResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetKnown operation middleware
 func (sh *strictHandler) GetKnown(ctx *echo.Context, link LinkParam) error {
 	var request GetKnownRequestObject
@@ -5531,6 +7200,192 @@ func (sh *strictHandler) PatchAnswers(ctx *echo.Context, link LinkParam, line Li
 		return err
 	} else if validResponse, ok := response.(PatchAnswersResponseObject); ok {
 		return validResponse.VisitPatchAnswersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PayRest operation middleware
+func (sh *strictHandler) PayRest(ctx *echo.Context, link LinkParam) error {
+	var request PayRestRequestObject
+
+	request.Link = link
+
+	var body PayRestJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PayRest(ctx.Request().Context(), request.(PayRestRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PayRest")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PayRestResponseObject); ok {
+		return validResponse.VisitPayRestResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropPass operation middleware
+func (sh *strictHandler) DropPass(ctx *echo.Context) error {
+	var request DropPassRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropPass(ctx.Request().Context(), request.(DropPassRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropPass")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropPassResponseObject); ok {
+		return validResponse.VisitDropPassResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPass operation middleware
+func (sh *strictHandler) GetPass(ctx *echo.Context) error {
+	var request GetPassRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPass(ctx.Request().Context(), request.(GetPassRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPass")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPassResponseObject); ok {
+		return validResponse.VisitGetPassResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskPass operation middleware
+func (sh *strictHandler) AskPass(ctx *echo.Context) error {
+	var request AskPassRequestObject
+
+	var body AskPassJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskPass(ctx.Request().Context(), request.(AskPassRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskPass")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskPassResponseObject); ok {
+		return validResponse.VisitAskPassResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// OpenPass operation middleware
+func (sh *strictHandler) OpenPass(ctx *echo.Context) error {
+	var request OpenPassRequestObject
+
+	var body OpenPassJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OpenPass(ctx.Request().Context(), request.(OpenPassRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OpenPass")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(OpenPassResponseObject); ok {
+		return validResponse.VisitOpenPassResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

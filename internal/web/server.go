@@ -79,7 +79,7 @@ func New(c Config) (*Server, error) {
 	}
 	s := &Server{
 		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Cards: c.Cards, Uploads: uploads, Now: c.Now, Hold: holdTime},
-		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Now: c.Now, Uploads: uploads, Shown: shown},
+		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Cards: c.Cards, Now: c.Now, Uploads: uploads, Shown: shown},
 		store:    c.Store,
 		sessions: scs.New(),
 		echo:     echo.New(),
@@ -230,7 +230,18 @@ func (s *Server) sameOrigin(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-const userKey = "user"
+const (
+	userKey = "user"
+	passKey = "pass" // whose pass a customer opened
+)
+
+// withPass tells the shop whose pass a request came with.
+func withPass(ctx context.Context, email string) context.Context {
+	if email == "" {
+		return ctx
+	}
+	return shop.WithCustomer(ctx, email)
+}
 
 // signedIn keeps the desk to those who signed in.
 func (s *Server) signedIn(next echo.HandlerFunc) echo.HandlerFunc {
@@ -239,6 +250,9 @@ func (s *Server) signedIn(next echo.HandlerFunc) echo.HandlerFunc {
 		entering := r.URL.Path == "/api/desk/session" && r.Method == http.MethodPost
 		if strings.HasPrefix(r.URL.Path, "/api/desk") && !entering && s.sessions.GetInt64(r.Context(), userKey) == 0 {
 			return problem.Say(http.StatusUnauthorized, speak(r.Context()), "sign_in", nil)
+		}
+		if strings.HasPrefix(r.URL.Path, "/api/shop") {
+			c.SetRequest(r.WithContext(withPass(r.Context(), s.sessions.GetString(r.Context(), passKey))))
 		}
 		return next(c)
 	}

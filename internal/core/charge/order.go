@@ -148,6 +148,9 @@ func (o *Order) Make() Slip {
 		slip.Currency = line.Slip.Currency
 		left[i] = line.discountable()
 		for _, l := range line.Slip.Lines {
+			if o.form(i) && l.Amount == 0 {
+				continue
+			}
 			l.Of = i + 1
 			slip.Lines = append(slip.Lines, l)
 			sums[i] += l.Amount
@@ -193,6 +196,21 @@ func (o *Order) Make() Slip {
 	}
 	o.due(&slip, sums)
 	return slip
+}
+
+// form says whether a line is nothing but the form that others were ordered
+// with: it costs nothing itself.
+func (o *Order) form(i int) bool {
+	lines := o.Lines[i].Slip.Lines
+	if len(lines) != 1 || lines[0].Amount != 0 {
+		return false
+	}
+	for _, other := range o.Lines {
+		if other.Of == i+1 {
+			return true
+		}
+	}
+	return false
 }
 
 // taxRule is how something of the whole order is taxed: added when the lines

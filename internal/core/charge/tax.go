@@ -83,3 +83,8 @@ func (all buckets) taxes(r money.Rounding) []Tax {
 	}
 	return list
 }
+
+// Of gives what a sum costs with the tax that is added to it, if any is.
+func (t TaxRule) Of(sum money.Amount, r money.Rounding) money.Amount {
+	return bucket{t, sum}.tax(r).Gross
+}

@@ -15,6 +15,7 @@ import (
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/stock"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
 )
@@ -40,6 +41,9 @@ type Facts struct {
 	// Bookings, when set, has the booking checked against what is taken.
 	// Leave it out once the place is held or sold.
 	Bookings *booking.Query
+	// Stock, when set, has what the line takes checked against what is left.
+	// Leave it out once the pieces are held or sold.
+	Stock *stock.Shelf
 	// Work, when set, has the work items made.
 	Work *Work
 }
@@ -52,6 +56,8 @@ type Work struct {
 	Paid     time.Time
 	Briefed  time.Time
 	Existing []workplan.Item
+	// Cancelled says that nothing is to be done any more.
+	Cancelled bool
 }
 
 // A Result is all that follows from an order line's answers.
@@ -143,6 +149,7 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 		}
 		r.Asked = append(r.Asked, a)
 	}
+	r.Faults = append(r.Faults, f.Stock.Check(r.Answers, units)...)
 	r.price(e, f)
 	if f.Work != nil {
 		r.plan(e, f, env)
@@ -323,6 +330,8 @@ func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
 			wf.Booking = v.Start
 		}
 	}
-	r.Work = e.Plan.Wanted(wf)
+	if !f.Work.Cancelled {
+		r.Work = e.Plan.Wanted(wf)
+	}
 	r.Diff = workplan.Replan(f.Work.Existing, r.Work, wf, &e.Plan)
 }

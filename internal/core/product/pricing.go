@@ -324,6 +324,30 @@ func major(minor int64, digits int) float64 {
 	return n
 }
 
+// FactKeys gives the questions that a condition's facts are known from.
+func (e *Edition) FactKeys(t *condition.Test) []question.Key { return e.factsOf(t) }
+
+// FormulaKeys gives the questions that a formula reads, by named values and
+// measures too.
+func (e *Edition) FormulaKeys(f *formula.Formula) []question.Key {
+	var keys []question.Key
+	measures := map[string]charge.Per{charge.NamePeople: charge.Person, charge.NameHours: charge.Hour, charge.NameDays: charge.Day, charge.NameNights: charge.Night}
+	for _, n := range f.Names() {
+		if _, ok := e.index[question.Key(n)]; ok {
+			keys = append(keys, question.Key(n))
+		}
+		if k, ok := e.measures[measures[n]]; ok {
+			keys = append(keys, k)
+		}
+		for _, v := range e.Pricing.Values {
+			if v.Name == n {
+				keys = append(keys, e.FormulaKeys(v.Formula)...)
+			}
+		}
+	}
+	return keys
+}
+
 // factsOf gives the questions that a condition's facts are known from.
 func (e *Edition) factsOf(t *condition.Test) []question.Key {
 	var keys []question.Key

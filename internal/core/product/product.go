@@ -5,6 +5,7 @@ package product
 
 import (
 	"slices"
+	"sync"
 
 	"github.com/shopspring/decimal"
 
@@ -39,6 +40,7 @@ type Draft struct {
 	Exempt      string           `json:"exempt,omitempty"`     // why no tax is taken
 	Groups      []string         `json:"groups,omitempty"`     // only customers of these groups see it; none: everybody
 	AddOns      []AddOn          `json:"add_ons,omitempty"`
+	AddOnOnly   bool             `json:"add_on_only,omitempty"` // not on the front page
 
 	// The business's ways of computing, as they were at publishing.
 	Rounding money.Rounding `json:"rounding,omitempty"`
@@ -96,6 +98,14 @@ type Edition struct {
 
 	measures map[charge.Per]question.Key // the questions whose answers measure the line
 	index    map[question.Key]int
+	ranged   sync.Once
+	spread   any // the price range, once it was looked for
+}
+
+// Once keeps what is looked for once: the price range of an edition.
+func (e *Edition) Once(look func() any) any {
+	e.ranged.Do(func() { e.spread = look() })
+	return e.spread
 }
 
 // An Item is a question of an edition, ready.

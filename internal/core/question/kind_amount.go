@@ -87,3 +87,9 @@ type Amount money.Amount
 // Answered is true for zero too: nothing is an answer to "how much".
 func (Amount) Answered() bool { return true }
 func (a Amount) Terms() Terms { return Terms{Number: decimal.NewFromInt(int64(a))} }
+
+// Samples implements Sampled.
+func (s amountSpec) Samples([]int) ([]Value, bool) {
+	least, most := s.bounds()
+	return []Value{Amount(least), Amount(most)}, false
+}

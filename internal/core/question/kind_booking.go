@@ -61,3 +61,15 @@ func (b Booking) Answered() bool { return !b.Start.IsZero() }
 func (b Booking) Terms() Terms {
 	return Terms{Number: decimal.NewFromInt(int64(b.People)), Start: b.Start}
 }
+
+// Samples implements Sampled: for so many people, at a time that stands for
+// any.
+func (bookingSpec) Samples(around []int) ([]Value, bool) {
+	var list []Value
+	for _, n := range around {
+		if n > 0 {
+			list = append(list, Booking{Start: time.Unix(1, 0), People: n})
+		}
+	}
+	return list, false
+}

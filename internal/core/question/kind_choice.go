@@ -352,3 +352,30 @@ func (s oneSpec) Colour(v Value) string {
 	}
 	return ""
 }
+
+// Samples implements Sampled.
+func (s oneSpec) Samples([]int) ([]Value, bool) {
+	list := make([]Value, len(s.Choices))
+	for i, c := range s.Choices {
+		list[i] = One(c.Code)
+	}
+	return list, true
+}
+
+// Samples implements Sampled. There are too many of many choices to name them.
+func (s severalSpec) Samples([]int) ([]Value, bool) {
+	if s.Counted || len(s.Choices) > 12 {
+		return nil, false
+	}
+	var list []Value
+	for set := 1; set < 1<<len(s.Choices); set++ {
+		var v Several
+		for i, c := range s.Choices {
+			if set>>i&1 == 1 {
+				v = append(v, c.Code)
+			}
+		}
+		list = append(list, v)
+	}
+	return list, true
+}

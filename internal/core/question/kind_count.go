@@ -71,3 +71,13 @@ func (Count) Answered() bool { return true }
 func (c Count) Terms() Terms {
 	return Terms{Number: decimal.NewFromInt(int64(c)), Text: strconv.Itoa(int(c))}
 }
+
+// Samples implements Sampled.
+func (s countSpec) Samples(around []int) ([]Value, bool) {
+	numbers, all := numbersFor(s.Least, s.Most, around)
+	list := make([]Value, len(numbers))
+	for i, n := range numbers {
+		list[i] = Count(n)
+	}
+	return list, all
+}

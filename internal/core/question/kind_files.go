@@ -241,3 +241,13 @@ type Filed interface{ Uploads() []Uploaded }
 
 // Uploads gives the files.
 func (f Files) Uploads() []Uploaded { return f }
+
+// Samples implements Sampled: so many files.
+func (s filesSpec) Samples(around []int) ([]Value, bool) {
+	counts, all := numbersFor(max(s.Least, 1), s.Most, around)
+	list := make([]Value, len(counts))
+	for i, n := range counts {
+		list[i] = Files(make([]Uploaded, n))
+	}
+	return list, all
+}

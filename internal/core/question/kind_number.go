@@ -108,3 +108,29 @@ func (n Number) Terms() Terms { return Terms{Number: n.Decimal, Text: n.String()
 
 // MarshalJSON writes a JSON number and not the string that decimal prefers.
 func (n Number) MarshalJSON() ([]byte, error) { return []byte(n.String()), nil }
+
+// Samples implements Sampled.
+func (s numberSpec) Samples(around []int) ([]Value, bool) {
+	least, most := s.Range()
+	step := 1.0
+	if s.Step != nil {
+		step = s.Step.InexactFloat64()
+	}
+	first := decimal.NewFromFloat(least)
+	if s.Step == nil && s.Least != nil && !s.Least.IsInteger() || step <= 0 {
+		return nil, false
+	}
+	var list []Value
+	if n := (most - least) / step; n <= 200 {
+		for d := first; d.LessThanOrEqual(decimal.NewFromFloat(most)); d = d.Add(decimal.NewFromFloat(step)) {
+			list = append(list, Number{d})
+		}
+		// Without a step there are numbers in between.
+		return list, s.Step != nil
+	}
+	numbers, _ := numbersFor(int(least), int(most), around)
+	for _, n := range numbers {
+		list = append(list, Number{decimal.NewFromInt(int64(n))})
+	}
+	return list, false
+}

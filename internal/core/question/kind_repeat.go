@@ -193,3 +193,13 @@ func (a Answers) Uploads() []Uploaded {
 	}
 	return all
 }
+
+// Samples implements Sampled: lists of so many entries.
+func (s repeatSpec) Samples(around []int) ([]Value, bool) {
+	counts, all := numbersFor(max(s.Least, 1), s.Most, around)
+	list := make([]Value, len(counts))
+	for i, n := range counts {
+		list[i] = Repeat{Entries: slices.Repeat([]Answers{{"x": Text("x")}}, n)}
+	}
+	return list, all
+}

@@ -96,3 +96,19 @@ func (Span) Answered() bool { return true }
 func (s Span) Terms() Terms {
 	return Terms{Day: s.From, Number: decimal.NewFromInt(int64(s.Days())), Text: s.From.String() + "/" + s.To.String()}
 }
+
+// Samples implements Sampled: spans of so many days, from a day that stands
+// for any.
+func (s spanSpec) Samples(around []int) ([]Value, bool) {
+	most := s.Most
+	if most == 0 {
+		most = 400
+	}
+	lengths, all := numbersFor(max(s.Least, 1), most, around)
+	list := make([]Value, len(lengths))
+	first := calendar.Day{Year: 2000, Month: 1, Number: 1}
+	for i, n := range lengths {
+		list[i] = Span{From: first, To: first.Add(n - 1)}
+	}
+	return list, all && s.Most > 0
+}

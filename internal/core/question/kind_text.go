@@ -190,3 +190,19 @@ func plain(s string) bool {
 	}
 	return true
 }
+
+// Samples implements Sampled: texts of so many letters and words. Whether a
+// pattern takes them is not looked at.
+func (t text) Samples(around []int) ([]Value, bool) {
+	lengths, all := numbersFor(max(t.Least, 1), t.Most, around)
+	list := make([]Value, 0, 2*len(lengths))
+	for _, n := range lengths {
+		list = append(list, Text(strings.Repeat("x", n)))
+		words := (n + 1) / 2
+		if t.MostWords > 0 {
+			words = min(words, t.MostWords)
+		}
+		list = append(list, Text(strings.TrimSpace(strings.Repeat("x ", words))))
+	}
+	return list, all && t.Pattern == ""
+}

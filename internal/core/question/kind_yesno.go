@@ -37,3 +37,6 @@ func (y YesNo) Terms() Terms {
 	}
 	return Terms{Codes: []string{"no"}}
 }
+
+// Samples implements Sampled.
+func (yesNoSpec) Samples([]int) ([]Value, bool) { return []Value{YesNo(true), YesNo(false)}, true }

@@ -280,3 +280,32 @@ func settings[T any](raw json.RawMessage) (T, error) {
 	}
 	return s, nil
 }
+
+// Sampled is a Spec that can name answers which stand for all valid ones where
+// only their numbers and codes matter: every one of them, or, when all is
+// false, those at the ends and around the given numbers, between which a price
+// that counts runs in straight lines.
+type Sampled interface {
+	Samples(around []int) (values []Value, all bool)
+}
+
+// numbersFor gives whole numbers from least to most: all of them if they are
+// few, or the ends and those around the given ones.
+func numbersFor(least, most int, around []int) (list []int, all bool) {
+	if most-least < 60 {
+		for n := least; n <= most; n++ {
+			list = append(list, n)
+		}
+		return list, true
+	}
+	list = []int{least, most}
+	for _, a := range around {
+		for n := a - 1; n <= a+1; n++ {
+			if n > least && n < most {
+				list = append(list, n)
+			}
+		}
+	}
+	slices.Sort(list)
+	return slices.Compact(list), false
+}

@@ -1,17 +1,15 @@
 import i18next from "i18next";
-
-// digits gives how many digits a currency's minor unit has.
-function digits(currency: string) {
-  return (
-    new Intl.NumberFormat("en", { style: "currency", currency }).resolvedOptions().maximumFractionDigits ?? 2
-  );
-}
+import { digits } from "./currency";
 
 // money writes minor units with the currency's sign: "€50.70".
 export function money(minor: number, currency: string) {
-  return new Intl.NumberFormat(i18next.language, { style: "currency", currency }).format(
-    minor / 10 ** digits(currency),
-  );
+  const n = digits(currency);
+  return new Intl.NumberFormat(i18next.language, {
+    style: "currency",
+    currency,
+    minimumFractionDigits: n,
+    maximumFractionDigits: n,
+  }).format(minor / 10 ** n);
 }
 
 // plain writes minor units without a sign, as they stand in a slip.

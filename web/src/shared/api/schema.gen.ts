@@ -191,6 +191,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/orders/{link}/pay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pays what of the order is still open */
+        post: operations["payRest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["confirmRest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/orders/{link}/lines/{line}/answers": {
         parameters: {
             query?: never;
@@ -774,6 +811,184 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/orders/{number}/{action}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                action: "cancel" | "release" | "received";
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancels an order, gives its deposit back, or notes that the rest came in */
+        post: operations["settleOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getStock"];
+        put?: never;
+        /** Begins to count a product or a choice */
+        post: operations["startStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Changes several at once */
+        patch: operations["changeStock"];
+        trace?: never;
+    };
+    "/api/desk/stock/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Stops counting */
+        delete: operations["dropStock"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/stock/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get: operations["getStockChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/groups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getGroups"];
+        put?: never;
+        post: operations["addGroup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/groups/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put: operations["putGroup"];
+        post?: never;
+        delete: operations["dropGroup"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/groups/{id}/members": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addMembers"];
+        delete: operations["dropMembers"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["replayDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/pass": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getPass"];
+        put?: never;
+        /** Sends a link that opens the prices of the customer's group */
+        post: operations["askPass"];
+        delete: operations["dropPass"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/pass/open": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["openPass"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/terms": {
         parameters: {
             query?: never;
@@ -948,6 +1163,7 @@ export interface components {
             exempt?: string;
             groups?: string[];
             add_ons?: components["schemas"]["AddOn"][];
+            add_on_only?: boolean;
             rounding?: string;
             tax_added?: boolean;
             show_zero?: boolean;
@@ -1272,6 +1488,9 @@ export interface components {
             products: components["schemas"]["ProductCard"][];
         };
         ProductCard: {
+            sold_out?: boolean;
+            /** @description Pieces, when few are left */
+            left?: number;
             slug: string;
             title: string;
             summary: string;
@@ -1282,6 +1501,14 @@ export interface components {
             hint: "fixed" | "from" | "decided";
         };
         ProductPage: {
+            add_ons?: components["schemas"]["AddOnPage"][];
+            /** @description It has no price of its own and is an order form for its add-ons */
+            form?: boolean;
+            /** @description Pieces, when few are left */
+            left?: number;
+            sold_out?: boolean;
+            /** @description The price as the front page says it */
+            hint?: string;
             slug: string;
             /** Format: int64 */
             edition: number;
@@ -1301,6 +1528,14 @@ export interface components {
                 least: number;
                 most: number;
             };
+        };
+        AddOnPage: {
+            page: components["schemas"]["ProductPage"];
+            most: number;
+            /** @description The least that one costs */
+            from: number;
+            /** @description It costs nothing else */
+            fixed: boolean;
         };
         QuestionView: {
             key: string;
@@ -1325,6 +1560,10 @@ export interface components {
             /** @description The same for each choice by its code */
             choice_hints: {
                 [key: string]: string;
+            };
+            /** @description Of choices that few are left of; 0 is sold out */
+            choices_left?: {
+                [key: string]: number;
             };
         };
         Answering: {
@@ -1384,6 +1623,8 @@ export interface components {
             coupons?: string[];
             tip?: number;
             buyer?: components["schemas"]["Buyer"];
+            /** @description Only what is asked while choosing has to be answered */
+            choosing?: boolean;
         };
         CouponView: {
             code: string;
@@ -1463,6 +1704,7 @@ export interface components {
             approve: boolean;
         };
         OrderPage: {
+            money: components["schemas"]["OrderMoney"];
             business: string;
             /** Format: int64 */
             number: number;
@@ -1510,6 +1752,148 @@ export interface components {
         AnswerChange: {
             version: number;
             answers: components["schemas"]["Answers"];
+        };
+        Settlement: {
+            /** @description Give back what was received */
+            refund: boolean;
+            /** @description Put pieces back on stock */
+            restock: boolean;
+        };
+        OrderMoney: {
+            slip: components["schemas"]["Slip"];
+            received: number;
+            refunded: number;
+            /** @description As security, not given back yet */
+            held: number;
+            /** @description Of the total, not received yet */
+            open: number;
+            /** @enum {string} */
+            state: "paid" | "cancelled";
+            buyer?: components["schemas"]["Buyer"];
+            group?: string;
+        };
+        StockRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            product: number;
+            /** @description Of the product */
+            title: string;
+            question?: string;
+            choice?: string;
+            /** @description The question and the choice in words; empty for the product itself */
+            label: string;
+            /** @description On hand */
+            pieces: number;
+            /** @description By checkouts that run */
+            held: number;
+            left: number;
+            /** @description From how many on it is low */
+            low: number;
+            /** @description Sold out, it closes the whole product */
+            closes: boolean;
+            /** @enum {string} */
+            state: "enough" | "low" | "out";
+        };
+        NewStock: {
+            /** Format: int64 */
+            product: number;
+            question?: string;
+            choice?: string;
+            pieces: number;
+            low?: number;
+            closes?: boolean;
+        };
+        StockChange: {
+            ids: number[];
+            /** @description So many are on hand */
+            set?: number;
+            /** @description So many more, or fewer */
+            add?: number;
+            low?: number;
+            closes?: boolean;
+            why?: string;
+        };
+        StockMove: {
+            delta: number;
+            /** @description On hand afterwards */
+            pieces: number;
+            why: string;
+            by: string;
+            /**
+             * Format: int64
+             * @description Of the order
+             */
+            number?: number;
+            /** Format: date-time */
+            at: string;
+        };
+        CustomerGroup: {
+            /** Format: int64 */
+            id: number;
+            key: string;
+            name: string;
+            /** @description Mail domains whose addresses belong to it */
+            domains: string[];
+            /** @description The address of its sign-up link */
+            invite: string;
+            members: components["schemas"]["GroupMember"][];
+        };
+        GroupMember: {
+            email: string;
+            /** @enum {string} */
+            joined: "hand" | "link";
+        };
+        GroupChange: {
+            name: string;
+            domains: string[];
+        };
+        Members: {
+            emails: string[];
+        };
+        Pass: {
+            email?: string;
+            /** @description The group's name */
+            group?: string;
+        };
+        PassRequest: {
+            email: string;
+            /** @description From a group's sign-up link */
+            invite?: string;
+        };
+        PassToken: {
+            token: string;
+            invite?: string;
+        };
+        Replaying: {
+            draft?: components["schemas"]["Draft"];
+        };
+        Replay: {
+            currency: string;
+            /** @description How many orders were evaluated */
+            orders: number;
+            /** @description How many come to the same */
+            same: number;
+            rows: components["schemas"]["ReplayRow"][];
+        };
+        ReplayRow: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            old: number;
+            new: number;
+            moved: components["schemas"]["MovedLine"][];
+            /** @description Answers that would no longer be valid */
+            invalid: components["schemas"]["FieldError"][];
+        };
+        MovedLine: {
+            label: string;
+            /** @description Missing for a new line */
+            old?: number;
+            /** @description Missing for one that is gone */
+            new?: number;
         };
         BusinessTerms: {
             currency: string;
@@ -1604,6 +1988,7 @@ export interface components {
             hours: number;
         };
         ProductRow: {
+            range?: components["schemas"]["PriceRange"];
             /** Format: int64 */
             id: number;
             slug: string;
@@ -1752,6 +2137,9 @@ export interface components {
             missing: number;
             /** Format: date-time */
             placed: string;
+            cancelled: boolean;
+            /** @description Of the order's total, not received yet */
+            due: number;
             /** @description Work items that are not done */
             open: number;
             promised?: string;
@@ -1759,6 +2147,14 @@ export interface components {
             booked?: string;
         };
         Docket: {
+            money: components["schemas"]["OrderMoney"];
+            /** @description The article code that the answers compose */
+            article?: string;
+            /** @description What the line costs the seller; missing when nothing says so */
+            cost?: number;
+            /** @description The line's price without tax, less its cost */
+            margin?: number;
+            parent?: components["schemas"]["Sibling"];
             /** @description To be sent back with a change */
             version: number;
             page: components["schemas"]["ProductPage"];
@@ -2234,6 +2630,60 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    payRest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Card"];
+            };
+        };
+        responses: {
+            /** @description What the bank says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Payment"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    confirmRest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Confirmation"];
+            };
+        };
+        responses: {
+            /** @description What the bank says */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Payment"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3175,6 +3625,418 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Picture"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    settleOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                action: "cancel" | "release" | "received";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settlement"];
+            };
+        };
+        responses: {
+            /** @description The order's money as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderMoney"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All that is counted */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStock"];
+            };
+        };
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockChange"];
+            };
+        };
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStockChanges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockMove"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getGroups: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description By name */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupChange"];
+            };
+        };
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GroupChange"];
+            };
+        };
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addMembers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Members"];
+            };
+        };
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropMembers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Members"];
+            };
+        };
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    replayDraft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Replaying"];
+            };
+        };
+        responses: {
+            /** @description What the draft would change of the last orders */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replay"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whose pass the browser has */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pass"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askPass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassRequest"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropPass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Whose pass it is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pass"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openPass: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassToken"];
+            };
+        };
+        responses: {
+            /** @description Whose pass it is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pass"];
                 };
             };
             default: components["responses"]["Problem"];

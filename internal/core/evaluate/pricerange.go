@@ -1,0 +1,506 @@
+package evaluate
+
+import (
+	"math"
+	"slices"
+	"time"
+
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+// A Range is the least and the most that one unit can cost over all valid
+// answers. Exact says that both are reached; otherwise they are bounds.
+type Range struct {
+	Least money.Amount
+	Most  money.Amount
+	Exact bool
+}
+
+// Endless says that nothing limits what one unit can cost.
+func (r Range) Endless() bool { return r.Most >= money.Largest/100 }
+
+// searched is how many combinations of answers are looked at for one product.
+const searched = 6000
+
+// RangeOf gives the price range of an edition, for customers of no group.
+//
+// Questions that have to do with each other, by conditions or by a charge that
+// reads several, are tried together in all combinations. What has nothing to do
+// with the rest adds its own least and most. Where the combinations are too
+// many, the charges of those questions are bounded one by one.
+func RangeOf(e *product.Edition) Range {
+	return e.Once(func() any { return newSearch(e).run() }).(Range)
+}
+
+type search struct {
+	e      *product.Edition
+	parts  map[question.Key]int   // which part each question that matters belongs to
+	keys   map[int][]question.Key // of each part
+	left   int                    // combinations that may still be tried
+	exact  bool
+	around map[question.Key][]int
+}
+
+func newSearch(e *product.Edition) *search {
+	s := &search{e: e, parts: map[question.Key]int{}, keys: map[int][]question.Key{}, left: searched, exact: true, around: map[question.Key][]int{}}
+	var priced []question.Key
+	for i := range e.Pricing.Charges {
+		r := &e.Pricing.Charges[i]
+		keys := s.keysOf(r)
+		s.join(keys)
+		if r.Effect == charge.Sets {
+			priced = append(priced, keys...)
+		}
+		if r.On != "" {
+			for _, n := range []int{r.Included, r.UpTo} {
+				s.around[r.On] = append(s.around[r.On], n)
+			}
+			for _, b := range r.Bands {
+				s.around[r.On] = append(s.around[r.On], b.After)
+			}
+		}
+	}
+	if k, ok := e.Measures()[e.Measure]; ok {
+		priced = append(priced, k)
+	}
+	s.join(priced)
+	for changed := true; changed; { // what decides whether they are asked matters too
+		changed = false
+		for k := range s.parts {
+			for _, other := range s.decides(k) {
+				if _, there := s.parts[other]; !there || s.parts[other] != s.parts[k] {
+					s.join([]question.Key{k, other})
+					changed = true
+				}
+			}
+		}
+	}
+	for i := range e.Items { // in a fixed order
+		if part, ok := s.parts[e.Items[i].Key]; ok {
+			s.keys[part] = append(s.keys[part], e.Items[i].Key)
+		}
+	}
+	return s
+}
+
+// keysOf lists the questions that a charge reads.
+func (s *search) keysOf(r *charge.Rule) []question.Key {
+	var keys []question.Key
+	add := func(k question.Key) {
+		if item, ok := s.e.Item(k); ok && item.Asked() && !item.Off && !slices.Contains(keys, k) {
+			keys = append(keys, k)
+		}
+	}
+	add(r.On)
+	for _, k := range s.read(r.Test) {
+		add(k)
+	}
+	for _, m := range append([]charge.Per{r.Per}, r.Times...) {
+		add(s.e.Measures()[m])
+	}
+	if r.Formula != nil {
+		for _, k := range s.e.FormulaKeys(r.Formula) {
+			add(k)
+		}
+	}
+	return keys
+}
+
+// read lists the questions that a condition reads, by its facts too.
+func (s *search) read(t *condition.Test) []question.Key {
+	return append(t.Keys(nil), s.e.FactKeys(t)...)
+}
+
+// decides lists the questions that decide whether one is asked, and which of
+// its choices are offered.
+func (s *search) decides(k question.Key) []question.Key {
+	item, _ := s.e.Item(k)
+	keys := s.read(item.Test)
+	for _, t := range item.Offers {
+		keys = append(keys, s.read(t)...)
+	}
+	if section, ok := s.e.Item(item.Section); ok {
+		keys = append(keys, s.read(section.Test)...)
+	}
+	return keys
+}
+
+// join makes questions one part.
+func (s *search) join(keys []question.Key) {
+	if len(keys) == 0 {
+		return
+	}
+	part := len(s.parts) + 1
+	for _, p := range s.parts {
+		part = max(part, p+1)
+	}
+	for _, k := range keys {
+		if old, ok := s.parts[k]; ok {
+			for other, p := range s.parts {
+				if p == old {
+					s.parts[other] = part
+				}
+			}
+		}
+		s.parts[k] = part
+	}
+}
+
+// span is what a rule adds: at least and at most. Of per cent it is how often.
+type span struct{ low, high money.Amount }
+
+func (a *span) reach(low, high money.Amount) { a.low, a.high = min(a.low, low), max(a.high, high) }
+
+// run folds what all parts add into the price, rule by rule, as the slip does.
+// A price never falls when what is before it rises, so the least of all parts
+// gives the least of the whole.
+func (s *search) run() Range {
+	rules := s.e.Pricing.Charges
+	low, high, pieces := s.pieces(question.Answers{})
+	sums := spans{span{low, high}, make([]span, len(rules)), false}
+	each := spans{span{low, high}, make([]span, len(rules)), true}
+	for i := range rules {
+		if len(s.keysOf(&rules[i])) == 0 {
+			a := effect(&rules[i], pieces[i])
+			sums.adds[i], each.adds[i] = span{a, a}, span{a, a}
+		}
+	}
+	joined := false // whether a part has several rules
+	for _, part := range s.ordered() {
+		joined = s.try(part, &sums, &each) || joined
+	}
+	// Where a price can come to nothing on the way, what is taken off is not all
+	// of it, and sums say too little.
+	least, floored := s.fold(&each, false)
+	most, _ := s.fold(&each, true)
+	if floored {
+		s.exact = s.exact && !joined
+	} else {
+		least, _ = s.fold(&sums, false)
+		most, _ = s.fold(&sums, true)
+	}
+	tax := charge.TaxRule{Percent: s.e.Tax, Added: s.e.TaxAdded}
+	return Range{Least: tax.Of(least, s.e.Rounding), Most: tax.Of(most, s.e.Rounding), Exact: s.exact}
+}
+
+func (s *search) ordered() []int {
+	var parts []int
+	for p := range s.keys {
+		parts = append(parts, p)
+	}
+	slices.Sort(parts)
+	return parts
+}
+
+// effect gives what a rule adds by itself; of per cent how often, in millionths.
+func effect(r *charge.Rule, p charge.Piece) money.Amount {
+	if r.Rate.Percent != nil {
+		return money.Amount(p.Times)
+	}
+	return p.Amount
+}
+
+// spans are what the product's own price and each rule add.
+type spans struct {
+	base   span
+	adds   []span
+	floors bool // a price does not fall below zero on the way
+}
+
+func (s *search) fold(of *spans, most bool) (sum money.Amount, floored bool) {
+	adds := of.adds
+	base := of.base.low
+	if most {
+		base = of.base.high
+	}
+	sum = base
+	for i := range s.e.Pricing.Charges {
+		r := &s.e.Pricing.Charges[i]
+		a := adds[i].low
+		if most {
+			a = adds[i].high
+		}
+		if r.Rate.Percent != nil {
+			times := adds[i].low
+			if most != (r.Effect == charge.TakesOff) {
+				times = adds[i].high
+			}
+			a = s.e.Pricing.Share(i, base, sum, money.Count(times))
+			if times == 0 {
+				a = 0
+			}
+			if r.Effect == charge.TakesOff {
+				a = -a
+			}
+		}
+		if sum+a < 0 && of.floors {
+			a, floored = -sum, true
+		}
+		sum += a
+	}
+	return sum, floored
+}
+
+// try looks for the least and the most that one part adds, in sum and rule by
+// rule. It says whether several rules belong to it.
+func (s *search) try(part int, sums, each *spans) bool {
+	keys := s.keys[part]
+	domains := make([][]question.Value, len(keys))
+	combinations, known := 1, true
+	for i, k := range keys {
+		var sure bool
+		if domains[i], sure = s.domain(k, keys); domains[i] == nil {
+			known = false
+			break
+		}
+		s.exact = s.exact && sure
+		if combinations *= len(domains[i]); combinations > s.left {
+			known = false
+			break
+		}
+	}
+	mine := s.rulesOf(keys)
+	if !known {
+		s.exact = false
+		s.bound(mine, sums)
+		s.bound(mine, each)
+	} else {
+		s.left -= combinations
+		s.combine(keys, domains, mine, sums, each)
+	}
+	return len(mine) > 1
+}
+
+// rulesOf lists the rules that read any of some questions; -1 is the product's
+// own price.
+func (s *search) rulesOf(keys []question.Key) []int {
+	var mine []int
+	for i := range s.e.Pricing.Charges {
+		r := &s.e.Pricing.Charges[i]
+		reads := slices.ContainsFunc(s.keysOf(r), func(k question.Key) bool { return slices.Contains(keys, k) })
+		if !reads {
+			continue
+		}
+		if r.Effect != charge.Sets {
+			mine = append(mine, i)
+		} else if !slices.Contains(mine, -1) {
+			mine = append([]int{-1}, mine...)
+		}
+	}
+	if k, ok := s.e.Measures()[s.e.Measure]; ok && slices.Contains(keys, k) && !slices.Contains(mine, -1) {
+		mine = append([]int{-1}, mine...)
+	}
+	return mine
+}
+
+// together says whether several rules add up without a rule of per cent between
+// them or among them, so that their sum is what counts.
+func (s *search) together(mine []int) bool {
+	if len(mine) < 2 {
+		return true
+	}
+	for i := range s.e.Pricing.Charges {
+		r := &s.e.Pricing.Charges[i]
+		if r.Rate.Percent == nil {
+			continue
+		}
+		if i >= mine[0] && i <= mine[len(mine)-1] || r.Rate.OfBase && mine[0] == -1 {
+			return false
+		}
+	}
+	return true
+}
+
+// combine tries all combinations of answers to some questions.
+func (s *search) combine(keys []question.Key, domains [][]question.Value, mine []int, sums, each *spans) {
+	rules := s.e.Pricing.Charges
+	together := s.together(mine)
+	first := true
+	var ownBase span
+	own := make([]span, len(rules))
+	sum := span{}
+	at := make([]int, len(keys))
+	for {
+		answers := question.Answers{}
+		for i, k := range keys {
+			if v := domains[i][at[i]]; v != nil {
+				answers[k] = v
+			}
+		}
+		if kept, ok := s.valid(answers, keys); ok {
+			low, high, pieces := s.pieces(kept)
+			if first {
+				ownBase = span{low, high}
+				sum = span{math.MaxInt64, math.MinInt64}
+			}
+			ownBase.reach(low, high)
+			total := span{}
+			for _, i := range mine {
+				if i == -1 {
+					total = span{low, high}
+					continue
+				}
+				a := effect(&rules[i], pieces[i])
+				if first {
+					own[i] = span{a, a}
+				}
+				own[i].reach(a, a)
+				total.low += a
+				total.high += a
+			}
+			sum.reach(total.low, total.high)
+			first = false
+		}
+		i := 0
+		for ; i < len(at); i++ {
+			if at[i]++; at[i] < len(domains[i]) {
+				break
+			}
+			at[i] = 0
+		}
+		if i == len(at) {
+			break
+		}
+	}
+	if first || len(mine) == 0 { // no valid answers at all, or nothing to pay for them
+		return
+	}
+	for _, i := range mine {
+		if i == -1 {
+			each.base, sums.base = ownBase, ownBase
+		} else {
+			each.adds[i], sums.adds[i] = own[i], own[i]
+		}
+	}
+	switch {
+	case len(mine) == 1:
+	case !together:
+		s.exact = false
+	default:
+		for _, i := range mine {
+			if i >= 0 {
+				sums.adds[i] = span{}
+			}
+		}
+		if mine[0] == -1 {
+			sums.base = sum
+		} else {
+			sums.adds[mine[0]] = sum
+		}
+	}
+}
+
+// valid gives the answers that count, if they can be ordered with.
+func (s *search) valid(answers question.Answers, keys []question.Key) (question.Answers, bool) {
+	later := map[question.Key]bool{}
+	for _, k := range keys {
+		if item, _ := s.e.Item(k); item.Later {
+			later[k] = true
+		}
+	}
+	r := Evaluate(s.e, answers, Facts{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English, Later: later})
+	for _, f := range r.Faults {
+		if !slices.Contains(keys, f.Key) {
+			continue
+		}
+		item, _ := s.e.Item(f.Key)
+		if f.Code == "required" || !standsForAny(item) {
+			return nil, false
+		}
+	}
+	return r.Answers, true
+}
+
+// standsForAny says whether a sample answer is valid only in its number: a span
+// of days in how many, a text in how long it is.
+func standsForAny(i *product.Item) bool {
+	switch i.Spec.Class() {
+	case question.ClassText, question.ClassSpan, question.ClassBooking, question.ClassList:
+		return true
+	}
+	return false
+}
+
+// domain lists answers that stand for all of a question, no answer among them.
+// Sure says that nothing between them can lie outside of what they give.
+func (s *search) domain(k question.Key, part []question.Key) (values []question.Value, sure bool) {
+	item, _ := s.e.Item(k)
+	spec, ok := item.Spec.(question.Sampled)
+	if !ok || item.Scope == question.OfUnit {
+		return nil, false
+	}
+	around := s.around[k]
+	if item.Spec.Class() == question.ClassBooking && s.e.Booking != nil {
+		around = people(s.e.Booking)
+	}
+	all, whole := spec.Samples(around)
+	if all == nil {
+		return nil, false
+	}
+	sure = whole || s.straight(k)
+	for i := range s.e.Items { // a sample day or text says nothing to a condition
+		if other := &s.e.Items[i]; standsForAny(item) && slices.Contains(part, other.Key) && slices.Contains(s.decides(other.Key), k) {
+			return nil, false
+		}
+	}
+	return append([]question.Value{nil}, all...), sure
+}
+
+func people(b *booking.Rule) []int {
+	least, most := b.People()
+	var list []int
+	for n := least; n <= most && len(list) < 500; n++ {
+		list = append(list, n)
+	}
+	return list
+}
+
+// straight says whether prices run in straight lines between the samples of a
+// question: nothing but charges that count it read it.
+func (s *search) straight(k question.Key) bool {
+	for i := range s.e.Items {
+		if slices.Contains(s.decides(s.e.Items[i].Key), k) {
+			return false
+		}
+	}
+	for i := range s.e.Pricing.Charges {
+		r := &s.e.Pricing.Charges[i]
+		if !slices.Contains(s.keysOf(r), k) {
+			continue
+		}
+		if r.On != k || r.Formula != nil || slices.Contains(s.read(r.Test), k) || r.Least != nil || r.Most != nil {
+			return false
+		}
+	}
+	return true
+}
+
+// bound gives each rule of a part the least and the most that it can add,
+// whatever the answers.
+func (s *search) bound(mine []int, of *spans) {
+	for _, i := range mine {
+		if i == -1 {
+			of.base = s.anyBase()
+			continue
+		}
+		r := &s.e.Pricing.Charges[i]
+		most := s.mostOf(r)
+		if r.Effect == charge.TakesOff && r.Rate.Percent == nil {
+			of.adds[i] = span{-most, 0}
+		} else {
+			of.adds[i] = span{0, most}
+		}
+	}
+}
+
+func (s *search) pieces(answers question.Answers) (low, high money.Amount, pieces []charge.Piece) {
+	in := charge.Input{Answers: answers, Quantity: 1, Language: words.English, Facts: s.e.Facts(answers, time.UTC)}
+	in.Known = s.e.ConditionFacts(1, "", answers)
+	return s.e.Pricing.Pieces(in)
+}

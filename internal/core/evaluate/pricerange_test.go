@@ -1,0 +1,196 @@
+package evaluate
+
+import (
+	"encoding/json"
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+func choicesOf(n int) string {
+	var list []string
+	for i := range n {
+		list = append(list, fmt.Sprintf(`{"code":"c%d","label":"C%d"}`, i, i))
+	}
+	return `{"choices":[` + strings.Join(list, ",") + `]}`
+}
+
+// exhaustive tries every combination of answers to all questions, each of them
+// unanswered too.
+func exhaustive(e *product.Edition) (least, most money.Amount) {
+	least, most = math.MaxInt64, math.MinInt64
+	var domains [][]question.Value
+	for i := range e.Items {
+		values, all := e.Items[i].Spec.(question.Sampled).Samples(nil)
+		if !all {
+			panic("a question has too many answers")
+		}
+		domains = append(domains, append([]question.Value{nil}, values...))
+	}
+	at := make([]int, len(domains))
+	for {
+		a := question.Answers{}
+		for i := range at {
+			if v := domains[i][at[i]]; v != nil {
+				a[e.Items[i].Key] = v
+			}
+		}
+		r := Evaluate(e, a, Facts{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English})
+		if len(r.Faults) == 0 {
+			least, most = min(least, r.Slip.Total), max(most, r.Slip.Total)
+		}
+		i := 0
+		for ; i < len(at); i++ {
+			if at[i]++; at[i] < len(domains[i]) {
+				break
+			}
+			at[i] = 0
+		}
+		if i == len(at) {
+			return least, most
+		}
+	}
+}
+
+// Small products made at random: where the range says that it is exact it is
+// what trying everything gives, and otherwise it encloses that.
+func TestPriceRangeAgainstExhaustiveSearch(t *testing.T) {
+	r := rand.New(rand.NewPCG(81, 82))
+	exact := 0
+	for n := range 400 {
+		d := product.Draft{Title: "Thing", Currency: "EUR", Price: money.Amount(r.Int64N(4000)), Tax: decimal.NewFromInt(19), TaxAdded: r.IntN(4) == 0}
+		keys := []question.Key{"a", "b", "c", "d"}
+		for i, k := range keys {
+			q := ask(k, "yes_no", "")
+			switch r.IntN(4) {
+			case 0:
+				q = ask(k, "one_choice", choicesOf(3))
+			case 1:
+				q = ask(k, "count", `{"most":4}`)
+			case 2:
+				q = ask(k, "several_choices", choicesOf(2))
+			}
+			q.Required = r.IntN(2) == 0
+			if i > 0 && r.IntN(3) == 0 {
+				q.When = &condition.Condition{Answer: keys[r.IntN(i)], Op: []condition.Op{condition.Answered, condition.NotAnswered}[r.IntN(2)]}
+			}
+			d.Questions = append(d.Questions, q)
+		}
+		for range r.IntN(5) {
+			q := d.Questions[r.IntN(4)]
+			a := money.Amount(r.Int64N(1500))
+			c := charge.Charge{On: q.Key, Effect: []charge.Effect{charge.Adds, charge.Adds, charge.TakesOff}[r.IntN(3)], Rate: charge.Rate{Amount: &a}}
+			switch {
+			case r.IntN(4) == 0:
+				p := decimal.NewFromInt(r.Int64N(60))
+				c.Rate = charge.Rate{Percent: &p, OfBase: r.IntN(2) == 0}
+			case q.Kind == "count" && r.IntN(2) == 0:
+				c.Per, c.Included = charge.Answer, r.IntN(2)
+				if r.IntN(2) == 0 {
+					c.Bands, c.Graduated = []charge.Band{{After: 2, Amount: a / 2}}, r.IntN(2) == 0
+				}
+			case q.Kind == "count" && r.IntN(2) == 0:
+				c.Rate = charge.Rate{Formula: string(q.Key) + " * 3 - " + string(q.Key) + " * " + string(q.Key)}
+			case (q.Kind == "one_choice" || q.Kind == "several_choices") && r.IntN(3) > 0:
+				c.Choice = "c1"
+			case r.IntN(5) == 0:
+				c.Effect = charge.Sets
+			}
+			if r.IntN(5) == 0 {
+				c.When = &condition.Condition{Answer: keys[r.IntN(4)], Op: condition.Answered}
+			}
+			d.Charges = append(d.Charges, c)
+		}
+		e, findings := product.Compile(d)
+		if product.Broken(findings) {
+			t.Fatalf("%+v", findings)
+		}
+		got := RangeOf(e)
+		least, most := exhaustive(e)
+		if least == math.MaxInt64 {
+			continue
+		}
+		if got.Exact {
+			exact++
+		}
+		if got.Exact && (got.Least != least || got.Most != most) || got.Least > least || got.Most < most {
+			raw, _ := json.MarshalIndent(d, "", " ")
+			t.Fatalf("%d: %+v, and trying everything gives %d to %d\n%s", n, got, least, most, raw)
+		}
+	}
+	if exact < 200 {
+		t.Errorf("only %d of 400 ranges are exact", exact)
+	}
+}
+
+// wide has so many questions of eight choices each, all priced.
+func wide(n int, together bool) product.Draft {
+	d := product.Draft{Title: "Wide", Currency: "EUR", Price: 1000}
+	for i := range n {
+		k := question.Key(fmt.Sprintf("q%d", i))
+		q := ask(k, "one_choice", choicesOf(8))
+		if together && i > 0 {
+			q.When = &condition.Condition{Answer: question.Key(fmt.Sprintf("q%d", i-1)), Op: condition.Includes, Value: json.RawMessage(`["c1","c2","c3","c4"]`)}
+		}
+		d.Questions = append(d.Questions, q)
+		for c := range 8 {
+			a := money.Amount(100*c + i)
+			d.Charges = append(d.Charges, charge.Charge{On: k, Choice: fmt.Sprintf("c%d", c), Effect: charge.Adds, Rate: charge.Rate{Amount: &a}})
+		}
+	}
+	return d
+}
+
+// Twelve questions of eight choices: exact when they have nothing to do with
+// each other, and bounded when their combinations are too many.
+func TestPriceRangeOfManyChoices(t *testing.T) {
+	apart, f := product.Compile(wide(12, false))
+	if product.Broken(f) {
+		t.Fatal(f)
+	}
+	if got, want := RangeOf(apart), (Range{1000, 1000 + 12*700 + 66, true}); got != want {
+		t.Errorf("%+v, want %+v", got, want)
+	}
+	chained, f := product.Compile(wide(12, true))
+	if product.Broken(f) {
+		t.Fatal(f)
+	}
+	if got := RangeOf(chained); got.Exact || got.Least != 1000 || got.Most < 1000+11*400+700 {
+		t.Errorf("%+v", got)
+	}
+}
+
+func TestPriceRangesOfTheSampleBusiness(t *testing.T) {
+	for name, want := range map[string]string{
+		"gift-voucher": "1000 50000 true",
+	} {
+		r := RangeOf(sample(t, name))
+		if got := fmt.Sprint(r.Least, " ", r.Most, " ", r.Exact); got != want {
+			t.Errorf("%s: %s, want %s", name, got, want)
+		}
+	}
+}
+
+func benchmarkRange(b *testing.B, together bool) {
+	for b.Loop() {
+		e, _ := product.Compile(wide(12, together))
+		RangeOf(e)
+	}
+}
+
+// The price range of twelve questions of eight choices each, compiling
+// included.
+func BenchmarkPriceRange(b *testing.B)        { benchmarkRange(b, false) }
+func BenchmarkPriceRangeBounded(b *testing.B) { benchmarkRange(b, true) }

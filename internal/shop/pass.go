@@ -1,0 +1,139 @@
+package shop
+
+import (
+	"context"
+	"crypto/rand"
+	"encoding/base64"
+	"errors"
+	"time"
+
+	"ruvo/api"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+type contextKey int
+
+const customerKey contextKey = iota
+
+// WithCustomer tells whose pass a request came with: a mail address that its
+// owner proved by opening a link sent to it.
+func WithCustomer(ctx context.Context, email string) context.Context {
+	return context.WithValue(ctx, customerKey, email)
+}
+
+func customer(ctx context.Context) string {
+	email, _ := ctx.Value(customerKey).(string)
+	return email
+}
+
+// groupOf gives the key of the customer's group; empty for none.
+func groupOf(ctx context.Context, tx *store.Tx) (string, error) {
+	email := customer(ctx)
+	if email == "" {
+		return "", nil
+	}
+	g, err := tx.GroupOf(email)
+	if errors.Is(err, store.ErrNotFound) {
+		return "", nil
+	}
+	return g.Key, err
+}
+
+// Pass tells whose pass the browser has, and of which group they are.
+func (s *Shop) Pass(ctx context.Context) (api.Pass, error) {
+	email := customer(ctx)
+	if email == "" {
+		return api.Pass{}, nil
+	}
+	v := api.Pass{Email: &email}
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		g, err := tx.GroupOf(email)
+		if errors.Is(err, store.ErrNotFound) {
+			return nil
+		}
+		v.Group = &g.Name
+		return err
+	})
+	return v, err
+}
+
+// passLife is how long a link that was sent opens a group's prices.
+const passLife = 48 * time.Hour
+
+// AskPass sends a mail whose link opens the prices of the customer's group.
+// With an invitation the address joins that group once the link is opened. The
+// answer is the same whatever the address, so nobody learns who is a member.
+func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language) error {
+	email := question.MailAddress(r.Email)
+	if email == "" {
+		return problem.Invalid(l, []api.FieldError{problem.Field(l, "email", "email", nil)})
+	}
+	return s.Store.Write(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		invited := r.Invite != nil && *r.Invite != ""
+		group, err := tx.GroupOf(email)
+		if invited {
+			if group, err = tx.GroupByInvite(*r.Invite); errors.Is(err, store.ErrNotFound) {
+				return problem.NotFound(l, "no_invite")
+			}
+		}
+		if errors.Is(err, store.ErrNotFound) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		bits := make([]byte, 16)
+		rand.Read(bits)
+		token := base64.RawURLEncoding.EncodeToString(bits)
+		pass := store.Pass{Hash: docket.LinkHash(token), Email: email, CreatedAt: s.Now().UTC()}
+		if err := tx.AddPass(pass); err != nil {
+			return err
+		}
+		link := b.Address + "/pass/" + token
+		if invited {
+			link += "?invite=" + *r.Invite
+		}
+		p := words.Params{"business": b.Name, "group": group.Name, "link": link}
+		return tx.WriteMail(store.Mail{
+			Key: "pass-" + pass.Hash, Recipient: email, Subject: l.Say("mail.pass.subject", p), Body: l.Say("mail.pass.body", p), CreatedAt: s.Now().UTC(),
+		})
+	})
+}
+
+// OpenPass gives the mail address that a link was sent to. Opened with an
+// invitation, the address joins its group.
+func (s *Shop) OpenPass(ctx context.Context, token, invite string, l words.Language) (string, error) {
+	email := ""
+	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+		p, err := tx.PassByHash(docket.LinkHash(token))
+		if errors.Is(err, store.ErrNotFound) || err == nil && s.Now().Sub(p.CreatedAt) > passLife {
+			return problem.NotFound(l, "no_pass")
+		}
+		if err != nil {
+			return err
+		}
+		if invite != "" {
+			g, err := tx.GroupByInvite(invite)
+			if errors.Is(err, store.ErrNotFound) {
+				return problem.NotFound(l, "no_invite")
+			}
+			if err != nil {
+				return err
+			}
+			if err := tx.Join(store.Member{Email: p.Email, GroupID: g.ID, Joined: "link", CreatedAt: s.Now().UTC()}); err != nil {
+				return err
+			}
+		}
+		email = p.Email
+		return tx.OpenedPass(p.Hash, s.Now())
+	})
+	return email, err
+}

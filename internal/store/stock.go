@@ -1,0 +1,116 @@
+package store
+
+import (
+	"time"
+
+	"ruvo/internal/core/question"
+)
+
+// A Stock counts the pieces on hand of a product, or of one of its choices.
+type Stock struct {
+	ID        int64
+	ProductID int64
+	Question  question.Key // empty for the product itself
+	Choice    string
+	Pieces    int
+	Low       int  // from how many on it is low
+	Closes    bool // sold out, it closes the whole product
+}
+
+// A StockHold is what an order line takes, or holds for its checkout.
+type StockHold struct {
+	ID        int64
+	StockID   int64
+	LineID    int64
+	Pieces    int
+	Taken     bool
+	HeldUntil *time.Time
+}
+
+// A StockMove is one change of the pieces on hand.
+type StockMove struct {
+	ID      int64
+	StockID int64
+	Delta   int
+	Pieces  int // afterwards
+	Why     string
+	Author  string
+	OrderID *int64
+	At      time.Time
+}
+
+// TableName is stock_changes.
+func (StockMove) TableName() string { return "stock_changes" }
+
+// Stocks lists all that is counted.
+func (tx *Tx) Stocks() ([]Stock, error) {
+	return list[Stock](tx, "product_id, question, choice", "true")
+}
+
+// StocksOf lists what is counted of a product.
+func (tx *Tx) StocksOf(product int64) ([]Stock, error) {
+	return list[Stock](tx, "id", "product_id = ?", product)
+}
+
+// StockByID finds what is counted.
+func (tx *Tx) StockByID(id int64) (Stock, error) { return first[Stock](tx, "id = ?", id) }
+
+// SaveStock adds or updates what is counted.
+func (tx *Tx) SaveStock(s *Stock) error {
+	tx.catalogue = true
+	return tx.db.Save(s).Error
+}
+
+// DropStock stops counting.
+func (tx *Tx) DropStock(id int64) error {
+	tx.catalogue = true
+	return tx.db.Delete(&Stock{}, id).Error
+}
+
+// HeldStock gives how many pieces running checkouts hold, leaving out one
+// order line.
+func (tx *Tx) HeldStock(now time.Time, except int64) (map[int64]int, error) {
+	var rows []struct {
+		StockID int64
+		N       int
+	}
+	err := tx.db.Raw("SELECT stock_id, SUM(pieces) AS n FROM stock_holds WHERE NOT taken AND held_until > ? AND line_id <> ? GROUP BY stock_id", now.UTC(), except).Scan(&rows).Error
+	held := make(map[int64]int, len(rows))
+	for _, r := range rows {
+		held[r.StockID] = r.N
+	}
+	return held, err
+}
+
+// HoldsOf lists what an order line takes or holds.
+func (tx *Tx) HoldsOf(line int64) ([]StockHold, error) {
+	return list[StockHold](tx, "id", "line_id = ?", line)
+}
+
+// SaveHold adds or updates what an order line takes or holds.
+func (tx *Tx) SaveHold(h *StockHold) error { return tx.db.Save(h).Error }
+
+// MoveStock changes the pieces on hand and keeps who and what changed it. There
+// are never fewer than none; the change that is kept is what was left of it.
+func (tx *Tx) MoveStock(id int64, delta int, why, author string, order *int64, at time.Time) error {
+	s, err := tx.StockByID(id)
+	if err != nil {
+		return err
+	}
+	delta = max(delta, -s.Pieces)
+	if delta == 0 {
+		return nil
+	}
+	s.Pieces += delta
+	if err := tx.db.Model(&Stock{}).Where("id = ?", id).Update("pieces", s.Pieces).Error; err != nil {
+		return err
+	}
+	return tx.db.Create(&StockMove{StockID: id, Delta: delta, Pieces: s.Pieces, Why: why, Author: author, OrderID: order, At: at.UTC()}).Error
+}
+
+// StockMoves lists the newest changes of the pieces on hand.
+func (tx *Tx) StockMoves(id int64, most int) ([]StockMove, error) {
+	var rows []StockMove
+	err := tx.db.Where("stock_id = ?", id).Order("id DESC").Limit(most).Find(&rows).Error
+	return rows, err
+}

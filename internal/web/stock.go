@@ -1,0 +1,36 @@
+package web
+
+import "context"
+
+func (h *handlers) GetStock(ctx context.Context, _ GetStockRequestObject) (GetStockResponseObject, error) {
+	v, err := h.Desk.Stock(ctx)
+	return GetStock200JSONResponse(v), err
+}
+
+func (h *handlers) StartStock(ctx context.Context, r StartStockRequestObject) (StartStockResponseObject, error) {
+	author, err := h.author(ctx)
+	if err != nil {
+		return nil, err
+	}
+	v, err := h.Desk.StartStock(ctx, *r.Body, author, speak(ctx))
+	return StartStock200JSONResponse(v), err
+}
+
+func (h *handlers) ChangeStock(ctx context.Context, r ChangeStockRequestObject) (ChangeStockResponseObject, error) {
+	author, err := h.author(ctx)
+	if err != nil {
+		return nil, err
+	}
+	v, err := h.Desk.ChangeStock(ctx, *r.Body, author, speak(ctx))
+	return ChangeStock200JSONResponse(v), err
+}
+
+func (h *handlers) DropStock(ctx context.Context, r DropStockRequestObject) (DropStockResponseObject, error) {
+	v, err := h.Desk.DropStock(ctx, r.Id)
+	return DropStock200JSONResponse(v), err
+}
+
+func (h *handlers) GetStockChanges(ctx context.Context, r GetStockChangesRequestObject) (GetStockChangesResponseObject, error) {
+	v, err := h.Desk.StockMoves(ctx, r.Id)
+	return GetStockChanges200JSONResponse(v), err
+}
