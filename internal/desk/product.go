@@ -50,7 +50,10 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 			return err
 		}
 		for _, p := range products {
-			e, findings := product.Compile(b.Computes(p.Draft).With(p.ID, sheets))
+			e, findings, err := d.checked(tx, p.ID, &b, b.Computes(p.Draft).With(p.ID, sheets))
+			if err != nil {
+				return err
+			}
 			errs := 0
 			for _, f := range findings {
 				if f.Error {
@@ -173,7 +176,10 @@ func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
 	if err != nil {
 		return api.DeskProduct{}, err
 	}
-	_, findings := product.Compile(whole)
+	_, findings, err := d.checked(tx, p.ID, &b, whole)
+	if err != nil {
+		return api.DeskProduct{}, err
+	}
 	v := api.DeskProduct{Linked: linked(whole), Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: b.Computes(p.Draft), Changed: p.Changed, Findings: findings}
 	if v.Findings == nil {
 		v.Findings = []api.Finding{}
@@ -259,7 +265,13 @@ func (d *Desk) Publish(ctx context.Context, id int64, version int, l words.Langu
 		if err != nil {
 			return err
 		}
-		if _, findings := product.Compile(draft); product.Broken(findings) {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		if _, findings, err := d.checked(tx, p.ID, &b, draft); err != nil {
+			return err
+		} else if product.Broken(findings) {
 			return draftErrors(l, findings)
 		}
 		if err := d.publish(tx, &p, draft); err != nil {
@@ -317,7 +329,10 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 			return err
 		}
 		draft := b.Computes(t.Draft).With(p.ID, sheets)
-		e, findings := product.Compile(draft)
+		e, findings, err := d.checked(tx, p.ID, &b, draft)
+		if err != nil {
+			return err
+		}
 		now, zone := d.Now(), b.Location()
 		if t.Day != nil {
 			day, err := calendar.ParseDay(*t.Day)

@@ -168,6 +168,17 @@ func (tx *Tx) PaidLines(each func(OrderLine) error) error {
 	}
 }
 
+// LastAnswers gives the answers of a product's newest paid lines.
+func (tx *Tx) LastAnswers(product int64, most int) ([]map[string]json.RawMessage, error) {
+	var rows []OrderLine
+	err := tx.db.Select("answers").Where("paid AND product_id = ?", product).Order("id DESC").Limit(most).Find(&rows).Error
+	list := make([]map[string]json.RawMessage, len(rows))
+	for i, r := range rows {
+		list[i] = r.Answers
+	}
+	return list, err
+}
+
 // AddChanges keeps changes of answers.
 func (tx *Tx) AddChanges(c []Change) error {
 	if len(c) == 0 {

@@ -39,12 +39,13 @@ func RangeOf(e *product.Edition) Range {
 }
 
 type search struct {
-	e      *product.Edition
-	parts  map[question.Key]int   // which part each question that matters belongs to
-	keys   map[int][]question.Key // of each part
-	left   int                    // combinations that may still be tried
-	exact  bool
-	around map[question.Key][]int
+	e       *product.Edition
+	parts   map[question.Key]int   // which part each question that matters belongs to
+	keys    map[int][]question.Key // of each part
+	left    int                    // combinations that may still be tried
+	exact   bool
+	floored bool // what is taken off can be more than the price
+	around  map[question.Key][]int
 }
 
 func newSearch(e *product.Edition) *search {
@@ -179,7 +180,7 @@ func (s *search) run() Range {
 	// of it, and sums say too little.
 	least, floored := s.fold(&each, false)
 	most, _ := s.fold(&each, true)
-	if floored {
+	if s.floored = floored; floored {
 		s.exact = s.exact && !joined
 	} else {
 		least, _ = s.fold(&sums, false)
@@ -252,7 +253,7 @@ func (s *search) fold(of *spans, most bool) (sum money.Amount, floored bool) {
 func (s *search) try(part int, sums, each *spans) bool {
 	keys := s.keys[part]
 	domains := make([][]question.Value, len(keys))
-	combinations, known := 1, true
+	n, known := 1, true
 	for i, k := range keys {
 		var sure bool
 		if domains[i], sure = s.domain(k, keys); domains[i] == nil {
@@ -260,7 +261,7 @@ func (s *search) try(part int, sums, each *spans) bool {
 			break
 		}
 		s.exact = s.exact && sure
-		if combinations *= len(domains[i]); combinations > s.left {
+		if n *= len(domains[i]); n > s.left {
 			known = false
 			break
 		}
@@ -271,7 +272,7 @@ func (s *search) try(part int, sums, each *spans) bool {
 		s.bound(mine, sums)
 		s.bound(mine, each)
 	} else {
-		s.left -= combinations
+		s.left -= n
 		s.combine(keys, domains, mine, sums, each)
 	}
 	return len(mine) > 1
@@ -325,49 +326,34 @@ func (s *search) combine(keys []question.Key, domains [][]question.Value, mine [
 	var ownBase span
 	own := make([]span, len(rules))
 	sum := span{}
-	at := make([]int, len(keys))
-	for {
-		answers := question.Answers{}
-		for i, k := range keys {
-			if v := domains[i][at[i]]; v != nil {
-				answers[k] = v
-			}
+	combinations(keys, domains, func(answers question.Answers) {
+		kept, ok := s.valid(answers, keys)
+		if !ok {
+			return
 		}
-		if kept, ok := s.valid(answers, keys); ok {
-			low, high, pieces := s.pieces(kept)
+		low, high, pieces := s.pieces(kept)
+		if first {
+			ownBase = span{low, high}
+			sum = span{math.MaxInt64, math.MinInt64}
+		}
+		ownBase.reach(low, high)
+		total := span{}
+		for _, i := range mine {
+			if i == -1 {
+				total = span{low, high}
+				continue
+			}
+			a := effect(&rules[i], pieces[i])
 			if first {
-				ownBase = span{low, high}
-				sum = span{math.MaxInt64, math.MinInt64}
+				own[i] = span{a, a}
 			}
-			ownBase.reach(low, high)
-			total := span{}
-			for _, i := range mine {
-				if i == -1 {
-					total = span{low, high}
-					continue
-				}
-				a := effect(&rules[i], pieces[i])
-				if first {
-					own[i] = span{a, a}
-				}
-				own[i].reach(a, a)
-				total.low += a
-				total.high += a
-			}
-			sum.reach(total.low, total.high)
-			first = false
+			own[i].reach(a, a)
+			total.low += a
+			total.high += a
 		}
-		i := 0
-		for ; i < len(at); i++ {
-			if at[i]++; at[i] < len(domains[i]) {
-				break
-			}
-			at[i] = 0
-		}
-		if i == len(at) {
-			break
-		}
-	}
+		sum.reach(total.low, total.high)
+		first = false
+	})
 	if first || len(mine) == 0 { // no valid answers at all, or nothing to pay for them
 		return
 	}

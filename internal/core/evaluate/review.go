@@ -1,0 +1,332 @@
+package evaluate
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"time"
+
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+// Review is the part of the product check that tries answers out: what can
+// never be asked or chosen, what cannot be declined or booked, and what sells
+// badly. Compile finds all other mistakes.
+func Review(e *product.Edition, now time.Time, zone *time.Location) []product.Finding {
+	r := &review{e: e}
+	r.reach()
+	r.declined()
+	r.prices()
+	r.wordings()
+	r.askedTwice()
+	r.long()
+	r.openings(now, zone)
+	return r.found
+}
+
+type review struct {
+	e     *product.Edition
+	found []product.Finding
+}
+
+func (r *review) say(wrong bool, part product.Part, key, format string, args ...any) {
+	r.found = append(r.found, product.Finding{Error: wrong, Part: part, Key: key, Text: fmt.Sprintf(format, args...)})
+}
+
+// tried is how many combinations of answers are tried for one question.
+const tried = 1500
+
+// reach finds questions that no answers can reach and choices that are never
+// offered.
+func (r *review) reach() {
+	s := &search{e: r.e}
+	for i := range r.e.Items {
+		item := &r.e.Items[i]
+		if item.Off {
+			continue
+		}
+		keys := r.closure(s, item.Key)
+		if len(keys) == 0 {
+			continue
+		}
+		asked, offered, known := r.ever(s, item, keys)
+		if !known {
+			continue
+		}
+		if !asked {
+			r.say(false, product.InQuestion, string(item.Key), "“%s” can never be asked: no answers meet its condition.", item.Wording)
+			continue
+		}
+		spec, ok := item.Spec.(question.Choosable)
+		if !ok || item.Offers == nil {
+			continue
+		}
+		never := 0
+		for _, ch := range spec.All() {
+			if !offered[ch.Code] {
+				never++
+				r.say(false, product.InQuestion, string(item.Key), "The choice “%s” of “%s” is never offered: no answers meet its condition.", ch.Label, item.Wording)
+			}
+		}
+		if never == len(spec.All()) && item.Required {
+			r.say(true, product.InQuestion, string(item.Key), "“%s” must be answered, and none of its choices is ever offered.", item.Wording)
+		}
+	}
+}
+
+// closure lists the questions that decide whether one is asked and what it
+// offers, and those that decide about them.
+func (r *review) closure(s *search, k question.Key) []question.Key {
+	var keys []question.Key
+	next := s.decides(k)
+	for len(next) > 0 {
+		k, next = next[0], next[1:]
+		if slices.Contains(keys, k) {
+			continue
+		}
+		keys = append(keys, k)
+		next = append(next, s.decides(k)...)
+	}
+	return keys
+}
+
+// ever tries the answers to some questions and tells whether another one is
+// asked in any of them, and which of its choices are offered.
+func (r *review) ever(s *search, item *product.Item, keys []question.Key) (asked bool, offered map[string]bool, known bool) {
+	var domains [][]question.Value
+	n := 1
+	for _, k := range keys {
+		other, _ := r.e.Item(k)
+		spec, ok := other.Spec.(question.Sampled)
+		if !ok || other.Scope == question.OfUnit || standsForAny(other) {
+			return false, nil, false
+		}
+		values, all := spec.Samples(nil)
+		if !all {
+			return false, nil, false
+		}
+		domains = append(domains, append([]question.Value{nil}, values...))
+		if n *= len(values) + 1; n > tried {
+			return false, nil, false
+		}
+	}
+	offered = map[string]bool{}
+	combinations(keys, domains, func(a question.Answers) {
+		for _, quantity := range []int{1, r.e.Units()} {
+			res := Evaluate(r.e, a, Facts{Quantity: quantity, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English})
+			for _, x := range res.Asked {
+				if x.Item != item {
+					continue
+				}
+				asked = true
+				if spec, ok := item.Spec.(question.Choosable); ok {
+					for _, ch := range spec.All() {
+						if !slices.Contains(x.Hidden, ch.Code) {
+							offered[ch.Code] = true
+						}
+					}
+				}
+			}
+		}
+	})
+	if asked || !readsFacts(s, item, keys) {
+		return asked, offered, true
+	}
+	return false, nil, false // a fact such as the customer's group decides
+}
+
+// readsFacts says whether facts of the order decide whether a question is asked.
+func readsFacts(s *search, item *product.Item, keys []question.Key) bool {
+	for _, k := range append(slices.Clone(keys), item.Key) {
+		other, _ := s.e.Item(k)
+		if len(other.Test.Facts(nil)) > 0 {
+			return true
+		}
+		if section, ok := s.e.Item(other.Section); ok && len(section.Test.Facts(nil)) > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// combinations calls back for every combination of answers.
+func combinations(keys []question.Key, domains [][]question.Value, call func(question.Answers)) {
+	at := make([]int, len(keys))
+	for {
+		a := question.Answers{}
+		for i, k := range keys {
+			if v := domains[i][at[i]]; v != nil {
+				a[k] = v
+			}
+		}
+		call(a)
+		i := 0
+		for ; i < len(at); i++ {
+			if at[i]++; at[i] < len(domains[i]) {
+				break
+			}
+			at[i] = 0
+		}
+		if i == len(at) {
+			return
+		}
+	}
+}
+
+// declined finds paid extras that nobody can decline: a question that must be
+// answered and costs something whatever the answer.
+func (r *review) declined() {
+	for i := range r.e.Items {
+		item := &r.e.Items[i]
+		spec, ok := item.Spec.(question.Choosable)
+		if !ok || !item.Required || item.Off {
+			continue
+		}
+		all := len(spec.All()) > 0
+		for _, ch := range spec.All() {
+			all = all && slices.ContainsFunc(r.e.Pricing.Charges, func(c charge.Rule) bool {
+				return c.On == item.Key && c.Choice == ch.Code && c.Effect == charge.Adds && paid(&c)
+			})
+		}
+		if all {
+			r.say(false, product.InQuestion, string(item.Key), "“%s” must be answered, and every choice costs extra, so nobody can decline it. Put the least of it into the price, or let people leave it out.", item.Wording)
+		}
+	}
+}
+
+func paid(c *charge.Rule) bool {
+	return c.Rate.Amount == nil || *c.Rate.Amount > 0 || len(c.Bands) > 0
+}
+
+// prices finds prices that can come to nothing and tax that seems to be taken
+// twice.
+func (r *review) prices() {
+	if newSearch(r.e).floors() {
+		r.say(false, product.InProduct, "price", "What is taken off can be more than the price. Nobody is paid to order: the slip stops at zero.")
+	}
+	for i := range r.e.Pricing.Charges {
+		c := &r.e.Pricing.Charges[i]
+		if c.Effect == charge.Adds && c.Rate.Percent != nil && !r.e.Tax.IsZero() && c.Rate.Percent.Equal(r.e.Tax) {
+			r.say(false, product.InCharge, fmt.Sprint(c.Draft+1), "A charge adds %s %%, which is the tax that the price is taxed with already. Is the tax taken twice?", c.Rate.Percent)
+		}
+	}
+}
+
+// typed finds amounts of money that were typed into words.
+var typed = regexp.MustCompile(`(?i)(€|\$|£|¥|\b(eur|usd|gbp|chf|nok|sek|dkk|euro)\b)\s?\d|\d\s?(€|\$|£|¥|\b(eur|usd|gbp|chf|nok|sek|dkk|euro)\b)|[+−-]\s?\d+[.,]\d\d\b`)
+
+// wordings finds amounts typed into wordings, where the price shows by itself
+// and what is typed stays behind when it changes.
+func (r *review) wordings() {
+	for i := range r.e.Items {
+		item := &r.e.Items[i]
+		texts := []string{item.Wording, item.Help}
+		if spec, ok := item.Spec.(question.Choosable); ok {
+			for _, ch := range spec.All() {
+				texts = append(texts, ch.Label, ch.Help)
+			}
+		}
+		for _, t := range texts {
+			if found := typed.FindString(t); found != "" {
+				r.say(false, product.InQuestion, string(item.Key), "“%s” has an amount in its words (“%s”). The price shows beside it by itself, and what is typed would stay when it changes.", item.Wording, strings.TrimSpace(found))
+				break
+			}
+		}
+	}
+}
+
+var (
+	ownName = regexp.MustCompile(`(?i)^(your |the |full |first |last |what is your |what's your )*(name|surname|vorname|nachname)\W*$`)
+	ownMail = regexp.MustCompile(`(?i)^(your |what is your |what's your )*(e-?mail|mail)( address)?\W*$`)
+)
+
+// askedTwice finds questions for what every checkout asks already.
+func (r *review) askedTwice() {
+	for i := range r.e.Items {
+		item := &r.e.Items[i]
+		if item.Off || item.Moment == question.Desk || item.Scope == question.OfUnit {
+			continue
+		}
+		w := strings.TrimSpace(item.Wording)
+		switch {
+		case item.Kind == "short_text" && ownName.MatchString(w):
+			r.say(false, product.InQuestion, string(item.Key), "“%s” asks for the name, which every checkout asks already. If it is somebody else's, say whose.", item.Wording)
+		case (item.Kind == "mail" || item.Kind == "short_text") && ownMail.MatchString(w):
+			r.say(false, product.InQuestion, string(item.Key), "“%s” asks for the mail address, which every checkout asks already. If it is somebody else's, say whose.", item.Wording)
+		}
+	}
+}
+
+// The form before payment from which on a warning says so: our own estimate
+// from common practice, with no source.
+const (
+	manyQuestions = 15
+	manySeconds   = 180
+)
+
+// long says how much stands before payment, when that is much.
+func (r *review) long() {
+	fields, seconds := 0, 0
+	for _, f := range r.e.Efforts() {
+		if f.Moment == question.Choosing || f.Moment == question.Paying {
+			fields, seconds = fields+f.Fields, seconds+f.Seconds
+		}
+	}
+	if fields > manyQuestions || seconds > manySeconds {
+		r.say(false, product.InProduct, "questions", "%d questions stand before payment; all of them take about %d minutes. Long forms lose sales: ask after payment what the price and the time do not depend on.", fields, (seconds+30)/60)
+	}
+}
+
+// openings finds a booking rule that leaves no opening now.
+func (r *review) openings(now time.Time, zone *time.Location) {
+	if r.e.Booking == nil || zone == nil {
+		return
+	}
+	if len(r.e.Booking.Openings(booking.Query{From: calendar.DayOf(now.In(zone)), To: calendar.DayOf(now.In(zone)).Add(r.e.Booking.Horizon), Now: now, Zone: zone})) == 0 {
+		r.say(false, product.InBooking, "", "The booking rule leaves no opening now, between its notice and its horizon, so nobody can order.")
+	}
+}
+
+// floors says whether what is taken off can be more than a price.
+func (s *search) floors() bool {
+	s.run()
+	return s.floored
+}
+
+// Few finds texts where people answered nearly always the same: a choice would
+// be quicker for them and safer to work with. Answers are those of the last
+// orders, by question.
+func Few(e *product.Edition, answers map[question.Key][]string) []product.Finding {
+	r := &review{e: e}
+	for i := range e.Items {
+		item := &e.Items[i]
+		given := answers[item.Key]
+		if item.Kind != "short_text" || item.Off || len(given) < fewFrom {
+			continue
+		}
+		var distinct []string
+		for _, a := range given {
+			if a = strings.ToLower(strings.TrimSpace(a)); !slices.Contains(distinct, a) {
+				distinct = append(distinct, a)
+			}
+		}
+		if len(distinct) <= fewValues {
+			slices.Sort(distinct)
+			r.say(false, product.InQuestion, string(item.Key), "“%s” is free text, and the last %d answers were only these: %s. Choices would be quicker and have no typing mistakes.", item.Wording, len(given), strings.Join(distinct, ", "))
+		}
+	}
+	return r.found
+}
+
+// From how many answers on, and up to how many different ones, a text looks
+// like a choice: our own estimate.
+const (
+	fewFrom   = 10
+	fewValues = 4
+)

@@ -1,0 +1,102 @@
+package evaluate
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+)
+
+// Each row is a product with one weakness, and what the check says of it.
+func TestReview(t *testing.T) {
+	five := money.Amount(500)
+	choice := func(key question.Key, settings string) product.Question { return ask(key, "one_choice", settings) }
+	priced := func(on question.Key, codes ...string) (list []charge.Charge) {
+		for _, c := range codes {
+			list = append(list, charge.Charge{On: on, Choice: c, Effect: charge.Adds, Rate: charge.Rate{Amount: &five}})
+		}
+		return list
+	}
+	under := func(q product.Question, c condition.Condition) product.Question {
+		q.When = &c
+		return q
+	}
+	must := func(q product.Question) product.Question {
+		q.Required = true
+		return q
+	}
+	reworded := func(q product.Question, wording string) product.Question {
+		q.Wording = wording
+		return q
+	}
+	var many []product.Question
+	for i := range 16 {
+		many = append(many, ask(question.Key("q"+string(rune('a'+i))), "yes_no", ""))
+	}
+	is := func(k question.Key, v string) condition.Condition {
+		return condition.Condition{Answer: k, Op: condition.Is, Value: json.RawMessage(v)}
+	}
+	nineteen := decimal.NewFromInt(19)
+	for says, d := range map[string]product.Draft{
+		"can never be asked": {Questions: []product.Question{choice("a", choicesOf(2)), under(ask("b", "yes_no", ""), condition.Condition{All: []condition.Condition{is("a", `"c0"`), is("a", `"c1"`)}})}},
+		"The choice “B” of “About pick” is never offered": {Questions: []product.Question{ask("yes", "yes_no", ""),
+			choice("pick", `{"choices":[{"code":"a","label":"A"},{"code":"b","label":"B","when":{"all":[{"answer":"yes","op":"is","value":true},{"answer":"yes","op":"is","value":false}]}}]}`)}},
+		"none of its choices is ever offered": {Questions: []product.Question{ask("yes", "yes_no", ""),
+			must(choice("pick", `{"choices":[{"code":"b","label":"B","when":{"all":[{"answer":"yes","op":"is","value":true},{"answer":"yes","op":"is","value":false}]}}]}`))}},
+		"nobody can decline it":          {Price: 900, Questions: []product.Question{must(choice("wrap", choicesOf(2)))}, Charges: priced("wrap", "c0", "c1")},
+		"can be more than the price":     {Price: 100, Questions: []product.Question{ask("off", "yes_no", "")}, Charges: []charge.Charge{{On: "off", Effect: charge.TakesOff, Rate: charge.Rate{Amount: &five}}}},
+		"Is the tax taken twice?":        {Price: 100, Tax: nineteen, Charges: []charge.Charge{{Label: "VAT", Effect: charge.Adds, Rate: charge.Rate{Percent: &nineteen}}}},
+		"has an amount in its words (“€": {Questions: []product.Question{reworded(ask("wrap", "yes_no", ""), "Gift wrapping (+ €5)?")}},
+		"has an amount in its words (“+": {Questions: []product.Question{choice("a", `{"choices":[{"code":"a","label":"Large +4.50"}]}`)}},
+		"asks for the name, which":       {Questions: []product.Question{reworded(ask("who", "short_text", ""), "Your full name")}},
+		"asks for the mail address":      {Questions: []product.Question{reworded(ask("who", "mail", ""), "Your e-mail address")}},
+		"16 questions stand before":      {Questions: many},
+		"leaves no opening": {Questions: []product.Question{ask("when", "booking", "")},
+			Booking: &booking.Rule{Week: calendar.Week{0: {{From: 600, To: 700}}}, Length: 60, Grid: 60, Places: 1, Horizon: 1}}, // Sundays, seen on a Tuesday
+	} {
+		d.Title, d.Currency = "Thing", "EUR"
+		e, findings := product.Compile(d)
+		findings = append(findings, Review(e, now, time.UTC)...)
+		if !slices.ContainsFunc(findings, func(f product.Finding) bool { return strings.Contains(f.Text, says) }) {
+			t.Errorf("nobody says %q, but %+v", says, findings)
+		}
+	}
+	// What looks like these and is none of them.
+	sound := product.Draft{Title: "Thing", Currency: "EUR", Price: 1000, Questions: []product.Question{
+		ask("yes", "yes_no", ""), under(ask("more", "yes_no", ""), is("yes", "true")), under(ask("many", "yes_no", ""), condition.Condition{Fact: condition.Quantity, Op: condition.AtLeast, Value: []byte("2")}),
+		under(ask("club", "yes_no", ""), condition.Condition{Fact: condition.Group, Op: condition.Is, Value: json.RawMessage(`"club"`)}),
+		choice("wrap", choicesOf(2)), reworded(ask("to", "short_text", ""), "Name of who is photographed"), reworded(ask("send", "mail", ""), "Mail address of who gets it"),
+		reworded(ask("size", "short_text", ""), "A map of 2.50 metres, or 30 × 40"),
+	}, Charges: priced("wrap", "c0", "c1"), MostUnits: 3}
+	e := compiled(t, sound)
+	if found := Review(e, now, time.UTC); len(found) > 0 {
+		t.Errorf("%+v", found)
+	}
+}
+
+func TestTextsThatAreChoices(t *testing.T) {
+	e := compiled(t, product.Draft{Questions: []product.Question{ask("way", "short_text", ""), ask("name", "short_text", "")}})
+	var ways, names []string
+	for i := range 12 {
+		ways = append(ways, []string{"by train", "By train ", "by car"}[i%3])
+		names = append(names, strings.Repeat("x", i+1))
+	}
+	found := Few(e, map[question.Key][]string{"way": ways, "name": names})
+	if len(found) != 1 || !strings.Contains(found[0].Text, "the last 12 answers were only these: by car, by train.") || found[0].Error {
+		t.Errorf("%+v", found)
+	}
+	if found := Few(e, map[question.Key][]string{"way": ways[:9]}); len(found) > 0 {
+		t.Errorf("%+v", found)
+	}
+}

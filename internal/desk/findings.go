@@ -1,0 +1,106 @@
+package desk
+
+import (
+	"encoding/json"
+
+	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/stock"
+	"ruvo/internal/store"
+)
+
+// checked compiles a draft and gives the whole product check of it: what is
+// wrong in itself, what trying it out shows, what the last orders show, and
+// what it names and is not there.
+func (d *Desk) checked(tx *store.Tx, id int64, b *store.Business, draft product.Draft) (*product.Edition, []product.Finding, error) {
+	e, findings := product.Compile(draft)
+	if !product.Broken(findings) {
+		findings = append(findings, evaluate.Review(e, d.Now(), b.Location())...)
+	}
+	given, err := lastTexts(tx, id, e)
+	if err != nil {
+		return nil, nil, err
+	}
+	findings = append(findings, evaluate.Few(e, given)...)
+	named, err := d.named(tx, id, e)
+	return e, append(findings, named...), err
+}
+
+// lastTexts gives the last answers to questions for a short text.
+func lastTexts(tx *store.Tx, id int64, e *product.Edition) (map[question.Key][]string, error) {
+	given := map[question.Key][]string{}
+	for i := range e.Items {
+		if e.Items[i].Kind == "short_text" {
+			given[e.Items[i].Key] = nil
+		}
+	}
+	if len(given) == 0 {
+		return nil, nil
+	}
+	rows, err := tx.LastAnswers(id, 100)
+	for _, answers := range rows {
+		for k := range given {
+			var text string
+			if raw, ok := answers[string(k)]; ok && json.Unmarshal(raw, &text) == nil && text != "" {
+				given[k] = append(given[k], text)
+			}
+		}
+	}
+	return given, err
+}
+
+// named finds what a product names and is not there: add-ons that are not on
+// sale, groups, and choices that are counted.
+func (d *Desk) named(tx *store.Tx, id int64, e *product.Edition) ([]product.Finding, error) {
+	var found []product.Finding
+	warn := func(part product.Part, key, text string) {
+		found = append(found, product.Finding{Part: part, Key: key, Text: text})
+	}
+	for _, a := range e.AddOns {
+		p, err := tx.ProductByID(a.Product)
+		switch {
+		case err != nil || a.Product == id:
+			found = append(found, product.Finding{Error: true, Part: product.InProduct, Key: "add_ons", Text: "An add-on must be another product that is there."})
+		case p.EditionID == nil:
+			warn(product.InProduct, "add_ons", "The add-on “"+p.Draft.Title+"” is not on sale yet, so it is not offered.")
+		}
+	}
+	groups, err := tx.Groups()
+	if err != nil {
+		return nil, err
+	}
+	known := map[string]bool{"": true}
+	for _, g := range groups {
+		known[g.Key] = true
+	}
+	for _, g := range e.Groups {
+		if !known[g] {
+			warn(product.InProduct, "groups", "There is no customer group “"+g+"”, so nobody sees the product by it.")
+		}
+	}
+	for _, s := range e.Prices {
+		if !known[s.Group] {
+			warn(product.InProduct, "prices", "There is no customer group “"+s.Group+"”, so its price holds for nobody.")
+		}
+	}
+	stocks, err := tx.StocksOf(id)
+	for _, s := range stocks {
+		k := stock.Key{Question: s.Question, Choice: s.Choice}
+		if k == (stock.Key{}) {
+			continue
+		}
+		item, ok := e.Item(k.Question)
+		has := false
+		if ok {
+			labels, can := item.Spec.(question.Labelled)
+			if can {
+				_, has = labels.Label(k.Choice)
+			}
+		}
+		if !has {
+			warn(product.InProduct, "stock", "The stock counts the choice “"+k.Choice+"” of “"+string(k.Question)+"”, which is not there any more.")
+		}
+	}
+	return found, err
+}
