@@ -869,6 +869,39 @@ type Members struct {
 // Moment defines model for Moment.
 type Moment = question.Moment
 
+// MoneyMonth defines model for MoneyMonth.
+type MoneyMonth struct {
+	// Coupons Taken off by coupons
+	Coupons int `json:"coupons"`
+
+	// Given Set by customers themselves
+	Given int `json:"given"`
+
+	// Month Example: 2026-11
+	Month  string     `json:"month"`
+	Orders int        `json:"orders"`
+	Taxes  []MonthTax `json:"taxes"`
+	Total  int        `json:"total"`
+}
+
+// MoneyView defines model for MoneyView.
+type MoneyView struct {
+	Currency string `json:"currency"`
+
+	// Months The newest first
+	Months []MoneyMonth `json:"months"`
+
+	// Waiting Orders of which something is open or held
+	Waiting []WaitingMoney `json:"waiting"`
+}
+
+// MonthTax defines model for MonthTax.
+type MonthTax struct {
+	Amount  int    `json:"amount"`
+	Net     int    `json:"net"`
+	Percent string `json:"percent"`
+}
+
 // MovedLine defines model for MovedLine.
 type MovedLine struct {
 	Label string `json:"label"`
@@ -1529,6 +1562,18 @@ type WaitingCustomer struct {
 	Product  string     `json:"product"`
 	Reminded *time.Time `json:"reminded,omitempty"`
 	Since    time.Time  `json:"since"`
+}
+
+// WaitingMoney defines model for WaitingMoney.
+type WaitingMoney struct {
+	Customer string `json:"customer"`
+
+	// Due When the open part is due, in words
+	Due    string `json:"due"`
+	Held   int    `json:"held"`
+	Line   int64  `json:"line"`
+	Number int64  `json:"number"`
+	Open   int    `json:"open"`
 }
 
 // WorkByDay defines model for WorkByDay.

@@ -9,6 +9,8 @@ import (
 	"slices"
 	"strings"
 	"testing"
+
+	"ruvo/internal/core/money"
 )
 
 var (
@@ -101,5 +103,33 @@ func TestColoursStandInOnePlace(t *testing.T) {
 	})
 	if err != nil {
 		t.Fatal(err)
+	}
+}
+
+// The browser writes amounts with as many digits as the core computes with.
+func TestScreensKnowTheDigitsOfCurrencies(t *testing.T) {
+	raw, err := os.ReadFile("src/shared/currency.ts")
+	if err != nil {
+		t.Fatal(err)
+	}
+	lists := regexp.MustCompile(`const (none|thousandth) =\s+"([A-Z ]+)"`).FindAllStringSubmatch(string(raw), -1)
+	if len(lists) != 2 {
+		t.Fatalf("%d lists of currencies", len(lists))
+	}
+	given := map[string]int{}
+	for _, l := range lists {
+		for _, c := range strings.Fields(l[2]) {
+			given[c] = map[string]int{"none": 0, "thousandth": 3}[l[1]]
+		}
+	}
+	for _, c := range money.Currencies() {
+		want, _ := c.Digits()
+		got, ok := given[string(c)]
+		if !ok {
+			got = 2
+		}
+		if got != want {
+			t.Errorf("the browser writes %s with %d digits, the core has %d", c, got, want)
+		}
 	}
 }

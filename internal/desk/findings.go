@@ -2,6 +2,7 @@ package desk
 
 import (
 	"encoding/json"
+	"strconv"
 
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/product"
@@ -62,6 +63,8 @@ func (d *Desk) named(tx *store.Tx, id int64, e *product.Edition) ([]product.Find
 		switch {
 		case err != nil || a.Product == id:
 			found = append(found, product.Finding{Error: true, Part: product.InProduct, Key: "add_ons", Text: "An add-on must be another product that is there."})
+		case a.Units() > p.Draft.Units():
+			warn(product.InProduct, "add_ons", "Up to "+strconv.Itoa(a.Units())+" of the add-on “"+p.Draft.Title+"” are offered, and one order can have "+strconv.Itoa(p.Draft.Units())+" of it.")
 		case p.EditionID == nil:
 			warn(product.InProduct, "add_ons", "The add-on “"+p.Draft.Title+"” is not on sale yet, so it is not offered.")
 		}

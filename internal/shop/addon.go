@@ -39,7 +39,7 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 			return nil, err
 		}
 		r := evaluate.RangeOf(other)
-		pages = append(pages, api.AddOnPage{Page: page, Most: a.Units(), From: int(r.Least), Fixed: r.Least == r.Most})
+		pages = append(pages, api.AddOnPage{Page: page, Most: min(a.Units(), other.Units()), From: int(r.Least), Fixed: r.Least == r.Most})
 	}
 	return pages, nil
 }
@@ -72,7 +72,7 @@ func parents(lines []api.BasketLine, evs []*evaluated, at int) []question.Fault 
 	switch {
 	case i < 0:
 		return []question.Fault{{Key: "product", Code: "add_on"}}
-	case lines[at].Quantity > evs[parent-1].edition.AddOns[i].Units():
+	case lines[at].Quantity > evs[parent-1].edition.AddOns[i].Units() && lines[at].Quantity <= ev.edition.Units():
 		most := evs[parent-1].edition.AddOns[i].Units()
 		return []question.Fault{{Key: "quantity", Code: "quantity", Params: words.Params{"most": strconv.Itoa(most)}}}
 	}

@@ -127,6 +127,17 @@ func (tx *Tx) OrderByNumber(number int64) (Order, error) {
 	return first[Order](tx, "number = ?", number)
 }
 
+// OrdersSince lists orders paid from a time on that were not cancelled.
+func (tx *Tx) OrdersSince(t time.Time) ([]Order, error) {
+	return list[Order](tx, "id", "state = ? AND paid_at >= ?", OrderPaid, t.UTC())
+}
+
+// OrdersWaiting lists orders of which something is open or held, the oldest
+// first.
+func (tx *Tx) OrdersWaiting() ([]Order, error) {
+	return list[Order](tx, "id", "number IS NOT NULL AND (state = ? AND received < total OR held > 0)", OrderPaid)
+}
+
 // NextNumber gives the number for the next order that is paid.
 func (tx *Tx) NextNumber() (int64, error) {
 	var n int64

@@ -64,6 +64,9 @@ type ServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx *echo.Context, id int64) error
+	// GetMoney What came in of late, and what is open or held
+	// (GET /api/desk/money)
+	GetMoney(ctx *echo.Context) error
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx *echo.Context, params GetOrdersParams) error
@@ -498,6 +501,15 @@ func (w *ServerInterfaceWrapper) AddMembers(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.AddMembers(ctx, id)
+	return err
+}
+
+// GetMoney converts echo context to params.
+func (w *ServerInterfaceWrapper) GetMoney(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetMoney(ctx)
 	return err
 }
 
@@ -1591,6 +1603,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop/pass", wrapper.GetPass, options.OperationMiddlewares["getPass"]...)
 	router.POST(options.BaseURL+"/api/shop/pass", wrapper.AskPass, options.OperationMiddlewares["askPass"]...)
 	router.POST(options.BaseURL+"/api/shop/pass/open", wrapper.OpenPass, options.OperationMiddlewares["openPass"]...)
+	router.GET(options.BaseURL+"/api/desk/money", wrapper.GetMoney, options.OperationMiddlewares["getMoney"]...)
 	router.GET(options.BaseURL+"/api/desk/terms", wrapper.GetTerms, options.OperationMiddlewares["getTerms"]...)
 	router.PUT(options.BaseURL+"/api/desk/terms", wrapper.PutTerms, options.OperationMiddlewares["putTerms"]...)
 	router.GET(options.BaseURL+"/api/desk/coupons", wrapper.GetCoupons, options.OperationMiddlewares["getCoupons"]...)
@@ -2218,6 +2231,44 @@ type AddMembersdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddMembersdefaultApplicationProblemPlusJSONResponse) VisitAddMembersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMoneyRequestObject struct {
+}
+
+type GetMoneyResponseObject interface {
+	VisitGetMoneyResponse(w http.ResponseWriter) error
+}
+
+type GetMoney200JSONResponse MoneyView
+
+func (response GetMoney200JSONResponse) VisitGetMoneyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMoneydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMoneydefaultApplicationProblemPlusJSONResponse) VisitGetMoneyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4792,6 +4843,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx context.Context, request AddMembersRequestObject) (AddMembersResponseObject, error)
+	// GetMoney What came in of late, and what is open or held
+	// (GET /api/desk/money)
+	GetMoney(ctx context.Context, request GetMoneyRequestObject) (GetMoneyResponseObject, error)
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx context.Context, request GetOrdersRequestObject) (GetOrdersResponseObject, error)
@@ -5499,6 +5553,29 @@ func (sh *strictHandler) AddMembers(ctx *echo.Context, id int64) error {
 		return err
 	} else if validResponse, ok := response.(AddMembersResponseObject); ok {
 		return validResponse.VisitAddMembersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetMoney operation middleware
+func (sh *strictHandler) GetMoney(ctx *echo.Context) error {
+	var request GetMoneyRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMoney(ctx.Request().Context(), request.(GetMoneyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMoney")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetMoneyResponseObject); ok {
+		return validResponse.VisitGetMoneyResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -50,3 +50,8 @@ func (h *handlers) ReplayDraft(ctx context.Context, r ReplayDraftRequestObject) 
 	v, err := h.Desk.Replay(ctx, r.Id, *r.Body, speak(ctx))
 	return ReplayDraft200JSONResponse(v), err
 }
+
+func (h *handlers) GetMoney(ctx context.Context, _ GetMoneyRequestObject) (GetMoneyResponseObject, error) {
+	v, err := h.Desk.Money(ctx, speak(ctx))
+	return GetMoney200JSONResponse(v), err
+}

@@ -26,6 +26,13 @@ func (c *client) coupon(rule fields, most, each int) []api.CouponRow {
 	return read[[]api.CouponRow](c.t, c.want(200, "POST", "/api/desk/coupons", fields{"coupon": rule, "most_uses": most, "most_each": each}))
 }
 
+func amountOf(n int64) *money.Amount {
+	a := money.Amount(n)
+	return &a
+}
+
+func percentOf(s string) decimal.Decimal { return decimal.RequireFromString(s) }
+
 func whole(f fields, more fields) fields {
 	for k, v := range more {
 		f[k] = v
@@ -123,9 +130,9 @@ func TestOneUseIsOneUse(t *testing.T) {
 func TestTipsAndChargesOfTheOrder(t *testing.T) {
 	h := open(t, nil)
 	desk, c := h.desk(), h.client()
-	small := money.Amount(350)
+	small := amountOf(350)
 	b := desk.terms(func(b *api.BusinessTerms) {
-		b.Terms.Charges = []charge.OrderCharge{{Label: "Handling of small orders", Effect: charge.Adds, Amount: &small, Below: 3000, Tax: decimal.NewFromInt(19)}}
+		b.Terms.Charges = []charge.OrderCharge{{Label: "Handling of small orders", Effect: charge.Adds, Amount: small, Below: 3000, Tax: decimal.NewFromInt(19)}}
 		b.Terms.Tip = &charge.Tip{Label: "For those on the hill", Least: 100, Most: 5000, Suggestions: []money.Amount{200, 500}}
 	})
 	if len(*b.Stale) > 0 {

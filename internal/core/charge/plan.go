@@ -55,6 +55,14 @@ type Due struct {
 	Amount money.Amount `json:"amount"`
 }
 
+// Said gives when it is due in a language.
+func (d Due) Said(l words.Language) string {
+	if d.Day == "" {
+		return l.Fill("due.now")
+	}
+	return dayWords(d.Day, l)
+}
+
 // Handover is the day of what is paid when the work is handed over.
 const Handover = "handover"
 

@@ -10,11 +10,15 @@ import { Trouble } from "../shared/Trouble";
 import { Bench } from "./bench/Bench";
 import { SheetBench } from "./bench/SheetBench";
 import { Calendar } from "./Calendar";
-import { Money } from "./Money";
+import { Groups } from "./Groups";
+import { Coupons } from "./money/Coupons";
+import { Money } from "./money/Money";
+import { Terms } from "./money/Terms";
 import { Orders } from "./Orders";
 import { Outbox } from "./Outbox";
 import { Products } from "./Products";
 import { SignIn } from "./SignIn";
+import { Stock } from "./Stock";
 import { Today } from "./Today";
 import { Work } from "./Work";
 import { Worksheet } from "./Worksheet";
@@ -50,6 +54,8 @@ export function App() {
         <Route element={<Frame />}>
           <Route index element={<Today />} />
           <Route path="products" element={<Products />} />
+          <Route path="products/stock" element={<Stock />} />
+          <Route path="products/groups" element={<Groups />} />
           <Route path="products/:id" element={<Bench />} />
           <Route path="sheets/:id" element={<SheetBench />} />
           <Route path="orders/:line?" element={<Orders />} />
@@ -57,6 +63,8 @@ export function App() {
           <Route path="work/:product/:step" element={<Worksheet />} />
           <Route path="calendar" element={<Calendar />} />
           <Route path="money" element={<Money />} />
+          <Route path="money/coupons" element={<Coupons />} />
+          <Route path="money/terms" element={<Terms />} />
           <Route path="outbox" element={<Outbox />} />
           <Route path="*" element={<Nowhere />} />
         </Route>

@@ -1,16 +1,19 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Dropdown } from "antd";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
 import { Docket, Fact, Gauge } from "../shared/docket/Docket";
 import { away, day, local, money } from "../shared/format";
+import { pointAt } from "../shared/point";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { Answer } from "./Answer";
 import { useHere } from "./App";
 import { Evidence } from "./Evidence";
 import { Fill } from "./Fill";
+import { OrderMoney } from "./OrderMoney";
 import { BriefMark } from "./Orders";
 import { WorkRow } from "./WorkRow";
 
@@ -20,6 +23,7 @@ export function OrderDocket({ line }: { line: number }) {
   const { t } = useTranslation();
   const { today, session } = useHere();
   const queries = useQueryClient();
+  const [marked, setMarked] = useState("");
   const docket = useQuery({
     queryKey: ["docket", line],
     queryFn: () => take(api.GET("/api/desk/dockets/{line}", { params: { path: { line } } })),
@@ -72,7 +76,16 @@ export function OrderDocket({ line }: { line: number }) {
     <Docket stub={stub} label={t("Docket {{number}}", { number: d.number })}>
       <div className="row">
         <h2>{d.quantity > 1 ? `${d.quantity} × ${d.title}` : d.title}</h2>
-        <BriefMark brief={d.brief} />
+        {d.money.state === "cancelled" ? (
+          <span className="mark plain">■ {t("cancelled")}</span>
+        ) : (
+          <BriefMark brief={d.brief} />
+        )}
+        {d.parent && (
+          <span className="quiet small">
+            {t("goes with")} <Link to={`/orders/${d.parent.line}`}>{d.parent.title}</Link>
+          </span>
+        )}
         <span className="grow" />
         <Dropdown
           trigger={["click"]}
@@ -111,7 +124,13 @@ export function OrderDocket({ line }: { line: number }) {
           <h3>{t("Brief")}</h3>
           <dl className="brief">
             {d.answers.map((a) => (
-              <div key={a.key} data-answer={a.key}>
+              <div
+                key={a.key}
+                data-answer={a.key}
+                data-question={a.key}
+                onPointerEnter={() => setMarked(a.key)}
+                onPointerLeave={() => setMarked("")}
+              >
                 <dt>{a.wording}</dt>
                 <dd>
                   <Answer a={a} />
@@ -140,7 +159,16 @@ export function OrderDocket({ line }: { line: number }) {
           ))}
           {d.history.length > 0 && <History changes={d.history} zone={session.zone} today={today} />}
         </div>
-        <Slip slip={d.slip} title={t("Slip")} />
+        <div className="stack">
+          <Slip
+            slip={d.slip}
+            title={t("Slip")}
+            marked={marked}
+            wording={(row) => d.page.questions.find((q) => q.key === row.question)?.wording}
+            go={(row) => row.question && pointAt(row.question)}
+          />
+          <OrderMoney d={d} />
+        </div>
       </div>
     </Docket>
   );

@@ -176,9 +176,14 @@ function Row({ row, on, open }: { row: Schemas["OrderRow"]; on: boolean; open: (
       <span className="order-title">{row.title}</span>
       <span className="num">{money(row.total, row.currency)}</span>
       <span className="small quiet order-who">
-        {row.customer} · {when}
+        {row.customer} · {row.cancelled ? t("cancelled") : when}
+        {row.due > 0 && ` · ${t("{{amount}} open", { amount: money(row.due, row.currency) })}`}
       </span>
-      <BriefMark brief={row.brief} missing={row.missing} />
+      {row.cancelled ? (
+        <span className="mark plain">■ {t("cancelled")}</span>
+      ) : (
+        <BriefMark brief={row.brief} missing={row.missing} />
+      )}
     </button>
   );
 }

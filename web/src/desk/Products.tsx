@@ -1,11 +1,20 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
-import { api, take } from "../shared/api/client";
-import { money } from "../shared/format";
+import { api, type Schemas, take } from "../shared/api/client";
+import { money, plain } from "../shared/format";
 import { Trouble } from "../shared/Trouble";
 import { Beginning } from "./Beginning";
 import { Sheets } from "./Sheets";
+import { ProductTabs } from "./Tabs";
+
+// span gives what one costs: one amount, or from the least to the most.
+function span(p: Schemas["ProductRow"]) {
+  const range = p.range;
+  if (!range || range.least === range.most) return money(range?.least ?? p.price, p.currency);
+  if (range.most >= 1_000_000_000) return `${money(range.least, p.currency)} –`;
+  return `${plain(range.least, p.currency)} – ${money(range.most, p.currency)}${range.exact ? "" : " ~"}`;
+}
 
 export function Products() {
   const { t } = useTranslation();
@@ -28,6 +37,7 @@ export function Products() {
           begin={(b) => add.mutate({ title: b.title, product: b.like, ready: b.ready })}
         />
       </div>
+      <ProductTabs />
       {add.error && <Trouble error={add.error} />}
       {products.data?.length === 0 && (
         <div className="empty">{t("What you sell will be here. Give the first product a title.")}</div>
@@ -52,9 +62,7 @@ export function Products() {
               )}
               {p.changed && p.edition > 0 && <span className="mark attention">{t("draft has changes")}</span>}
               <span className="num product-figure">{t("{{count}} orders", { count: p.orders })}</span>
-              <span className="num product-figure">
-                {p.price > 0 ? money(p.price, p.currency) : t("by its answers")}
-              </span>
+              <span className="num product-figure">{span(p)}</span>
             </Link>
           </li>
         ))}

@@ -9,6 +9,7 @@ import { Checkout } from "./Checkout";
 import { Front } from "./Front";
 import { useBasket } from "./keep";
 import { OrderPage } from "./OrderPage";
+import { Join, OpenPass, usePass } from "./Pass";
 import { ProductPage } from "./ProductPage";
 import "./shop.css";
 
@@ -25,6 +26,8 @@ export function App() {
         <Route path="basket" element={<Basket />} />
         <Route path="checkout" element={<Checkout />} />
         <Route path="o/:link" element={<OrderPage />} />
+        <Route path="join/:invite?" element={<Join />} />
+        <Route path="pass/:token" element={<OpenPass />} />
         <Route path="*" element={<Nowhere />} />
       </Route>
     </Routes>
@@ -34,6 +37,7 @@ export function App() {
 function Page() {
   const { t, i18n } = useTranslation();
   const shop = useShop();
+  const pass = usePass();
   const [basket] = useBasket();
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new page begins at its top
@@ -47,6 +51,7 @@ function Page() {
           {shop.data?.business ?? t("Shop")}
         </Link>
         <nav aria-label={t("Shop")}>
+          {pass.data?.group && <Link to="/join">{pass.data.group}</Link>}
           <Link to="/basket">
             {t("Basket")} {basket.length > 0 && <span className="count num">{basket.length}</span>}
           </Link>
@@ -57,6 +62,7 @@ function Page() {
       </main>
       <footer className="shop-foot small">
         <span>{shop.data?.business}</span>
+        <Link to="/join">{t("Prices for groups")}</Link>
         <span className="grow" />
         {Object.entries(languages).map(([code, name]) => (
           <button

@@ -4,29 +4,38 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
 import { shown } from "../shared/questions/fields";
-import { Slip } from "../shared/slip/Slip";
+import { type Row, Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useEvaluation } from "../shared/useEvaluation";
-import { type Entry, useBasket } from "./keep";
+import { CouponBox } from "./CouponBox";
+import { type Entry, linesOf, ordered, useBasket, useExtras } from "./keep";
 
 // useBasketView evaluates the basket as it would be ordered now.
 export function useBasketView(basket: Entry[]) {
-  const lines = basket.map(({ id: _, ...line }) => line);
-  return useEvaluation({ lines }, (body, signal) => take(api.POST("/api/shop/basket", { body, signal })));
+  const [extras] = useExtras();
+  return useEvaluation({ lines: linesOf(basket), ...extras }, (body, signal) =>
+    take(api.POST("/api/shop/basket", { body, signal })),
+  );
 }
+
+// wordingIn tells how the question is worded that makes a line of the whole slip.
+export const wordingIn = (view: Schemas["BasketView"]) => (line: Row) =>
+  view.lines[(line.of ?? 0) - 1]?.page?.questions.find((q) => q.key === line.question)?.wording;
 
 export function Basket() {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const [basket, setBasket] = useBasket();
-  const [removed, setRemoved] = useState<{ entry: Entry; at: number }>();
+  const [kept, setBasket] = useBasket();
+  const basket = ordered(kept);
+  const [removed, setRemoved] = useState<Entry[]>();
   const { result, stale, error, again } = useBasketView(basket);
   const remove = (entry: Entry) => {
-    setRemoved({ entry, at: basket.indexOf(entry) });
-    setBasket((old) => old.filter((e) => e.id !== entry.id));
+    // What goes with it leaves with it.
+    setRemoved(basket);
+    setBasket((old) => old.filter((e) => e.id !== entry.id && e.of !== entry.id));
   };
   const undo = () => {
-    if (removed) setBasket((old) => old.toSpliced(removed.at, 0, removed.entry));
+    if (removed) setBasket(removed);
     setRemoved(undefined);
   };
   const notice = removed && (
@@ -63,7 +72,8 @@ export function Basket() {
         ))}
       </div>
       <aside className="sheet stack side">
-        {result && <Slip slip={result.slip} stale={stale} title={t("Slip")} />}
+        {result && <Slip slip={result.slip} stale={stale} title={t("Slip")} wording={wordingIn(result)} />}
+        <CouponBox coupons={result?.coupons} />
         <Button
           type="primary"
           size="large"
@@ -97,12 +107,12 @@ function BasketLine({
   );
   const wording = (key: string) => page?.questions.find((q) => q.key === key)?.wording ?? key;
   return (
-    <article className="sheet basket-line">
+    <article className={entry.of ? "sheet basket-line of" : "sheet basket-line"}>
       {page?.picture && <img src={`/pictures/${page.picture}`} alt="" width="96" height="60" />}
       <div className="grow">
         <div className="row">
           <h2 className="grow">{page?.title ?? entry.product}</h2>
-          {page && <Link to={`/p/${entry.product}?line=${entry.id}`}>{t("Change")}</Link>}
+          {page && !entry.of && <Link to={`/p/${entry.product}?line=${entry.id}`}>{t("Change")}</Link>}
           <button type="button" className="linkish" onClick={remove}>
             {t("Take out")}
           </button>

@@ -11,9 +11,24 @@ import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
-import { useBasketView } from "./Basket";
-import { checkoutKey, forget, type Person, personKey, useBasket, useKept } from "./keep";
+import { useBasketView, wordingIn } from "./Basket";
+import { CardForm, noCard, Simulated } from "./CardForm";
+import { CouponBox } from "./CouponBox";
+import {
+  checkoutKey,
+  type Entry,
+  extrasKey,
+  forget,
+  linesOf,
+  ordered,
+  type Person,
+  personKey,
+  useBasket,
+  useExtras,
+  useKept,
+} from "./keep";
 import { useKnown } from "./known";
+import { WholeOrder } from "./WholeOrder";
 
 // Checkout asks for what is left in two steps: who you are with the questions
 // of this moment, then the payment. The step stands in the address, so going
@@ -21,7 +36,8 @@ import { useKnown } from "./known";
 export function Checkout() {
   const { t } = useTranslation();
   const [params] = useSearchParams();
-  const [basket] = useBasket();
+  const [kept] = useBasket();
+  const basket = ordered(kept);
   const [name, setName] = useKept(checkoutKey, "");
   const view = useBasketView(basket);
   useEffect(() => {
@@ -50,7 +66,15 @@ export function Checkout() {
         )}
       </div>
       <aside className="sheet side">
-        {view.result && <Slip slip={view.result.slip} stale={view.stale} title={t("Slip")} />}
+        {view.result && (
+          <Slip
+            slip={view.result.slip}
+            stale={view.stale}
+            title={t("Slip")}
+            wording={wordingIn(view.result)}
+          />
+        )}
+        {!paying && <CouponBox coupons={view.result?.coupons} />}
       </aside>
     </div>
   );
@@ -71,7 +95,9 @@ function Heading({ at, children }: { at: number; children: ReactNode }) {
 function About({ name, view, stale }: Step) {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const [basket, setBasket] = useBasket();
+  const [kept, setBasket] = useBasket();
+  const basket = ordered(kept);
+  const [extras] = useExtras();
   const [person, setPerson] = useKept<Person>(personKey, { name: "", email: "" });
   const [problem, setProblem] = useState<unknown>();
   const [busy, setBusy] = useState(false);
@@ -83,7 +109,7 @@ function About({ name, view, stale }: Step) {
     const at = basket.findIndex((e) => e.id === id);
     setProblem((old: unknown) => (old instanceof Problem ? old.without(`lines.${at}.${key}`) : old));
     setBasket((old) =>
-      old.map((e, i) => {
+      ordered(old).map((e, i) => {
         const here = e.id === id || (wide(i, key) && old.some((x, n) => x.id === id && wide(n, key)));
         if (!here) return e;
         const answers = { ...e.answers };
@@ -100,7 +126,7 @@ function About({ name, view, stale }: Step) {
       await take(
         api.PUT("/api/shop/checkouts/{checkout}", {
           params: { path: { checkout: name } },
-          body: { ...person, lines: basket.map(({ id: _, ...line }) => line) },
+          body: { ...person, ...extras, lines: linesOf(basket) },
         }),
       );
       setProblem(undefined);
@@ -117,7 +143,7 @@ function About({ name, view, stale }: Step) {
     problem instanceof Problem
       ? problem.errors.filter((e) => {
           const [, i, key] = e.key.split(".");
-          if (e.key === "name" || e.key === "email") return false;
+          if (!e.key.startsWith("lines.")) return e.key.startsWith("coupons.");
           return view?.lines[Number(i)]?.page?.questions.find((q) => q.key === key)?.moment !== "paying";
         })
       : [];
@@ -137,10 +163,11 @@ function About({ name, view, stale }: Step) {
           {elsewhere.map((e) => {
             const [, i, key] = e.key.split(".");
             const page = view?.lines[Number(i)]?.page;
+            if (!page) return <div key={e.key}>{e.message}</div>;
             return (
               <div key={e.key}>
-                {page?.title} · {page?.questions.find((q) => q.key === key)?.wording ?? key}: {e.message}{" "}
-                <Link to={`/p/${page?.slug}?line=${basket[Number(i)]?.id}`}>{t("Change")}</Link>
+                {page.title} · {page.questions.find((q) => q.key === key)?.wording ?? t("How many?")}:{" "}
+                {e.message} <Link to={changeAt(basket, Number(i))}>{t("Change")}</Link>
               </div>
             );
           })}
@@ -204,6 +231,7 @@ function About({ name, view, stale }: Step) {
           </section>
         );
       })}
+      {view && <WholeOrder view={view} problem={problem instanceof Problem ? problem : undefined} />}
       <div className="row">
         <Button type="primary" size="large" htmlType="submit" loading={busy} disabled={!view || stale}>
           {t("Go on to the payment")}
@@ -214,10 +242,18 @@ function About({ name, view, stale }: Step) {
   );
 }
 
+// changeAt is where a line of the basket can be changed; an add-on is changed
+// with what it is of.
+function changeAt(basket: Entry[], i: number) {
+  const entry = basket[i];
+  const main = basket.find((e) => e.id === entry?.of) ?? entry;
+  return `/p/${main?.product}?line=${main?.id}`;
+}
+
 function Pay({ name, view, stale }: Step) {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const [card, setCard] = useState({ number: "", expiry: "", code: "" });
+  const [card, setCard] = useState(noCard);
   const [attempt, setAttempt] = useState(randomName);
   const [payment, setPayment] = useState<Schemas["Payment"]>();
   const [problem, setProblem] = useState<unknown>();
@@ -229,6 +265,7 @@ function Pay({ name, view, stale }: Step) {
     if (p.state !== "paid") return;
     setBasket([]);
     forget(checkoutKey);
+    forget(extrasKey);
     navigate(`/o/${p.link}?new`, { replace: true });
   };
   const run = async (call: () => Promise<Schemas["Payment"]>) => {
@@ -261,9 +298,10 @@ function Pay({ name, view, stale }: Step) {
         }),
       ),
     );
-  const of = (key: string) => (problem instanceof Problem ? problem.of(key) : undefined);
-  const total = view ? money(view.slip.total, view.slip.currency) : "";
-  const free = view?.slip.total === 0;
+  const now = view ? (view.slip.due?.[0]?.amount ?? view.slip.total) : 0;
+  const held = view?.slip.held ?? 0;
+  const total = view ? money(now, view.slip.currency) : "";
+  const free = view !== undefined && now + held === 0;
   if (payment?.state === "confirm") {
     return (
       <div className="stack">
@@ -299,7 +337,7 @@ function Pay({ name, view, stale }: Step) {
       {problem !== undefined && <Trouble error={problem} />}
       {problem instanceof Problem &&
         problem.errors
-          .filter((e) => e.key.startsWith("lines."))
+          .filter((e) => e.key.startsWith("lines.") || e.key.startsWith("coupons."))
           .map((e) => (
             <div className="notice bad" key={e.key}>
               {e.message} <Link to="/basket">{t("Back to the basket")}</Link>
@@ -314,41 +352,14 @@ function Pay({ name, view, stale }: Step) {
         <p>{t("This order costs nothing, so no card is needed.")}</p>
       ) : (
         <>
-          <Labelled id="number" wording={t("Card number")} fault={of("number")}>
-            <Input
-              id="number"
-              inputMode="numeric"
-              autoComplete="cc-number"
-              value={card.number}
-              maxLength={30}
-              status={of("number") ? "error" : undefined}
-              onChange={(e) => setCard({ ...card, number: e.target.value })}
-            />
-          </Labelled>
-          <div className="card-small">
-            <Labelled id="expiry" wording={t("Last month")} fault={of("expiry")}>
-              <Input
-                id="expiry"
-                placeholder="08/29"
-                autoComplete="cc-exp"
-                value={card.expiry}
-                maxLength={7}
-                status={of("expiry") ? "error" : undefined}
-                onChange={(e) => setCard({ ...card, expiry: e.target.value })}
-              />
-            </Labelled>
-            <Labelled id="code" wording={t("Code on the back")} fault={of("code")}>
-              <Input
-                id="code"
-                inputMode="numeric"
-                autoComplete="cc-csc"
-                value={card.code}
-                maxLength={4}
-                status={of("code") ? "error" : undefined}
-                onChange={(e) => setCard({ ...card, code: e.target.value })}
-              />
-            </Labelled>
-          </div>
+          <CardForm card={card} setCard={setCard} problem={problem} />
+          {held > 0 && view && (
+            <p>
+              {t("{{amount}} more is held on the card as security and given back afterwards.", {
+                amount: money(held, view.slip.currency),
+              })}
+            </p>
+          )}
         </>
       )}
       <div className="row">
@@ -363,11 +374,7 @@ function Pay({ name, view, stale }: Step) {
         </Button>
         <Link to="/checkout">{t("Back")}</Link>
       </div>
-      <p className="small quiet">
-        {t(
-          "No money moves: the bank is simulated. Card 9900 0000 0000 0002 works, 9900 0000 0000 0101 is declined, 9900 0000 0000 0200 asks for confirmation; any coming month, any three digits.",
-        )}
-      </p>
+      <Simulated />
     </form>
   );
 }

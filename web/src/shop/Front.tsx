@@ -39,6 +39,10 @@ function Price({ p }: { p: Schemas["ProductCard"] }) {
   const price = money(p.price, p.currency);
   return (
     <span className="num shelf-price">
+      {p.sold_out && <span className="mark attention">{t("sold out")}</span>}{" "}
+      {!p.sold_out && p.left !== undefined && (
+        <span className="mark attention">{t("{{count}} left", { count: p.left })}</span>
+      )}{" "}
       {p.hint === "decided"
         ? t("you decide what it is worth")
         : p.hint === "from"

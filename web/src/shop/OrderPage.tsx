@@ -7,6 +7,7 @@ import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { Docket, Fact, Gauge } from "../shared/docket/Docket";
 import { day, money } from "../shared/format";
 import { Html } from "../shared/Html";
+import { pointAt } from "../shared/point";
 import { shown } from "../shared/questions/fields";
 import { Proofs } from "../shared/questions/Proofs";
 import { QuestionField } from "../shared/questions/QuestionField";
@@ -16,6 +17,7 @@ import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
+import { PayRest } from "./PayRest";
 
 // OrderPage is the customer's half of the docket: what happens next, what is
 // still to answer, what they answered, the slip.
@@ -63,14 +65,33 @@ export function OrderPage() {
       {o.lines.map((line) => (
         <Line key={line.id} order={o} line={line} link={link} />
       ))}
-      {o.lines.length > 1 && (
+      {o.money.state === "cancelled" && (
+        <div className="notice attention" role="status">
+          {t("This order is cancelled.")}{" "}
+          {o.money.refunded > 0 &&
+            t("{{amount}} was given back.", { amount: money(o.money.refunded, o.slip.currency) })}
+        </div>
+      )}
+      <PayRest order={o} link={link} />
+      {wholly(o) && (
         <section className="sheet">
-          <Slip slip={o.slip} title={t("Everything together")} />
+          <Slip
+            slip={o.slip}
+            title={t("Everything together")}
+            wording={(row) =>
+              o.lines[(row.of ?? 0) - 1]?.page.questions.find((q) => q.key === row.question)?.wording
+            }
+          />
         </section>
       )}
     </div>
   );
 }
+
+// wholly says whether the whole order's slip tells more than those of its lines.
+const wholly = (o: Schemas["OrderPage"]) =>
+  o.lines.length > 1 ||
+  o.slip.lines.some((l) => ["order", "coupon", "tip", "reverse"].includes(l.part ?? ""));
 
 type LineProps = { order: Schemas["OrderPage"]; line: Schemas["OrderLine"]; link: string };
 
@@ -106,9 +127,16 @@ function Line({ order, line, link }: LineProps) {
           words={t("{{have}} of {{of}} answered", { have: line.answered, of: line.total })}
         />
       </Fact>
-      <Fact name={t("Paid")}>
-        <span className="num">{money(line.slip.total, line.slip.currency)}</span>
-      </Fact>
+      {order.money.open === 0 && order.money.state === "paid" && (
+        <Fact name={t("Paid")}>
+          <span className="num">{money(line.slip.total, line.slip.currency)}</span>
+        </Fact>
+      )}
+      {order.money.open > 0 && (
+        <Fact name={t("Paid of the order")}>
+          <span className="num">{money(order.money.received, line.slip.currency)}</span>
+        </Fact>
+      )}
     </>
   );
   return (
@@ -122,7 +150,7 @@ function Line({ order, line, link }: LineProps) {
         </span>
       </div>
       <div className="order-columns">
-        <div>
+        <div data-line={line.id}>
           <ToAnswer line={line} link={link} />
           <Answered line={line} link={link} />
           {line.history.length > 0 && (
@@ -141,7 +169,15 @@ function Line({ order, line, link }: LineProps) {
           )}
         </div>
         <div className="stack">
-          <Slip slip={line.slip} title={t("Slip")} />
+          <Slip
+            slip={line.slip}
+            title={t("Slip")}
+            wording={(row) => line.page.questions.find((q) => q.key === row.question)?.wording}
+            go={(row) => {
+              const box = document.querySelector(`[data-line="${line.id}"]`);
+              if (row.question && box) pointAt(row.question, box);
+            }}
+          />
           {line.page.next && (
             <section className="small">
               <h3>{t("What happens next")}</h3>
@@ -306,7 +342,7 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
             );
           }
           return (
-            <div key={q.key}>
+            <div key={q.key} data-question={q.key}>
               <dt>{q.wording}</dt>
               <dd>
                 <span className="grow answer-words">

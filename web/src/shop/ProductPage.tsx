@@ -7,19 +7,17 @@ import { api, type Schemas, take } from "../shared/api/client";
 import { money } from "../shared/format";
 import { Html } from "../shared/Html";
 import { randomName } from "../shared/name";
+import { pointAt, questionAt } from "../shared/point";
 import { begin } from "../shared/questions/begin";
 import { QuestionField } from "../shared/questions/QuestionField";
 import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
-import { Slip } from "../shared/slip/Slip";
+import { type Row, Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
-import { useEvaluation } from "../shared/useEvaluation";
-import { forget, useBasket, useKept } from "./keep";
+import { AddOns } from "./AddOns";
+import { type Entry, forget, useBasket, useKept } from "./keep";
 import { useKnown } from "./known";
-
-type Typed = { quantity: number; answers: Record<string, unknown>; later: string[] };
-
-const nothing: Typed = { quantity: 1, answers: {}, later: [] };
+import { type Chosen, nothing, type Typed, taken, useChoosing } from "./useChoosing";
 
 export function ProductPage() {
   const { slug = "" } = useParams();
@@ -39,12 +37,13 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const [params, setParams] = useSearchParams();
   const editing = basket.find((e) => e.id === params.get("line"));
   const kept = editing ? `ruvo.line.${editing.id}` : `ruvo.typed.${page.slug}`;
-  const [start] = useState(() =>
-    editing
-      ? { quantity: editing.quantity, answers: editing.answers, later: editing.later ?? [] }
-      : { ...nothing, answers: begin(page.questions, params) },
-  );
-  const [input, setInput] = useKept<Typed>(kept, start);
+  const [start] = useState(() => {
+    const typed = (e: Entry): Typed => ({ quantity: e.quantity, answers: e.answers, later: e.later ?? [] });
+    if (!editing) return { ...nothing, answers: begin(page.questions, params) };
+    const children = basket.filter((e) => e.of === editing.id);
+    return { ...typed(editing), addOns: Object.fromEntries(children.map((e) => [e.product, typed(e)])) };
+  });
+  const [input, setInput] = useKept<Chosen>(kept, start);
   // A link followed later brings its values too.
   useEffect(() => {
     const came = begin(
@@ -57,11 +56,9 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const [goTo, setGoTo] = useState<{ key: string }>();
   const [tried, setTried] = useState(false);
   const [touched, setTouched] = useState<Set<string>>(new Set());
-  const evaluation = useEvaluation(input, (body, signal) =>
-    take(
-      api.POST("/api/shop/products/{slug}/evaluate", { params: { path: { slug: page.slug } }, body, signal }),
-    ),
-  );
+  const evaluation = useChoosing(page, input);
+  const slugs = taken(page, input);
+  const [marked, setMarked] = useState("");
   const bookable = page.people !== undefined;
   const openings = useQuery({
     queryKey: ["openings", page.slug],
@@ -70,7 +67,9 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
     enabled: bookable,
     refetchInterval: 30_000,
   });
-  const result = evaluation.result;
+  const result = evaluation.result?.evaluations[0];
+  const slip = evaluation.result?.slip;
+  const ready = evaluation.result?.ready ?? false;
   const asked = new Map(result?.asked.map((a) => [a.key, a]));
   const questions = page.questions.filter((q) => q.moment === "choosing" && asked.has(q.key));
   const faults = (key: string) =>
@@ -98,27 +97,40 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const [wanted, setWanted] = useState(false);
   const add = () => setWanted(true);
   useEffect(() => {
-    if (!wanted || evaluation.stale || !result) return;
+    if (!wanted || evaluation.stale || !evaluation.result) return;
     setWanted(false);
     putIn();
   });
   const putIn = () => {
     if (!result) return;
-    if (!result.ready) {
+    if (!ready) {
       setTried(true);
       const first = questions.find((q) => faultsOf(result.faults, q.key).length > 0);
       if (first) setGoTo({ key: first.key });
       // After the messages are drawn.
       requestAnimationFrame(() => {
-        const box = document.querySelector(`[data-question="${first?.key}"]`);
+        const box = first
+          ? document.querySelector(`[data-question="${first.key}"]`)
+          : document.querySelector(".add-ons .question-fault, .add-ons");
         box?.scrollIntoView({ block: "center" });
         box?.querySelector<HTMLElement>("input, textarea, button")?.focus();
       });
       return;
     }
-    const line = { product: page.slug, edition: page.edition, ...input };
-    if (editing) setBasket((old) => old.map((e) => (e.id === editing.id ? { id: e.id, ...line } : e)));
-    else setBasket((old) => [...old, { id: randomName(), ...line }]);
+    const { addOns, ...main } = input;
+    const id = editing?.id ?? randomName();
+    const line: Entry = { id, product: page.slug, edition: page.edition, ...main };
+    const children: Entry[] = slugs.map((slug) => ({
+      id: randomName(),
+      of: id,
+      product: slug,
+      edition: page.add_ons?.find((a) => a.page.slug === slug)?.page.edition,
+      ...(addOns?.[slug] ?? nothing),
+    }));
+    const others = (old: Entry[]) => old.filter((e) => e.of !== id);
+    if (editing) {
+      setBasket((old) => others(old).flatMap((e) => (e.id === id ? [line, ...children] : [e])));
+    } else setBasket((old) => [...old, line, ...children]);
     forget(kept);
     navigate("/basket");
   };
@@ -135,8 +147,23 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
     );
   };
   const picture = result?.picture || page.picture;
-  const total =
-    result && (evaluation.stale ? t("computing …") : money(result.slip.total, result.slip.currency));
+  const total = slip && (evaluation.stale ? t("computing …") : money(slip.total, slip.currency));
+  const pageOf = (line: Row) =>
+    (line.of ?? 1) > 1 ? page.add_ons?.find((a) => a.page.slug === slugs[(line.of ?? 1) - 2])?.page : page;
+  const shownSlip = slip && (
+    <Slip
+      slip={slip}
+      stale={evaluation.stale}
+      marked={marked}
+      wording={(line) => pageOf(line)?.questions.find((q) => q.key === line.question)?.wording}
+      go={(line) => {
+        const box = (line.of ?? 1) > 1 && document.querySelector(`[data-line="${pageOf(line)?.slug}"]`);
+        setGoTo({ key: line.question ?? "" });
+        requestAnimationFrame(() => pointAt(line.question ?? "", box || document));
+      }}
+    />
+  );
+  const soldOut = page.sold_out ?? false;
   return (
     <div className="product">
       {picture && (
@@ -160,7 +187,18 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
           e.preventDefault();
           add();
         }}
+        onFocus={(e) => setMarked(questionAt(e.target))}
       >
+        {soldOut && (
+          <div className="notice attention" role="status">
+            {t("This is sold out at the moment.")}
+          </div>
+        )}
+        {!soldOut && page.left !== undefined && (
+          <div className="notice attention" role="status">
+            {t("Only {{count}} left.", { count: page.left })}
+          </div>
+        )}
         {evaluation.error !== undefined && <Trouble error={evaluation.error} again={evaluation.again} />}
         {page.most_units > 1 && (
           <div className="question" data-question="quantity">
@@ -219,15 +257,29 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             />
           )}
         />
+        <AddOns
+          page={page}
+          chosen={input.addOns ?? {}}
+          set={(slug, typed) => setInput((old) => ({ ...old, addOns: { ...old.addOns, [slug]: typed } }))}
+          evaluation={(slug) => evaluation.result?.evaluations[slugs.indexOf(slug) + 1]}
+          tried={tried}
+        />
       </form>
       <aside className="product-slip">
-        {result && <Slip slip={result.slip} stale={evaluation.stale} />}
-        <Button type="primary" size="large" block onClick={add} disabled={!result}>
+        {shownSlip}
+        <Button type="primary" size="large" block onClick={add} disabled={!result || soldOut}>
           {editing ? t("Keep the changes") : t("Add to basket")}
         </Button>
-        {tried && result && !result.ready && (
+        {tried && evaluation.result && !ready && (
           <div className="notice attention" role="status">
-            {t("{{count}} questions still to answer", { count: result.faults.length })}
+            {t("{{count}} questions still to answer", {
+              count: evaluation.result.evaluations.reduce((n, e) => n + (e?.faults.length ?? 0), 0),
+            })}
+          </div>
+        )}
+        {tried && result?.faults.some((f) => f.key === "add_ons") && (
+          <div className="notice bad" role="alert">
+            {faultsOf(result.faults, "add_ons").map((f) => f.message)}
           </div>
         )}
       </aside>
@@ -237,9 +289,9 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             <strong className="num">{total ?? "…"}</strong>
             <span className="small quiet">{t("see what is in it")}</span>
           </summary>
-          {result && <Slip slip={result.slip} stale={evaluation.stale} />}
+          {shownSlip}
         </details>
-        <Button type="primary" size="large" onClick={add} disabled={!result}>
+        <Button type="primary" size="large" onClick={add} disabled={!result || soldOut}>
           {editing ? t("Keep the changes") : t("Add to basket")}
         </Button>
       </div>

@@ -4,7 +4,11 @@ import type { Schemas } from "../shared/api/client";
 // What a customer typed is kept in the browser, so that a reload or a lost
 // connection loses nothing. Every read expects that the store holds nonsense.
 
-export type Entry = Schemas["BasketLine"] & { id: string };
+// An Entry is a line of the basket; an add-on names the entry that it is of.
+export type Entry = Omit<Schemas["BasketLine"], "parent"> & { id: string; of?: string };
+
+// What is given for the whole order.
+export type Extras = { coupons: string[]; tip?: number; buyer?: Schemas["Buyer"] };
 
 export type Person = { name: string; email: string };
 
@@ -61,6 +65,7 @@ function same<T>(old: T, now: T): T {
 export const basketKey = "ruvo.basket";
 export const personKey = "ruvo.person";
 export const checkoutKey = "ruvo.checkout";
+export const extrasKey = "ruvo.extras";
 
 export function useBasket() {
   return useKept<Entry[]>(basketKey, []);
@@ -68,4 +73,24 @@ export function useBasket() {
 
 export function forget(key: string) {
   save(key, undefined);
+}
+
+export function useExtras() {
+  return useKept<Extras>(extrasKey, { coupons: [] });
+}
+
+// ordered puts each add-on behind what it is of, and leaves out those whose
+// parent is gone.
+export function ordered(basket: Entry[]): Entry[] {
+  return basket.filter((e) => !e.of).flatMap((e) => [e, ...basket.filter((x) => x.of === e.id)]);
+}
+
+// linesOf gives the basket as it is sent, each add-on with the number of the
+// line that it is of.
+export function linesOf(basket: Entry[]): Schemas["BasketLine"][] {
+  const all = ordered(basket);
+  return all.map(({ id: _, of, ...line }) => ({
+    ...line,
+    ...(of ? { parent: all.findIndex((e) => e.id === of) + 1 } : {}),
+  }));
 }

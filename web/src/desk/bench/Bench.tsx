@@ -14,9 +14,12 @@ import { KeptMark, Refused } from "./Kept";
 import { LinkedEditor } from "./LinkedEditor";
 import { beginDraft, Live, type Tried } from "./Live";
 import { Path } from "./Path";
+import { PriceEditor } from "./PriceEditor";
 import { ProductEditor } from "./ProductEditor";
 import { QuestionEditor } from "./QuestionEditor";
+import { ReplayView } from "./ReplayView";
 import { StepEditor } from "./StepEditor";
+import { TrialContext } from "./trial";
 import { useDraft } from "./useDraft";
 import "./bench.css";
 
@@ -38,7 +41,7 @@ export function Bench() {
   return <Making key={product.dataUpdatedAt} start={product.data} reload={() => product.refetch()} />;
 }
 
-type Looking = "differences" | "editions";
+type Looking = "differences" | "editions" | "replay";
 
 // windowName names this window; a reload keeps the name.
 function windowName() {
@@ -115,12 +118,23 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
       : undefined;
   const findings = trial.result?.findings ?? d.product.findings;
   const errors = findings.filter((f) => f.error).length;
-  const publish = async () => {
+  // The first press shows what the draft would make of the last orders, if that
+  // is anything else; the second one publishes it all the same.
+  const publish = async (seen: boolean) => {
     if (publishing) return;
     setPublishing(true);
     setProblem(undefined);
     await d.whenKept(async () => {
       try {
+        if (!seen && d.product.edition > 0) {
+          const replay = await take(
+            api.POST("/api/desk/products/{id}/replay", { params: { path: { id: start.id } }, body: {} }),
+          );
+          if (replay.rows.length > 0) {
+            setLooking("replay");
+            return;
+          }
+        }
         d.setProduct(
           await take(
             api.POST("/api/desk/products/{id}/publish", {
@@ -141,162 +155,188 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   const newer = presence && presence.version > d.version.current && d.kept.state === "kept";
   useShortcuts(d.travel);
   return (
-    <main className="bench">
-      <div className="bench-head row">
-        <h1>{draft.title || t("Product without a title")}</h1>
-        <span className="quiet small">
-          {product.edition > 0 ? t("edition {{n}} is on sale", { n: product.edition }) : t("not on sale yet")}
-          {product.changed && product.edition > 0 && ` · ${t("draft has changes")}`}
-          {" · "}
-          <KeptMark kept={d.kept} dirty={d.dirty} />
-        </span>
-        <span className="grow" />
-        {findings.length > 0 && (
-          <span className={errors > 0 ? "mark bad" : "mark attention"}>
-            ▲{" "}
-            {errors > 0
-              ? t("{{count}} mistakes", { count: errors })
-              : t("{{count}} things to look at", { count: findings.length })}
+    <TrialContext value={trial.result}>
+      <main className="bench">
+        <div className="bench-head row">
+          <h1>{draft.title || t("Product without a title")}</h1>
+          <span className="quiet small">
+            {product.edition > 0
+              ? t("edition {{n}} is on sale", { n: product.edition })
+              : t("not on sale yet")}
+            {product.changed && product.edition > 0 && ` · ${t("draft has changes")}`}
+            {" · "}
+            <KeptMark kept={d.kept} dirty={d.dirty} />
           </span>
-        )}
-        <Button disabled={!d.canUndo} onClick={() => d.travel("undo")} title="Ctrl+Z">
-          {t("Undo")}
-        </Button>
-        <Button disabled={!d.canRedo} onClick={() => d.travel("redo")} title="Ctrl+Shift+Z">
-          {t("Redo")}
-        </Button>
-        <Dropdown
-          trigger={["click"]}
-          menu={{
-            items: [
-              {
-                key: "differences",
-                label: t("What the draft changes"),
-                disabled: product.edition === 0,
-              },
-              { key: "editions", label: t("Earlier editions"), disabled: product.edition === 0 },
-              ...(product.edition > 0
-                ? [
-                    {
-                      key: "shop",
-                      label: (
-                        <a href={`/p/${product.slug}`} target="_blank" rel="noreferrer">
-                          {t("See it in the shop")}
-                        </a>
-                      ),
-                    },
-                  ]
-                : []),
-            ],
-            onClick: ({ key }) => {
-              if (key !== "shop") d.keep().then(() => setLooking(key as Looking));
-            },
-          }}
-        >
-          <Button>{t("More")}</Button>
-        </Dropdown>
-        <Button
-          type="primary"
-          loading={publishing}
-          disabled={errors > 0 || !product.changed}
-          onClick={publish}
-        >
-          {t("Publish edition {{n}}", { n: product.edition + 1 })}
-        </Button>
-      </div>
-      {problem !== undefined && <Trouble error={problem} />}
-      {presence && presence.others.length > 0 && (
-        <div className="bench-refused">
-          <div className="notice attention" role="status">
-            {t("{{names}} has this product open too. Nothing is overwritten; whoever keeps last is told.", {
-              names: presence.others.join(", "),
-            })}
-          </div>
-        </div>
-      )}
-      {newer && (
-        <div className="bench-refused">
-          <div className="notice attention row" role="status">
-            <span className="grow">
-              {t("{{name}} changed this draft meanwhile.", { name: presence.author || t("Somebody") })}
+          <span className="grow" />
+          {findings.length > 0 && (
+            <span className={errors > 0 ? "mark bad" : "mark attention"}>
+              ▲{" "}
+              {errors > 0
+                ? t("{{count}} mistakes", { count: errors })
+                : t("{{count}} things to look at", { count: findings.length })}
             </span>
-            <Button onClick={reload}>{t("Look at the newer state")}</Button>
-          </div>
+          )}
+          <Button disabled={!d.canUndo} onClick={() => d.travel("undo")} title="Ctrl+Z">
+            {t("Undo")}
+          </Button>
+          <Button disabled={!d.canRedo} onClick={() => d.travel("redo")} title="Ctrl+Shift+Z">
+            {t("Redo")}
+          </Button>
+          <Dropdown
+            trigger={["click"]}
+            menu={{
+              items: [
+                {
+                  key: "differences",
+                  label: t("What the draft changes"),
+                  disabled: product.edition === 0,
+                },
+                { key: "editions", label: t("Earlier editions"), disabled: product.edition === 0 },
+                {
+                  key: "replay",
+                  label: t("The last orders under this draft"),
+                  disabled: product.edition === 0,
+                },
+                ...(product.edition > 0
+                  ? [
+                      {
+                        key: "shop",
+                        label: (
+                          <a href={`/p/${product.slug}`} target="_blank" rel="noreferrer">
+                            {t("See it in the shop")}
+                          </a>
+                        ),
+                      },
+                    ]
+                  : []),
+              ],
+              onClick: ({ key }) => {
+                if (key !== "shop") d.keep().then(() => setLooking(key as Looking));
+              },
+            }}
+          >
+            <Button>{t("More")}</Button>
+          </Dropdown>
+          <Button
+            type="primary"
+            loading={publishing}
+            disabled={errors > 0 || !product.changed}
+            onClick={() => publish(false)}
+          >
+            {t("Publish edition {{n}}", { n: product.edition + 1 })}
+          </Button>
         </div>
-      )}
-      {looking === "differences" && (
-        <Differences id={start.id} version={product.version} close={() => setLooking(undefined)} />
-      )}
-      {looking === "editions" && (
-        <Editions
-          id={start.id}
-          close={() => setLooking(undefined)}
-          bring={(draft) => {
-            change(draft);
-            setLooking(undefined);
-          }}
-        />
-      )}
-      <Refused kept={d.kept} keep={d.keep} reload={reload} here={`/products/${start.id}`} />
-      <div className="bench-panes">
-        <Path
-          draft={draft}
-          change={change}
-          selected={selected}
-          select={setSelected}
-          findings={findings}
-          efforts={trial.result?.efforts}
-          linked={linked}
-          sheets={sheets.data}
-        />
-        <section className="bench-middle" aria-label={t("What is selected")}>
-          {selected.part === "product" && <ProductEditor draft={draft} change={change} />}
-          {selected.part === "booking" && <BookingEditor draft={draft} change={change} />}
-          {fromSheet && (
-            <LinkedEditor
-              key={fromSheet.key}
-              draft={draft}
-              change={change}
-              q={fromSheet}
-              linked={linked}
-              sheet={sheets.data?.find((s) => s.id === fromSheet.sheet)}
-              findings={findings}
-            />
-          )}
-          {selected.part === "question" && !fromSheet && (
-            <QuestionEditor
-              key={placeOf(draft, selected.key)}
-              draft={draft}
-              change={change}
-              at={selected.key}
-              select={setSelected}
-              findings={findings}
-              used={product.used_keys}
-              linked={linked}
-            />
-          )}
-          {selected.part === "step" && (
-            <StepEditor
-              key={selected.key}
-              draft={draft}
-              change={change}
-              at={selected.key}
-              select={setSelected}
-              findings={findings}
-            />
-          )}
-        </section>
-        <Live
-          trial={trial.result}
-          stale={trial.stale}
-          error={trial.error}
-          again={trial.again}
-          input={input}
-          setInput={setInput}
-          findings={findings}
-          select={setSelected}
-        />
-      </div>
-    </main>
+        {problem !== undefined && <Trouble error={problem} />}
+        {presence && presence.others.length > 0 && (
+          <div className="bench-refused">
+            <div className="notice attention" role="status">
+              {t("{{names}} has this product open too. Nothing is overwritten; whoever keeps last is told.", {
+                names: presence.others.join(", "),
+              })}
+            </div>
+          </div>
+        )}
+        {newer && (
+          <div className="bench-refused">
+            <div className="notice attention row" role="status">
+              <span className="grow">
+                {t("{{name}} changed this draft meanwhile.", { name: presence.author || t("Somebody") })}
+              </span>
+              <Button onClick={reload}>{t("Look at the newer state")}</Button>
+            </div>
+          </div>
+        )}
+        {looking === "differences" && (
+          <Differences id={start.id} version={product.version} close={() => setLooking(undefined)} />
+        )}
+        {looking === "editions" && (
+          <Editions
+            id={start.id}
+            close={() => setLooking(undefined)}
+            bring={(draft) => {
+              change(draft);
+              setLooking(undefined);
+            }}
+          />
+        )}
+        <Refused kept={d.kept} keep={d.keep} reload={reload} here={`/products/${start.id}`} />
+        {looking === "replay" && (
+          <ReplayView
+            id={start.id}
+            version={product.version}
+            edition={product.edition + 1}
+            close={() => setLooking(undefined)}
+            publish={() => {
+              setLooking(undefined);
+              publish(true);
+            }}
+          />
+        )}
+        <div className="bench-panes">
+          <Path
+            draft={draft}
+            change={change}
+            selected={selected}
+            select={setSelected}
+            findings={findings}
+            efforts={trial.result?.efforts}
+            linked={linked}
+            sheets={sheets.data}
+          />
+          <section className="bench-middle" aria-label={t("What is selected")}>
+            {selected.part === "price" && (
+              <PriceEditor id={start.id} draft={draft} change={change} linked={linked} findings={findings} />
+            )}
+            {selected.part === "product" && <ProductEditor draft={draft} change={change} />}
+            {selected.part === "booking" && <BookingEditor draft={draft} change={change} />}
+            {fromSheet && (
+              <LinkedEditor
+                key={fromSheet.key}
+                draft={draft}
+                change={change}
+                q={fromSheet}
+                linked={linked}
+                sheet={sheets.data?.find((s) => s.id === fromSheet.sheet)}
+                findings={findings}
+              />
+            )}
+            {selected.part === "question" && !fromSheet && (
+              <QuestionEditor
+                key={placeOf(draft, selected.key)}
+                draft={draft}
+                change={change}
+                at={selected.key}
+                select={setSelected}
+                findings={findings}
+                used={product.used_keys}
+                linked={linked}
+              />
+            )}
+            {selected.part === "step" && (
+              <StepEditor
+                key={selected.key}
+                draft={draft}
+                change={change}
+                at={selected.key}
+                select={setSelected}
+                findings={findings}
+              />
+            )}
+          </section>
+          <Live
+            trial={trial.result}
+            stale={trial.stale}
+            error={trial.error}
+            again={trial.again}
+            input={input}
+            setInput={setInput}
+            findings={findings}
+            draft={draft}
+            marked={selected.part === "question" ? selected.key : undefined}
+            select={setSelected}
+          />
+        </div>
+      </main>
+    </TrialContext>
   );
 }

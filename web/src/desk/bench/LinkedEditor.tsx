@@ -2,6 +2,7 @@ import { Button, Checkbox, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
+import { digits as digitsOf } from "../../shared/currency";
 import { Labelled } from "../../shared/Labelled";
 import { kinds } from "../../shared/questions/editors";
 import { shown } from "../../shared/questions/fields";
@@ -26,9 +27,7 @@ export function LinkedEditor({ draft, change, q, linked, sheet, findings }: Prop
   const shift = draft.sheets?.find((u) => u.sheet === q.sheet)?.changes?.find((c) => c.key === q.key);
   const set = (part: Partial<Schemas["SheetShift"]>) => change(shiftLinked(draft, q, part));
   const choices = (q.settings?.choices as Choice[] | undefined) ?? [];
-  const digits =
-    new Intl.NumberFormat("en", { style: "currency", currency: draft.currency }).resolvedOptions()
-      .maximumFractionDigits ?? 2;
+  const digits = digitsOf(draft.currency);
   const names: Record<string, string> = {
     choosing: t("while choosing"),
     paying: t("at checkout"),
@@ -108,7 +107,7 @@ export function LinkedEditor({ draft, change, q, linked, sheet, findings }: Prop
         </Checkbox>
       </div>
       {!shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
-        <Charges draft={draft} change={change} q={q} digits={digits} findings={findings} />
+        <Charges draft={draft} change={change} q={q} linked={linked} digits={digits} findings={findings} />
       )}
     </>
   );

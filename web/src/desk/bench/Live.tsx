@@ -12,6 +12,7 @@ import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../App";
 import { Waits } from "../WorkRow";
 import type { Draft, Moment, Selected } from "./draft";
+import { priceKeys, rangeWords } from "./PriceEditor";
 
 // What is tried: the answers, and as whom and when.
 export type Tried = {
@@ -49,12 +50,26 @@ type Props = {
   input: Input;
   setInput: (next: Input) => void;
   findings: Schemas["Finding"][];
+  draft: Draft;
+  // the selected question, whose lines of the slip are marked
+  marked?: string;
   select: (s: Selected) => void;
 };
 
 // Live shows the product as a customer meets it, with the slip and the work
 // that the tried answers make, and what is wrong with the draft.
-export function Live({ trial, stale, error, again, input, setInput, findings, select }: Props) {
+export function Live({
+  draft,
+  marked,
+  trial,
+  stale,
+  error,
+  again,
+  input,
+  setInput,
+  findings,
+  select,
+}: Props) {
   const { t } = useTranslation();
   const [tab, setTab] = useState<"try" | "slip" | "work" | "check">("try");
   return (
@@ -74,11 +89,20 @@ export function Live({ trial, stale, error, again, input, setInput, findings, se
       {tab === "try" && trial && <TryIt trial={trial} input={input} setInput={setInput} />}
       {(tab === "try" || tab === "slip") && trial && (
         <div className="sheet live-slip">
-          <Slip slip={trial.evaluation.slip} stale={stale} />
+          <Slip
+            slip={trial.evaluation.slip}
+            stale={stale}
+            marked={marked}
+            wording={(line) => trial.page.questions.find((q) => q.key === line.question)?.wording}
+            go={(line) => line.question && select({ part: "question", key: line.question })}
+          />
+          {trial.range && (
+            <p className="quiet small slip-range">{rangeWords(t, trial.range, trial.page.currency)}</p>
+          )}
         </div>
       )}
       {tab === "work" && trial && <Planned items={trial.items} />}
-      {tab === "check" && <Check findings={findings} select={select} />}
+      {tab === "check" && <Check draft={draft} findings={findings} select={select} />}
     </section>
   );
 }
@@ -259,19 +283,41 @@ function Planned({ items }: { items: Schemas["PlannedItem"][] }) {
   );
 }
 
-function Check({ findings, select }: { findings: Schemas["Finding"][]; select: (s: Selected) => void }) {
+function Check({
+  draft,
+  findings,
+  select,
+}: {
+  draft: Draft;
+  findings: Schemas["Finding"][];
+  select: (s: Selected) => void;
+}) {
   const { t } = useTranslation();
   if (findings.length === 0) return <div className="empty">{t("Nothing is wrong with this draft.")}</div>;
+  const place = (f: Schemas["Finding"]): Selected | undefined => {
+    if ((f.part === "question" || f.part === "step") && f.key) return { part: f.part, key: f.key };
+    if (f.part === "charge") {
+      const on = draft.charges?.[Number(f.key) - 1]?.on;
+      return on ? { part: "question", key: on } : { part: "price" };
+    }
+    if (f.part === "value") return { part: "price" };
+    if (f.part === "booking") return { part: "booking" };
+    if (f.part === "product") return { part: priceKeys.includes(f.key ?? "") ? "price" : "product" };
+    return undefined;
+  };
   return (
     <ul className="findings">
       {findings.map((f) => (
         <li key={`${f.part}${f.key}${f.text}`} className={f.error ? "notice bad" : "notice attention"}>
           {f.text}{" "}
-          {(f.part === "question" || f.part === "step") && f.key && (
+          {place(f) && (
             <button
               type="button"
               className="linkish"
-              onClick={() => select({ part: f.part as "question" | "step", key: f.key ?? "" })}
+              onClick={() => {
+                const at = place(f);
+                if (at) select(at);
+              }}
             >
               {t("Show")}
             </button>

@@ -138,6 +138,13 @@ export function Path({
             onClick={() => select({ part: "product" })}
           >
             <span>{t("The product itself")}</span>
+          </button>
+          <button
+            type="button"
+            className={on("price") ? "path-row on" : "path-row"}
+            onClick={() => select({ part: "price" })}
+          >
+            <span>{t("Price and payment")}</span>
             <span className="path-side num">{draft.price > 0 ? plain(draft.price, draft.currency) : ""}</span>
           </button>
           <button

@@ -2,7 +2,7 @@ import { Input } from "antd";
 import { useTranslation } from "react-i18next";
 import { Labelled } from "../../shared/Labelled";
 import { PicturePicker } from "../../shared/PicturePicker";
-import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { WholeBox } from "../../shared/questions/boxes";
 import type { Draft } from "./draft";
 
 type Props = { draft: Draft; change: (draft: Draft) => void };
@@ -10,9 +10,6 @@ type Props = { draft: Draft; change: (draft: Draft) => void };
 export function ProductEditor({ draft, change }: Props) {
   const { t } = useTranslation();
   const set = (part: Partial<Draft>) => change({ ...draft, ...part });
-  const digits =
-    new Intl.NumberFormat("en", { style: "currency", currency: draft.currency }).resolvedOptions()
-      .maximumFractionDigits ?? 2;
   const area = (name: "description" | "next", wording: string, help: string) => (
     <Labelled id={name} wording={wording} help={help}>
       <Input.TextArea
@@ -33,22 +30,6 @@ export function ProductEditor({ draft, change }: Props) {
         <Input id="summary" value={draft.summary ?? ""} onChange={(e) => set({ summary: e.target.value })} />
       </Labelled>
       <div className="pair">
-        <Labelled
-          id="price"
-          wording={t("Price of one, tax included")}
-          help={t("Zero when its answers make the price.")}
-        >
-          <MoneyBox
-            id="price"
-            digits={digits}
-            prefix={draft.currency}
-            value={draft.price}
-            onChange={(price) => set({ price: price ?? 0 })}
-          />
-        </Labelled>
-        <Labelled id="tax" wording={t("Tax in it")} help={t("The rate that the price contains.")}>
-          <DecimalBox id="tax" suffix="%" value={draft.tax} onChange={(tax) => set({ tax: tax ?? "0" })} />
-        </Labelled>
         <Labelled
           id="most_units"
           wording={t("Most of it in one order")}

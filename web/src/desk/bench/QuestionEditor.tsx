@@ -2,10 +2,12 @@ import { Button, Checkbox, Input, Popconfirm, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
+import { digits as digitsOf } from "../../shared/currency";
 import { Labelled } from "../../shared/Labelled";
 import { ConditionEditor } from "../../shared/questions/ConditionEditor";
 import { kinds } from "../../shared/questions/editors";
 import { shown } from "../../shared/questions/fields";
+import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
 import {
   type Draft,
@@ -44,9 +46,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
   const kind = kinds[q.kind];
   const Editor = kind?.Editor;
   const others = [...(draft.questions ?? []), ...linked].map((x) => x.key).filter((k) => k !== at);
-  const digits =
-    new Intl.NumberFormat("en", { style: "currency", currency: draft.currency }).resolvedOptions()
-      .maximumFractionDigits ?? 2;
+  const digits = digitsOf(draft.currency);
   const badKey = !/^[a-z][a-z0-9_]{0,39}$/.test(key) || others.includes(key);
   const rename = () => {
     if (badKey || key === at) return;
@@ -182,6 +182,9 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
           )}
         </div>
       )}
+      {!unpriced &&
+        kinds[q.kind]?.compares === "number" &&
+        (q.moment === "choosing" || q.moment === "paying") && <CountsAs q={q} set={set} />}
       <Belonging q={q} draft={draft} set={set} />
       <ConditionEditor
         title={t("Asked only when")}
@@ -193,7 +196,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
       />
       <Ties draft={draft} q={q} />
       {!unpriced && !shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
-        <Charges draft={draft} change={change} q={q} digits={digits} findings={findings} />
+        <Charges draft={draft} change={change} q={q} linked={linked} digits={digits} findings={findings} />
       )}
     </>
   );
@@ -232,6 +235,34 @@ function Ties({ draft, q }: { draft: Draft; q: Question }) {
       {on.length > 0 && <div>{t("Depends on: {{names}}", { names: on.join(", ") })}</div>}
       {by.length > 0 && <div>{t("Needed by: {{names}}", { names: by.join(", ") })}</div>}
     </div>
+  );
+}
+
+// CountsAs says whether the answered number is how many people, hours, days or
+// nights the line has.
+function CountsAs({ q, set }: { q: Question; set: (part: Partial<Question>) => void }) {
+  const { t } = useTranslation();
+  const names = useMeasures();
+  if (q.kind === "amount") return null;
+  return (
+    <Labelled
+      id="counts_as"
+      wording={t("Its number counts as")}
+      help={t("Prices and charges can be for each of them.")}
+    >
+      <Select
+        id="counts_as"
+        value={q.counts_as ?? ""}
+        onChange={(v) => set({ counts_as: v || undefined })}
+        options={[
+          { value: "", label: t("nothing else") },
+          ...(["person", "hour", "day", "night"] as const).map((m) => ({
+            value: m,
+            label: t("each {{measure}}", { measure: names[m] }),
+          })),
+        ]}
+      />
+    </Labelled>
   );
 }
 

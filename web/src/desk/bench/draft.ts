@@ -7,8 +7,10 @@ export type Charge = Schemas["Charge"];
 export type Step = Schemas["Step"];
 export type Moment = Schemas["Moment"];
 
+export type Measure = "person" | "hour" | "day" | "night";
+
 // What of a product is selected on the bench.
-export type Selected = { part: "product" | "booking" } | { part: "question" | "step"; key: string };
+export type Selected = { part: "product" | "price" | "booking" } | { part: "question" | "step"; key: string };
 
 export const moments: Moment[] = ["choosing", "paying", "briefing", "desk"];
 
@@ -238,4 +240,17 @@ export function touched(old: Draft, now: Draft): string {
     for (const [i, x] of before.entries()) if (x !== after[i]) places.push(`${part} ${x.key}`);
   }
   return places.length === 1 ? (places[0] ?? "") : "";
+}
+
+// measuresOf lists what an order line can be measured by: a booking its people
+// and hours, a span its days and nights, and numbers what they count as.
+export function measuresOf(draft: Draft, linked: Question[]): Measure[] {
+  const list = new Set<Measure>();
+  for (const q of [...(draft.questions ?? []), ...linked]) {
+    if (q.off || (q.moment !== "choosing" && q.moment !== "paying")) continue;
+    if (q.counts_as) list.add(q.counts_as);
+    if (q.kind === "booking") list.add("person").add("hour");
+    if (q.kind === "date_span") list.add("day").add("night");
+  }
+  return (["person", "hour", "day", "night"] as const).filter((m) => list.has(m));
 }

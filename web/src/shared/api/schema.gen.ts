@@ -989,6 +989,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/money": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What came in of late, and what is open or held */
+        get: operations["getMoney"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/terms": {
         parameters: {
             query?: never;
@@ -1894,6 +1911,40 @@ export interface components {
             old?: number;
             /** @description Missing for one that is gone */
             new?: number;
+        };
+        MoneyView: {
+            currency: string;
+            /** @description The newest first */
+            months: components["schemas"]["MoneyMonth"][];
+            /** @description Orders of which something is open or held */
+            waiting: components["schemas"]["WaitingMoney"][];
+        };
+        MoneyMonth: {
+            /** @example 2026-11 */
+            month: string;
+            orders: number;
+            total: number;
+            /** @description Set by customers themselves */
+            given: number;
+            /** @description Taken off by coupons */
+            coupons: number;
+            taxes: components["schemas"]["MonthTax"][];
+        };
+        MonthTax: {
+            percent: string;
+            net: number;
+            amount: number;
+        };
+        WaitingMoney: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            open: number;
+            held: number;
+            /** @description When the open part is due, in words */
+            due: string;
         };
         BusinessTerms: {
             currency: string;
@@ -4037,6 +4088,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Pass"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMoney: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The last twelve months and what waits */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoneyView"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,6 +1,7 @@
+import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
-import type { Schemas } from "../api/client";
+import { api, type Schemas, take } from "../api/client";
 import { DecimalBox } from "./boxes";
 import { kinds } from "./editors";
 import type { Choice } from "./one_choice/Choices";
@@ -57,13 +58,34 @@ function useNames(): Record<string, string> {
   };
 }
 
+// useFacts gives the words of what is known of an order besides its answers.
+function useFacts(): Record<string, string> {
+  const { t } = useTranslation();
+  return {
+    quantity: t("Quantity"),
+    people: t("People"),
+    hours: t("Hours"),
+    days: t("Days"),
+    nights: t("Nights"),
+    group: t("The customer's group"),
+  };
+}
+
+// useGroupChoices gives the customer groups as choices.
+function useGroupChoices(): Choice[] {
+  const groups = useQuery({ queryKey: ["groups"], queryFn: () => take(api.GET("/api/desk/groups")) });
+  return (groups.data ?? []).map((g) => ({ code: g.key, label: g.name }));
+}
+
 // useSentence reads a condition out as a sentence.
 function useSentence(questions: Question[]) {
   const { t } = useTranslation();
   const names = useNames();
+  const facts = useFacts();
+  const groups = useGroupChoices();
   const value = (c: Condition): string => {
     const q = questions.find((x) => x.key === c.answer);
-    const choices = (q?.settings?.choices as Choice[] | undefined) ?? [];
+    const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
     const one = (v: unknown): string => {
       if (typeof v === "boolean") return v ? t("yes") : t("no");
       return choices.find((x) => x.code === v)?.label ?? String(v ?? "");
@@ -74,7 +96,7 @@ function useSentence(questions: Question[]) {
     const join = joinOf(c);
     if (join === undefined) {
       const q = questions.find((x) => x.key === c.answer);
-      const what = c.fact ? t("Quantity") : `“${q?.wording ?? c.answer}”`;
+      const what = c.fact ? (facts[c.fact] ?? c.fact) : `“${q?.wording ?? c.answer}”`;
       return `${what} ${names[c.op ?? ""] ?? ""} ${value(c)}`.trim();
     }
     const parts = (c[join] ?? []).map((p) => say(p, true)).join(join === "all" ? t(" and ") : t(" or "));
@@ -182,10 +204,14 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
   const { t } = useTranslation();
   const names = useNames();
   const q = questions.find((x) => x.key === c.answer);
-  const compares = c.fact ? "number" : (kinds[q?.kind ?? ""]?.compares ?? "text");
-  const choices = (q?.settings?.choices as Choice[] | undefined) ?? [];
+  const facts = useFacts();
+  const groups = useGroupChoices();
+  const compares =
+    c.fact === "group" ? "one" : c.fact ? "number" : (kinds[q?.kind ?? ""]?.compares ?? "text");
+  const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
   const begin = (key: string): Condition => {
-    if (key === "@quantity") return { fact: "quantity", op: "at_least", value: 2 };
+    if (key === "@group") return { fact: "group", op: "is", value: groups[0]?.code ?? "" };
+    if (key.startsWith("@")) return { fact: key.slice(1), op: "at_least", value: 2 };
     const next = questions.find((x) => x.key === key);
     return next?.kind === "yes_no" ? { answer: key, op: "is", value: true } : { answer: key, op: "answered" };
   };
@@ -213,11 +239,11 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
       <Select
         size="small"
         aria-label={t("Which answer")}
-        value={c.fact ? "@quantity" : c.answer}
+        value={c.fact ? `@${c.fact}` : c.answer}
         onChange={(key) => change(begin(key))}
         options={[
           ...questions.map((x) => ({ value: x.key, label: x.wording })),
-          { value: "@quantity", label: t("Quantity") },
+          ...Object.entries(facts).map(([fact, label]) => ({ value: `@${fact}`, label })),
         ]}
       />
       <Select
@@ -226,7 +252,7 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
         value={c.op}
         onChange={turn}
         options={(ops[compares] ?? [])
-          .filter((o) => !c.fact || !o.includes("answered"))
+          .filter((o) => !c.fact || c.fact === "group" || !o.includes("answered"))
           .map((value) => ({ value, label: names[value] }))}
       />
       <Operand c={c} compares={compares} choices={choices} change={change} />

@@ -1,3 +1,4 @@
+import { useTranslation } from "react-i18next";
 import type { Asked, FieldProps } from "../types";
 
 export type Choice = {
@@ -19,6 +20,7 @@ export const offered = (choices: Choice[], asked?: Asked) =>
 // Choices draws the choices of a question as a list, as buttons, as cards with
 // pictures or as colour swatches, with the price that each has beside it.
 export function Choices({ id, q, chosen, several, toggle, asked, describedBy, disabled }: Props) {
+  const { t } = useTranslation();
   const choices = offered((q.settings.choices as Choice[] | undefined) ?? [], asked);
   const drawn = (q.settings.drawn as string | undefined) || "list";
   return (
@@ -31,6 +33,7 @@ export function Choices({ id, q, chosen, several, toggle, asked, describedBy, di
       {choices.map((c) => {
         const on = chosen.includes(c.code);
         const hint = q.choice_hints[c.code];
+        const left = q.choices_left?.[c.code];
         return (
           <label key={c.code} className={on ? "choice on" : "choice"}>
             <input
@@ -38,7 +41,7 @@ export function Choices({ id, q, chosen, several, toggle, asked, describedBy, di
               name={id}
               value={c.code}
               checked={on}
-              disabled={disabled}
+              disabled={disabled || (left === 0 && !on)}
               onChange={() => toggle(c.code)}
               onClick={() => {
                 // An optional choice can always be taken back.
@@ -59,6 +62,11 @@ export function Choices({ id, q, chosen, several, toggle, asked, describedBy, di
             <span className="choice-label">
               {c.label}
               {c.help && <span className="small quiet"> {c.help}</span>}
+              {left !== undefined && (
+                <span className="mark attention choice-left">
+                  {left === 0 ? t("sold out") : t("{{count}} left", { count: left })}
+                </span>
+              )}
             </span>
             {hint && <span className="choice-hint num">{hint}</span>}
           </label>

@@ -1,0 +1,43 @@
+import { useTranslation } from "react-i18next";
+import { NavLink } from "react-router";
+
+// Tabs lead to the pages of one place.
+export function Tabs({ label, pages }: { label: string; pages: { to: string; name: string }[] }) {
+  return (
+    <nav className="desk-tabs" aria-label={label}>
+      {pages.map((p) => (
+        <NavLink key={p.to} to={p.to} end>
+          {p.name}
+        </NavLink>
+      ))}
+    </nav>
+  );
+}
+
+export function MoneyTabs() {
+  const { t } = useTranslation();
+  return (
+    <Tabs
+      label={t("Money")}
+      pages={[
+        { to: "/money", name: t("What came in") },
+        { to: "/money/coupons", name: t("Coupons") },
+        { to: "/money/terms", name: t("Terms of orders") },
+      ]}
+    />
+  );
+}
+
+export function ProductTabs() {
+  const { t } = useTranslation();
+  return (
+    <Tabs
+      label={t("Products")}
+      pages={[
+        { to: "/products", name: t("Products and sheets") },
+        { to: "/products/stock", name: t("Stock") },
+        { to: "/products/groups", name: t("Customer groups") },
+      ]}
+    />
+  );
+}

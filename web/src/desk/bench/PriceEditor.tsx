@@ -1,0 +1,420 @@
+import { useQuery } from "@tanstack/react-query";
+import { Button, Checkbox, Input, Select } from "antd";
+import { useTranslation } from "react-i18next";
+import { api, type Schemas, take } from "../../shared/api/client";
+import { digits as digitsOf } from "../../shared/currency";
+import { money } from "../../shared/format";
+import { Labelled } from "../../shared/Labelled";
+import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { useMeasures } from "./ChargeEditor";
+import { Charges } from "./Charges";
+import { type Draft, measuresOf, type Question } from "./draft";
+import { Findings } from "./Findings";
+import { FormulaField } from "./FormulaField";
+import { Specials, useGroups } from "./Specials";
+import { useTrial } from "./trial";
+
+type Props = {
+  id: number;
+  draft: Draft;
+  change: (draft: Draft) => void;
+  linked: Question[];
+  findings: Schemas["Finding"][];
+};
+
+// What of the product check belongs here.
+export const priceKeys = [
+  "price",
+  "prices",
+  "measure",
+  "payment",
+  "tax",
+  "cost",
+  "deposit",
+  "add_ons",
+  "groups",
+  "values",
+  "article",
+  "stock",
+];
+
+// PriceEditor edits what the product costs by itself, how it is paid, what it
+// is sold with, and who can buy it.
+export function PriceEditor({ id, draft, change, linked, findings }: Props) {
+  const { t } = useTranslation();
+  const names = useMeasures();
+  const trial = useTrial();
+  const set = (part: Partial<Draft>) => change({ ...draft, ...part });
+  const digits = digitsOf(draft.currency);
+  const measures = measuresOf(draft, linked);
+  const range = trial?.range;
+  return (
+    <>
+      <h2>{t("Price and payment")}</h2>
+      <Findings findings={findings.filter((f) => f.part === "product" && priceKeys.includes(f.key ?? ""))} />
+      {range && (
+        <p className="quiet small" role="status">
+          {rangeWords(t, range, draft.currency)}
+        </p>
+      )}
+      <div className="pair">
+        <Labelled
+          id="price"
+          wording={draft.tax_added ? t("Price of one, without tax") : t("Price of one, tax included")}
+          help={t("Zero when its answers make the price.")}
+        >
+          <MoneyBox
+            id="price"
+            digits={digits}
+            prefix={draft.currency}
+            value={draft.price}
+            onChange={(price) => set({ price: price ?? 0 })}
+          />
+        </Labelled>
+        <Labelled
+          id="measure"
+          wording={t("The price is for")}
+          help={t("Counted from a booking, a span of days, or a number that counts as it.")}
+        >
+          <Select
+            id="measure"
+            value={draft.measure ?? ""}
+            onChange={(measure) => set({ measure: measure || undefined })}
+            options={[
+              { value: "", label: t("one of it") },
+              ...(["person", "hour", "day", "night"] as const).map((m) => ({
+                value: m,
+                label: t("each {{measure}}", { measure: names[m] }),
+                disabled: !measures.includes(m) && draft.measure !== m,
+              })),
+            ]}
+          />
+        </Labelled>
+        <Labelled id="base_label" wording={t("On the slip as")}>
+          <Input
+            id="base_label"
+            placeholder={draft.title}
+            value={draft.base_label ?? ""}
+            onChange={(e) => set({ base_label: e.target.value || undefined })}
+          />
+        </Labelled>
+        <Labelled
+          id="tax"
+          wording={draft.tax_added ? t("Tax on it") : t("Tax in it")}
+          help={draft.tax_added ? t("The rate that is added.") : t("The rate that the price contains.")}
+        >
+          <DecimalBox id="tax" suffix="%" value={draft.tax} onChange={(tax) => set({ tax: tax ?? "0" })} />
+        </Labelled>
+        {Number(draft.tax) === 0 && (
+          <Labelled id="exempt" wording={t("Why no tax is taken")}>
+            <Input
+              id="exempt"
+              value={draft.exempt ?? ""}
+              onChange={(e) => set({ exempt: e.target.value || undefined })}
+            />
+          </Labelled>
+        )}
+      </div>
+      <section>
+        <h3>{t("Other prices")}</h3>
+        <p className="quiet small">
+          {t("For a group, some days, or many units. The lowest one is taken and named.")}
+        </p>
+        <Specials
+          id="price"
+          prices={draft.prices ?? []}
+          change={(prices) => set({ prices })}
+          digits={digits}
+          currency={draft.currency}
+        />
+      </section>
+      <Charges draft={draft} change={change} linked={linked} digits={digits} findings={findings} />
+      <Values draft={draft} change={change} findings={findings} />
+      <Paying draft={draft} change={change} digits={digits} />
+      <AddOns id={id} draft={draft} change={change} />
+      <section>
+        <h3>{t("For your own accounts")}</h3>
+        <div className="pair">
+          <Labelled id="article" wording={t("Article code")} help={t("Choices add theirs behind it.")}>
+            <Input
+              id="article"
+              className="code"
+              value={draft.article ?? ""}
+              onChange={(e) => set({ article: e.target.value || undefined })}
+            />
+          </Labelled>
+          <Labelled id="cost" wording={t("Cost of one")} help={t("Seen at the desk only, for the margin.")}>
+            <MoneyBox
+              id="cost"
+              digits={digits}
+              prefix={draft.currency}
+              value={draft.cost}
+              onChange={(cost) => set({ cost })}
+            />
+          </Labelled>
+        </div>
+        {trial && (trial.article !== "" || trial.cost > 0) && (
+          <p className="quiet small num">
+            {trial.article && t("article {{code}}", { code: trial.article })}
+            {trial.cost > 0 && (
+              <>
+                {" · "}
+                {t("cost {{cost}}, margin {{margin}}", {
+                  cost: money(trial.cost, draft.currency),
+                  margin: money(
+                    trial.evaluation.slip.taxes.reduce((n, x) => n + x.net, 0) - trial.cost,
+                    draft.currency,
+                  ),
+                })}
+              </>
+            )}
+          </p>
+        )}
+      </section>
+    </>
+  );
+}
+
+// rangeWords says what one can cost.
+export function rangeWords(
+  t: ReturnType<typeof useTranslation>["t"],
+  range: Schemas["PriceRange"],
+  currency: string,
+) {
+  const least = money(range.least, currency);
+  if (range.least === range.most) return t("One costs {{least}}.", { least });
+  if (range.most >= 1_000_000_000) return t("One costs {{least}} or more, without a limit.", { least });
+  const most = money(range.most, currency);
+  return range.exact
+    ? t("One costs {{least}} to {{most}}, whatever is answered.", { least, most })
+    : t("One costs at least {{least}} and at most {{most}}; these are bounds.", { least, most });
+}
+
+// Values edits named intermediate values, which formulas can read.
+function Values({
+  draft,
+  change,
+  findings,
+}: {
+  draft: Draft;
+  change: (d: Draft) => void;
+  findings: Schemas["Finding"][];
+}) {
+  const { t } = useTranslation();
+  const values = draft.values ?? [];
+  const put = (next: typeof values) => change({ ...draft, values: next.length > 0 ? next : undefined });
+  return (
+    <section>
+      <h3>{t("Named values for formulas")}</h3>
+      {values.map((v, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a value is known by its place
+        <div key={i}>
+          <div className="row named-value">
+            <Input
+              className="code special-label"
+              aria-label={t("Name of value {{n}}", { n: i + 1 })}
+              value={v.name}
+              onChange={(e) => put(values.with(i, { ...v, name: e.target.value }))}
+            />
+            <span>=</span>
+            <div className="grow">
+              <FormulaField
+                id={`value-${i}`}
+                label={t("Formula of value {{n}}", { n: i + 1 })}
+                value={v.formula}
+                onChange={(formula) => put(values.with(i, { ...v, formula }))}
+                part="value"
+                n={i + 1}
+                findings={findings}
+              />
+            </div>
+            <Button
+              size="small"
+              aria-label={t("Take value {{n}} away", { n: i + 1 })}
+              onClick={() => put(values.toSpliced(i, 1))}
+            >
+              ×
+            </Button>
+          </div>
+          <Findings findings={findings.filter((f) => f.part === "value" && f.key === String(i + 1))} />
+        </div>
+      ))}
+      <Button
+        size="small"
+        onClick={() => put([...values, { name: `value_${values.length + 1}`, formula: "quantity" }])}
+      >
+        {t("Add a value")}
+      </Button>
+    </section>
+  );
+}
+
+function Paying({ draft, change, digits }: { draft: Draft; change: (d: Draft) => void; digits: number }) {
+  const { t } = useTranslation();
+  const plan = draft.payment;
+  const put = (payment: Draft["payment"]) => change({ ...draft, payment });
+  return (
+    <section>
+      <h3>{t("When it is paid")}</h3>
+      <div className="row">
+        <Select
+          aria-label={t("When it is paid")}
+          value={plan ? "parts" : "now"}
+          onChange={(v) =>
+            put(v === "parts" ? { percent: "30", rest: draft.booking ? "booking" : "handover" } : undefined)
+          }
+          options={[
+            { value: "now", label: t("all of it when ordering") },
+            { value: "parts", label: t("a part now, the rest later") },
+          ]}
+        />
+        {plan && (
+          <>
+            <Select
+              aria-label={t("How the part now is given")}
+              value={plan.percent === undefined ? "amount" : "percent"}
+              onChange={(k) =>
+                put(
+                  k === "amount"
+                    ? { ...plan, percent: undefined, amount: 1000 }
+                    : { ...plan, amount: undefined, percent: "30" },
+                )
+              }
+              options={[
+                { value: "percent", label: t("per cent now") },
+                { value: "amount", label: t("an amount for each now") },
+              ]}
+            />
+            <span className="charge-box">
+              {plan.percent === undefined ? (
+                <MoneyBox
+                  id="plan-amount"
+                  label={t("Amount now")}
+                  digits={digits}
+                  prefix={draft.currency}
+                  value={plan.amount}
+                  onChange={(amount) => amount !== undefined && put({ ...plan, amount })}
+                />
+              ) : (
+                <DecimalBox
+                  id="plan-percent"
+                  label={t("Per cent now")}
+                  suffix="%"
+                  value={plan.percent}
+                  onChange={(percent) => percent !== undefined && put({ ...plan, percent })}
+                />
+              )}
+            </span>
+            <Select
+              aria-label={t("When the rest is paid")}
+              value={plan.rest}
+              onChange={(rest) =>
+                put({ ...plan, rest, days: rest === "handover" ? undefined : (plan.days ?? 14) })
+              }
+              options={[
+                { value: "order", label: t("the rest after the order") },
+                { value: "booking", label: t("the rest before the booking") },
+                { value: "handover", label: t("the rest at handover") },
+              ]}
+            />
+            {plan.rest !== "handover" && (
+              <label className="row" htmlFor="plan-days">
+                <span className="charge-box narrow">
+                  <WholeBox
+                    id="plan-days"
+                    value={plan.days}
+                    onChange={(days) => put({ ...plan, days: days || undefined })}
+                  />
+                </span>
+                {t("days")}
+              </label>
+            )}
+          </>
+        )}
+      </div>
+      <Labelled
+        id="deposit"
+        wording={t("Security deposit for each")}
+        help={t("Held on the card and given back; no part of the price.")}
+      >
+        <span className="charge-box">
+          <MoneyBox
+            id="deposit"
+            digits={digits}
+            prefix={draft.currency}
+            value={draft.deposit}
+            onChange={(deposit) => change({ ...draft, deposit: deposit || undefined })}
+          />
+        </span>
+      </Labelled>
+    </section>
+  );
+}
+
+function AddOns({ id, draft, change }: { id: number; draft: Draft; change: (d: Draft) => void }) {
+  const { t } = useTranslation();
+  const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
+  const groups = useGroups();
+  const list = draft.add_ons ?? [];
+  const put = (add_ons: typeof list) =>
+    change({ ...draft, add_ons: add_ons.length > 0 ? add_ons : undefined });
+  const others = (products.data ?? []).filter((p) => p.id !== id && !list.some((a) => a.product === p.id));
+  const title = (product: number) => products.data?.find((p) => p.id === product)?.title ?? `${product}`;
+  return (
+    <section>
+      <h3>{t("Offered with it")}</h3>
+      <p className="quiet small">
+        {t(
+          "Each is a line of its own with its own questions. Without a price of its own, this product is an order form for them.",
+        )}
+      </p>
+      {list.map((a, i) => (
+        <div key={a.product} className="row">
+          <span className="grow">{title(a.product)}</span>
+          <label className="row small" htmlFor={`addon-${a.product}`}>
+            {t("up to")}
+            <span className="charge-box narrow">
+              <WholeBox
+                id={`addon-${a.product}`}
+                value={a.most ?? 1}
+                onChange={(most) => put(list.with(i, { ...a, most }))}
+              />
+            </span>
+          </label>
+          <Button
+            size="small"
+            aria-label={t("Take {{what}} away", { what: title(a.product) })}
+            onClick={() => put(list.toSpliced(i, 1))}
+          >
+            ×
+          </Button>
+        </div>
+      ))}
+      <div className="row">
+        <Select
+          aria-label={t("Add a product that is offered with it")}
+          className="add-from"
+          value={null}
+          placeholder={t("add a product")}
+          onChange={(product: number | null) => product !== null && put([...list, { product }])}
+          options={others.map((p) => ({ value: p.id, label: p.title }))}
+        />
+        <Checkbox
+          checked={draft.add_on_only ?? false}
+          onChange={(e) => change({ ...draft, add_on_only: e.target.checked || undefined })}
+        >
+          {t("itself only sold with others")}
+        </Checkbox>
+      </div>
+      <Labelled id="groups" wording={t("Who can buy it")} help={t("Empty is everybody.")}>
+        <Select
+          id="groups"
+          mode="multiple"
+          value={draft.groups ?? []}
+          onChange={(v: string[]) => change({ ...draft, groups: v.length > 0 ? v : undefined })}
+          options={groups.map((g) => ({ value: g.key, label: g.name }))}
+        />
+      </Labelled>
+    </section>
+  );
+}

@@ -1,0 +1,266 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button, Checkbox, Input, Select } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { digits } from "../../shared/currency";
+import { plain } from "../../shared/format";
+import { Labelled } from "../../shared/Labelled";
+import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { Trouble } from "../../shared/Trouble";
+import { MoneyTabs } from "../Tabs";
+
+const queryKey = ["coupons"];
+
+// Coupons lists the coupons and makes new ones, one by one or many at once.
+export function Coupons() {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [adding, setAdding] = useState(false);
+  const coupons = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/coupons")) });
+  const terms = useQuery({ queryKey: ["terms"], queryFn: () => take(api.GET("/api/desk/terms")) });
+  const turn = useMutation({
+    mutationFn: (c: Schemas["CouponRow"]) =>
+      take(
+        api.POST("/api/desk/coupons/{id}/{action}", {
+          params: { path: { id: c.id, action: c.off ? "on" : "off" } },
+        }),
+      ),
+    onSuccess: (rows) => queries.setQueryData(queryKey, rows),
+  });
+  if (coupons.error) return <Trouble error={coupons.error} again={() => coupons.refetch()} />;
+  const currency = terms.data?.currency ?? "EUR";
+  return (
+    <main className="desk-page">
+      <div className="row">
+        <h1 className="grow">{t("Money")}</h1>
+        <Button type="primary" onClick={() => setAdding(!adding)}>
+          {adding ? t("Close") : t("Make coupons")}
+        </Button>
+      </div>
+      <MoneyTabs />
+      {adding && terms.data && <Make currency={currency} done={() => setAdding(false)} />}
+      {turn.error && <Trouble error={turn.error} />}
+      {coupons.data?.length === 0 && (
+        <div className="empty">{t("Coupons will be here: codes that take something off an order.")}</div>
+      )}
+      {coupons.data && coupons.data.length > 0 && (
+        <table className="figures sheet">
+          <thead>
+            <tr>
+              <th scope="col">{t("Code")}</th>
+              <th scope="col">{t("What it does")}</th>
+              <th scope="col" className="num">
+                {t("Used")}
+              </th>
+              <th scope="col" className="num">
+                {t("Took off")}
+              </th>
+              <th scope="col">{t("State")}</th>
+              <th scope="col" />
+            </tr>
+          </thead>
+          <tbody>
+            {coupons.data.map((c) => (
+              <tr key={c.id}>
+                <th scope="row">
+                  <code>{c.coupon.code}</code>
+                  {c.coupon.label && <div className="small quiet">{c.coupon.label}</div>}
+                </th>
+                <td>{c.says}</td>
+                <td className="num">
+                  {c.most_uses > 0 ? t("{{used}} of {{most}}", { used: c.used, most: c.most_uses }) : c.used}
+                  {c.held > 0 && <div className="small quiet">{t("{{count}} held", { count: c.held })}</div>}
+                  {c.most_each > 0 && (
+                    <div className="small quiet">{t("{{count}} each", { count: c.most_each })}</div>
+                  )}
+                </td>
+                <td className="num">{c.given > 0 ? plain(c.given, currency) : ""}</td>
+                <td>
+                  {c.off ? (
+                    <span className="mark plain">■ {t("off")}</span>
+                  ) : (
+                    <span className="mark good">● {t("on")}</span>
+                  )}
+                </td>
+                <td>
+                  <Button size="small" onClick={() => turn.mutate(c)}>
+                    {c.off ? t("Switch on") : t("Switch off")}
+                    <span className="sr"> {c.coupon.code}</span>
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </main>
+  );
+}
+
+function Make({ currency, done }: { currency: string; done: () => void }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
+  const [coupon, setCoupon] = useState<Schemas["Coupon"]>({ code: "", percent: "10" });
+  const [most, setMost] = useState<{ uses?: number; each?: number; many?: number }>({});
+  const set = (part: Partial<Schemas["Coupon"]>) => setCoupon((old) => ({ ...old, ...part }));
+  const make = useMutation({
+    mutationFn: () =>
+      take(
+        api.POST("/api/desk/coupons", {
+          body: { coupon, most_uses: most.uses ?? 0, most_each: most.each ?? 0, many: most.many },
+        }),
+      ),
+    onSuccess: (rows) => {
+      queries.setQueryData(queryKey, rows);
+      done();
+    },
+  });
+  const of = (key: string) => (make.error instanceof Problem ? make.error.of(key) : undefined);
+  const places = digits(currency);
+  return (
+    <form
+      className="sheet make"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!make.isPending) make.mutate();
+      }}
+    >
+      <h2>{t("Make coupons")}</h2>
+      {make.error && <Trouble error={make.error} />}
+      <div className="pair">
+        <Labelled
+          id="code"
+          wording={t("Code")}
+          help={t("Capital letters, digits and hyphens.")}
+          fault={of("coupon.code") ?? of("coupon")}
+        >
+          <Input
+            id="code"
+            className="code"
+            value={coupon.code}
+            maxLength={40}
+            onChange={(e) => set({ code: e.target.value.toUpperCase() })}
+          />
+        </Labelled>
+        <Labelled id="coupon-label" wording={t("On the slip as")}>
+          <Input
+            id="coupon-label"
+            value={coupon.label ?? ""}
+            onChange={(e) => set({ label: e.target.value || undefined })}
+          />
+        </Labelled>
+        <Labelled id="coupon-rate" wording={t("Takes off")}>
+          <div className="row">
+            <Select
+              aria-label={t("How it is given")}
+              value={coupon.percent === undefined ? "amount" : "percent"}
+              onChange={(k) =>
+                set(
+                  k === "amount" ? { percent: undefined, amount: 500 } : { amount: undefined, percent: "10" },
+                )
+              }
+              options={[
+                { value: "percent", label: t("per cent") },
+                { value: "amount", label: t("an amount") },
+              ]}
+            />
+            <span className="charge-box">
+              {coupon.percent === undefined ? (
+                <MoneyBox
+                  id="coupon-rate"
+                  digits={places}
+                  prefix={currency}
+                  value={coupon.amount}
+                  onChange={(amount) => set({ amount })}
+                />
+              ) : (
+                <DecimalBox
+                  id="coupon-rate"
+                  suffix="%"
+                  value={coupon.percent}
+                  onChange={(percent) => percent !== undefined && set({ percent })}
+                />
+              )}
+            </span>
+          </div>
+        </Labelled>
+        <Labelled id="coupon-products" wording={t("For which products")} help={t("Empty is all.")}>
+          <Select
+            id="coupon-products"
+            mode="multiple"
+            value={coupon.products ?? []}
+            onChange={(v: number[]) => set({ products: v.length > 0 ? v : undefined })}
+            options={(products.data ?? []).map((p) => ({ value: p.id, label: p.title }))}
+          />
+        </Labelled>
+        <Labelled id="coupon-from" wording={t("First day")}>
+          <input
+            id="coupon-from"
+            type="date"
+            className="plain-field"
+            value={coupon.from ?? ""}
+            onChange={(e) => set({ from: e.target.value || undefined })}
+          />
+        </Labelled>
+        <Labelled id="coupon-to" wording={t("Last day")}>
+          <input
+            id="coupon-to"
+            type="date"
+            className="plain-field"
+            value={coupon.to ?? ""}
+            onChange={(e) => set({ to: e.target.value || undefined })}
+          />
+        </Labelled>
+        <Labelled id="coupon-least" wording={t("From an order of")}>
+          <MoneyBox
+            id="coupon-least"
+            digits={places}
+            prefix={currency}
+            value={coupon.least_order}
+            onChange={(least_order) => set({ least_order })}
+          />
+        </Labelled>
+        <Labelled id="coupon-uses" wording={t("Uses in all")} help={t("Empty is as often as you like.")}>
+          <WholeBox
+            id="coupon-uses"
+            value={most.uses}
+            onChange={(uses) => setMost((old) => ({ ...old, uses }))}
+          />
+        </Labelled>
+        <Labelled id="coupon-each" wording={t("Uses of one customer")}>
+          <WholeBox
+            id="coupon-each"
+            value={most.each}
+            onChange={(each) => setMost((old) => ({ ...old, each }))}
+          />
+        </Labelled>
+        <Labelled
+          id="coupon-many"
+          wording={t("So many codes at once")}
+          help={t("Each is the code above with letters of its own; empty is one.")}
+          fault={of("many")}
+        >
+          <WholeBox
+            id="coupon-many"
+            value={most.many}
+            onChange={(many) => setMost((old) => ({ ...old, many }))}
+          />
+        </Labelled>
+      </div>
+      <Checkbox
+        checked={coupon.combines ?? false}
+        onChange={(e) => set({ combines: e.target.checked || undefined })}
+      >
+        {t("can be used beside others")}
+      </Checkbox>
+      <div className="row">
+        <Button type="primary" htmlType="submit" loading={make.isPending} disabled={coupon.code === ""}>
+          {most.many ? t("Make {{count}} coupons", { count: most.many }) : t("Make it")}
+        </Button>
+      </div>
+    </form>
+  );
+}

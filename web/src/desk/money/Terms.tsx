@@ -1,0 +1,382 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button, Checkbox, Input, Select } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { digits } from "../../shared/currency";
+import { Labelled } from "../../shared/Labelled";
+import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { Trouble } from "../../shared/Trouble";
+import { MoneyTabs } from "../Tabs";
+
+type BusinessTerms = Schemas["BusinessTerms"];
+
+// Terms edits how the business computes, and its rules for whole orders.
+export function Terms() {
+  const { t } = useTranslation();
+  const terms = useQuery({
+    queryKey: ["terms"],
+    queryFn: () => take(api.GET("/api/desk/terms")),
+    refetchOnWindowFocus: false,
+  });
+  return (
+    <main className="desk-page">
+      <h1>{t("Money")}</h1>
+      <MoneyTabs />
+      {terms.error && <Trouble error={terms.error} again={() => terms.refetch()} />}
+      {terms.data && <Editor start={terms.data} />}
+    </main>
+  );
+}
+
+function Editor({ start }: { start: BusinessTerms }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [v, setV] = useState(start);
+  const save = useMutation({
+    mutationFn: () => take(api.PUT("/api/desk/terms", { body: v })),
+    onSuccess: (next) => {
+      setV(next);
+      queries.setQueryData(["terms"], next);
+      queries.invalidateQueries({ queryKey: ["products"] });
+    },
+  });
+  const set = (part: Partial<BusinessTerms>) => {
+    save.reset();
+    setV((old) => ({ ...old, ...part }));
+  };
+  const setTerms = (part: Partial<BusinessTerms["terms"]>) => set({ terms: { ...v.terms, ...part } });
+  const of = (key: string) => (save.error instanceof Problem ? save.error.of(key) : undefined);
+  const places = digits(v.currency);
+  const dirty = JSON.stringify(v) !== JSON.stringify(queries.getQueryData(["terms"]) ?? start);
+  return (
+    <form
+      className="stack"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (!save.isPending) save.mutate();
+      }}
+    >
+      {save.error && <Trouble error={save.error} />}
+      {of("terms") && (
+        <div className="notice bad" role="alert">
+          {of("terms")}
+        </div>
+      )}
+      {v.stale && v.stale.length > 0 && (
+        <div className="notice attention">
+          {t("These compute in another way until they are published again: {{names}}", {
+            names: v.stale.join(", "),
+          })}
+        </div>
+      )}
+      <section className="sheet">
+        <h2>{t("How prices are computed")}</h2>
+        <div className="pair">
+          <Labelled id="currency" wording={t("Currency")} fault={of("currency")}>
+            <Select
+              id="currency"
+              showSearch
+              value={v.currency}
+              onChange={(currency) => set({ currency })}
+              options={v.currencies.map((c) => ({ value: c, label: c }))}
+            />
+          </Labelled>
+          <Labelled id="rounding" wording={t("What lies between two amounts")}>
+            <Select
+              id="rounding"
+              value={v.rounding}
+              onChange={(rounding) => set({ rounding })}
+              options={[
+                { value: "", label: t("is rounded up") },
+                { value: "half_even", label: t("goes to the even one") },
+              ]}
+            />
+          </Labelled>
+          <Labelled id="tax_added" wording={t("Prices")}>
+            <Select
+              id="tax_added"
+              value={v.tax_added}
+              onChange={(tax_added) => set({ tax_added })}
+              options={[
+                { value: false, label: t("contain the tax") },
+                { value: true, label: t("are without tax, which is added") },
+              ]}
+            />
+          </Labelled>
+          <Labelled
+            id="few"
+            wording={t("Few are left from")}
+            help={t("From so many pieces on the shop tells how many are left; 0 tells nothing.")}
+            fault={of("few")}
+          >
+            <WholeBox id="few" value={v.few} onChange={(few) => set({ few: few ?? 0 })} />
+          </Labelled>
+        </div>
+        <Checkbox checked={v.show_zero} onChange={(e) => set({ show_zero: e.target.checked })}>
+          {t("slips keep lines at zero")}
+        </Checkbox>
+      </section>
+      <OrderCharges
+        charges={v.terms.charges ?? []}
+        change={(charges) => setTerms({ charges: charges.length > 0 ? charges : undefined })}
+        places={places}
+        currency={v.currency}
+      />
+      <TipTerms tip={v.terms.tip} change={(tip) => setTerms({ tip })} places={places} currency={v.currency} />
+      <section className="sheet">
+        <h2>{t("Business customers")}</h2>
+        <Checkbox
+          checked={v.terms.business ?? false}
+          onChange={(e) =>
+            setTerms({
+              business: e.target.checked || undefined,
+              reverse: e.target.checked ? v.terms.reverse : undefined,
+            })
+          }
+        >
+          {t("can order as a business and name it")}
+        </Checkbox>
+        {v.terms.business && (
+          <Checkbox
+            checked={v.terms.reverse ?? false}
+            onChange={(e) => setTerms({ reverse: e.target.checked || undefined })}
+          >
+            {t("owe the tax themselves when they are of another country and give a tax id")}
+          </Checkbox>
+        )}
+      </section>
+      <div className="row">
+        <Button type="primary" htmlType="submit" loading={save.isPending} disabled={!dirty}>
+          {t("Keep these terms")}
+        </Button>
+        {save.isSuccess && !dirty && (
+          <span className="mark good" role="status">
+            ● {t("kept")}
+          </span>
+        )}
+      </div>
+    </form>
+  );
+}
+
+type OrderCharge = NonNullable<Schemas["Terms"]["charges"]>[number];
+type ListProps = {
+  charges: OrderCharge[];
+  change: (charges: OrderCharge[]) => void;
+  places: number;
+  currency: string;
+};
+
+function OrderCharges({ charges, change, places, currency }: ListProps) {
+  const { t } = useTranslation();
+  const set = (i: number, c: OrderCharge) => change(charges.with(i, c));
+  return (
+    <section className="sheet">
+      <h2>{t("Charges of the whole order")}</h2>
+      {charges.map((c, i) => {
+        const n = i + 1;
+        const name = (what: string) => `${what}, ${t("order charge {{n}}", { n })}`;
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a charge is known by its place
+          <div key={i} className="row order-charge">
+            <Input
+              className="order-charge-label"
+              aria-label={name(t("On the slip as"))}
+              value={c.label}
+              onChange={(e) => set(i, { ...c, label: e.target.value })}
+            />
+            <Select
+              aria-label={name(t("What it does"))}
+              value={c.effect}
+              onChange={(effect) => set(i, { ...c, effect })}
+              options={[
+                { value: "adds", label: t("adds") },
+                { value: "takes_off", label: t("takes off") },
+              ]}
+            />
+            <span className="charge-box">
+              {c.percent === undefined ? (
+                <MoneyBox
+                  id={`order-charge-${n}`}
+                  label={name(t("Amount"))}
+                  digits={places}
+                  prefix={currency}
+                  value={c.amount}
+                  onChange={(amount) => amount !== undefined && set(i, { ...c, amount })}
+                />
+              ) : (
+                <DecimalBox
+                  id={`order-charge-${n}`}
+                  label={name(t("Per cent"))}
+                  suffix="%"
+                  value={c.percent}
+                  onChange={(percent) => percent !== undefined && set(i, { ...c, percent })}
+                />
+              )}
+            </span>
+            <Select
+              aria-label={name(t("How it is given"))}
+              value={c.percent === undefined ? "amount" : "percent"}
+              onChange={(k) =>
+                set(
+                  i,
+                  k === "amount"
+                    ? { ...c, percent: undefined, amount: 300 }
+                    : { ...c, amount: undefined, percent: "2" },
+                )
+              }
+              options={[
+                { value: "amount", label: t("as an amount") },
+                { value: "percent", label: t("per cent") },
+              ]}
+            />
+            <label className="row small" htmlFor={`order-charge-${n}-tax`}>
+              {t("taxed")}
+              <span className="charge-box narrow">
+                <DecimalBox
+                  id={`order-charge-${n}-tax`}
+                  suffix="%"
+                  value={c.tax}
+                  onChange={(tax) => set(i, { ...c, tax: tax ?? "0" })}
+                />
+              </span>
+            </label>
+            <label className="row small" htmlFor={`order-charge-${n}-from`}>
+              {t("for orders from")}
+              <span className="charge-box">
+                <MoneyBox
+                  id={`order-charge-${n}-from`}
+                  digits={places}
+                  value={c.at_least || undefined}
+                  onChange={(at_least) => set(i, { ...c, at_least })}
+                />
+              </span>
+            </label>
+            <label className="row small" htmlFor={`order-charge-${n}-below`}>
+              {t("below")}
+              <span className="charge-box">
+                <MoneyBox
+                  id={`order-charge-${n}-below`}
+                  digits={places}
+                  value={c.below || undefined}
+                  onChange={(below) => set(i, { ...c, below })}
+                />
+              </span>
+            </label>
+            <Button
+              size="small"
+              aria-label={t("Take {{what}} away", { what: c.label })}
+              onClick={() => change(charges.toSpliced(i, 1))}
+            >
+              ×
+            </Button>
+          </div>
+        );
+      })}
+      <Button
+        size="small"
+        onClick={() => change([...charges, { label: t("Handling"), effect: "adds", amount: 300, tax: "0" }])}
+      >
+        {t("Add a charge")}
+      </Button>
+    </section>
+  );
+}
+
+type TipProps = {
+  tip?: Schemas["Tip"];
+  change: (tip: Schemas["Tip"] | undefined) => void;
+  places: number;
+  currency: string;
+};
+
+function TipTerms({ tip, change, places, currency }: TipProps) {
+  const { t } = useTranslation();
+  return (
+    <section className="sheet">
+      <h2>{t("What customers can give on top")}</h2>
+      <Checkbox
+        checked={tip !== undefined}
+        onChange={(e) =>
+          change(
+            e.target.checked
+              ? { label: t("Something on top"), suggestions: [200, 500], tax: "0" }
+              : undefined,
+          )
+        }
+      >
+        {t("asked for at checkout")}
+      </Checkbox>
+      {tip && (
+        <div className="pair">
+          <Labelled id="tip-label" wording={t("What people read")}>
+            <Input
+              id="tip-label"
+              value={tip.label}
+              onChange={(e) => change({ ...tip, label: e.target.value })}
+            />
+          </Labelled>
+          <Labelled id="tip-tax" wording={t("Taxed")}>
+            <DecimalBox
+              id="tip-tax"
+              suffix="%"
+              value={tip.tax}
+              onChange={(tax) => change({ ...tip, tax: tax ?? "0" })}
+            />
+          </Labelled>
+          <Labelled id="tip-least" wording={t("At least")}>
+            <MoneyBox
+              id="tip-least"
+              digits={places}
+              prefix={currency}
+              value={tip.least || undefined}
+              onChange={(least) => change({ ...tip, least })}
+            />
+          </Labelled>
+          <Labelled id="tip-most" wording={t("At most")}>
+            <MoneyBox
+              id="tip-most"
+              digits={places}
+              prefix={currency}
+              value={tip.most || undefined}
+              onChange={(most) => change({ ...tip, most })}
+            />
+          </Labelled>
+          <Labelled id="tip-suggestions" wording={t("Suggestions")}>
+            <div className="row">
+              {(tip.suggestions ?? []).map((a, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: a suggestion is known by its place
+                <span className="charge-box" key={i}>
+                  <MoneyBox
+                    id={`tip-suggestion-${i}`}
+                    label={t("Suggestion {{n}}", { n: i + 1 })}
+                    digits={places}
+                    value={a}
+                    onChange={(n) =>
+                      change({
+                        ...tip,
+                        suggestions: n
+                          ? (tip.suggestions ?? []).with(i, n)
+                          : (tip.suggestions ?? []).toSpliced(i, 1),
+                      })
+                    }
+                  />
+                </span>
+              ))}
+              <Button
+                size="small"
+                onClick={() =>
+                  change({ ...tip, suggestions: [...(tip.suggestions ?? []), tip.least || 1000] })
+                }
+              >
+                {t("Add a suggestion")}
+              </Button>
+            </div>
+          </Labelled>
+        </div>
+      )}
+    </section>
+  );
+}

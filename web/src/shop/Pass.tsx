@@ -1,0 +1,125 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button, Input } from "antd";
+import { useEffect, useRef, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useParams, useSearchParams } from "react-router";
+import { api, Problem, take } from "../shared/api/client";
+import { Labelled } from "../shared/Labelled";
+import { Trouble } from "../shared/Trouble";
+
+// usePass tells whose pass the browser has.
+export function usePass() {
+  return useQuery({ queryKey: ["pass"], queryFn: () => take(api.GET("/api/shop/pass")), staleTime: 60_000 });
+}
+
+// Join asks for the mail address that the prices of a group are for: of the
+// group that invites, or of the one that the address belongs to.
+export function Join() {
+  const { t } = useTranslation();
+  const { invite } = useParams();
+  const queries = useQueryClient();
+  const [email, setEmail] = useState("");
+  const pass = usePass();
+  const ask = useMutation({
+    mutationFn: () => take(api.POST("/api/shop/pass", { body: { email, invite } })),
+  });
+  const leave = useMutation({
+    mutationFn: () => take(api.DELETE("/api/shop/pass")),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+  const fault = ask.error instanceof Problem ? ask.error.of("email") : undefined;
+  return (
+    <div className="narrow stack">
+      <h1>{t("Prices for groups")}</h1>
+      {pass.data?.email && (
+        <div className="notice row">
+          <span className="grow">
+            {pass.data.group
+              ? t("{{email}} sees the prices of “{{group}}” here.", {
+                  email: pass.data.email,
+                  group: pass.data.group,
+                })
+              : t("{{email}} belongs to no group any more.", { email: pass.data.email })}
+          </span>
+          <Button size="small" loading={leave.isPending} onClick={() => leave.mutate()}>
+            {t("Leave them")}
+          </Button>
+        </div>
+      )}
+      {ask.isSuccess ? (
+        <div className="notice good" role="status">
+          {t(
+            "If this address belongs to a group, a mail with a link is on its way. Open it in this browser.",
+          )}
+        </div>
+      ) : (
+        <form
+          className="stack"
+          noValidate
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (!ask.isPending) ask.mutate();
+          }}
+        >
+          <p>
+            {invite
+              ? t(
+                  "You are invited. Give your mail address; the link in the mail opens the prices of your group.",
+                )
+              : t(
+                  "Some groups have prices of their own. Give your mail address; if it belongs to one, the link in the mail opens its prices.",
+                )}
+          </p>
+          {ask.error && !fault && <Trouble error={ask.error} />}
+          <Labelled id="email" wording={t("Mail address")} fault={fault}>
+            <Input
+              id="email"
+              type="email"
+              autoComplete="email"
+              value={email}
+              onChange={(e) => setEmail(e.target.value)}
+            />
+          </Labelled>
+          <div>
+            <Button type="primary" htmlType="submit" loading={ask.isPending}>
+              {t("Send me the link")}
+            </Button>
+          </div>
+        </form>
+      )}
+    </div>
+  );
+}
+
+// OpenPass opens the prices that a link in a mail leads to.
+export function OpenPass() {
+  const { t } = useTranslation();
+  const { token = "" } = useParams();
+  const [params] = useSearchParams();
+  const queries = useQueryClient();
+  const open = useMutation({
+    mutationFn: () =>
+      take(api.POST("/api/shop/pass/open", { body: { token, invite: params.get("invite") ?? undefined } })),
+    onSuccess: () => queries.invalidateQueries(),
+  });
+  const once = useRef(false);
+  useEffect(() => {
+    if (once.current) return;
+    once.current = true;
+    open.mutate();
+  });
+  return (
+    <div className="narrow stack">
+      <h1>{t("Prices for groups")}</h1>
+      {open.error && <Trouble error={open.error} />}
+      {open.data && (
+        <div className="notice good" role="status">
+          {open.data.group
+            ? t("You see the prices of “{{group}}” now.", { group: open.data.group })
+            : t("{{email}} belongs to no group any more.", { email: open.data.email })}
+        </div>
+      )}
+      <Link to="/">{t("See what we offer")}</Link>
+    </div>
+  );
+}

@@ -1,0 +1,113 @@
+import { Button, Checkbox, Input, Select } from "antd";
+import { useTranslation } from "react-i18next";
+import type { Problem, Schemas } from "../shared/api/client";
+import { digits } from "../shared/currency";
+import { money } from "../shared/format";
+import { Labelled } from "../shared/Labelled";
+import { MoneyBox } from "../shared/questions/boxes";
+import { useExtras } from "./keep";
+
+type Props = { view: Schemas["BasketView"]; problem?: Problem };
+
+// WholeOrder asks what belongs to no product: whether a business orders, and
+// what customers like to give on top. A tax id is asked for only where it
+// changes the tax.
+export function WholeOrder({ view, problem }: Props) {
+  const { asking } = view;
+  return (
+    <>
+      {asking.business && <Buyer view={view} problem={problem} />}
+      {asking.tip && <Tip tip={asking.tip} currency={view.slip.currency} faults={view.faults} />}
+    </>
+  );
+}
+
+function Buyer({ view, problem }: Props) {
+  const { t } = useTranslation();
+  const [extras, setExtras] = useExtras();
+  const buyer = extras.buyer ?? {};
+  const set = (part: Partial<Schemas["Buyer"]>) =>
+    setExtras((old) => ({ ...old, buyer: { ...old.buyer, ...part } }));
+  const of = (key: string) => problem?.of(`buyer.${key}`);
+  return (
+    <section className="whole-order">
+      <Checkbox
+        checked={buyer.business ?? false}
+        onChange={(e) => set({ business: e.target.checked || undefined })}
+      >
+        {t("I order for a business")}
+      </Checkbox>
+      {buyer.business && (
+        <div className="pair">
+          <Labelled id="company" wording={t("Name of the business")} fault={of("company")}>
+            <Input
+              id="company"
+              autoComplete="organization"
+              maxLength={200}
+              value={buyer.company ?? ""}
+              onChange={(e) => set({ company: e.target.value })}
+            />
+          </Labelled>
+          {view.asking.countries && (
+            <Labelled id="country" wording={t("Its country")} fault={of("country")}>
+              <Select
+                id="country"
+                showSearch={{ optionFilterProp: "label" }}
+                value={buyer.country || undefined}
+                onChange={(country: string) => set({ country })}
+                options={view.asking.countries.map((c) => ({ value: c.code, label: c.name }))}
+              />
+            </Labelled>
+          )}
+          {view.asking.tax_id && (
+            <Labelled
+              id="tax_id"
+              wording={t("Tax id")}
+              help={t("With it, no tax is taken here; the business owes it in its country.")}
+              fault={of("tax_id")}
+            >
+              <Input
+                id="tax_id"
+                maxLength={30}
+                value={buyer.tax_id ?? ""}
+                onChange={(e) => set({ tax_id: e.target.value })}
+              />
+            </Labelled>
+          )}
+        </div>
+      )}
+    </section>
+  );
+}
+
+type TipProps = { tip: Schemas["Tip"]; currency: string; faults: Schemas["FieldError"][] };
+
+function Tip({ tip, currency, faults }: TipProps) {
+  const { t } = useTranslation();
+  const [extras, setExtras] = useExtras();
+  const set = (a: number | undefined) => setExtras((old) => ({ ...old, tip: a || undefined }));
+  return (
+    <Labelled
+      id="tip"
+      wording={tip.label}
+      help={t("If you like. Nothing is taken without your word.")}
+      fault={faults.find((f) => f.key === "tip")?.message}
+    >
+      <div className="row tip">
+        {(tip.suggestions ?? []).map((a) => (
+          <Button
+            key={a}
+            aria-pressed={extras.tip === a}
+            className={extras.tip === a ? "tip-on num" : "num"}
+            onClick={() => set(extras.tip === a ? undefined : a)}
+          >
+            {money(a, currency)}
+          </Button>
+        ))}
+        <span className="charge-box">
+          <MoneyBox id="tip" digits={digits(currency)} prefix={currency} value={extras.tip} onChange={set} />
+        </span>
+      </div>
+    </Labelled>
+  );
+}
