@@ -41,7 +41,7 @@ func Card(n int) string {
 	return strings.Join([]string{number[:4], number[4:8], number[8:12], number[12:]}, " ")
 }
 
-//go:embed business.json orders.json products/*.json sheets/*.json
+//go:embed business.json orders.json trade.json products/*.json sheets/*.json
 var files embed.FS
 
 func read(name string, target any) error {
@@ -87,11 +87,17 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	cards := &standin.CardStandIn{Store: s}
 	f.desk = &desk.Desk{Store: s, Editions: editions, Cards: cards, Now: tell}
 	f.shop = &shop.Shop{Store: s, Editions: editions, Cards: cards, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute}
-	if err := f.sheets(ctx); err != nil {
+	var t trade
+	if err := read("trade.json", &t); err != nil {
 		return err
 	}
-	if err := f.products(ctx); err != nil {
-		return err
+	for _, fill := range []func(context.Context) error{
+		func(ctx context.Context) error { return f.terms(ctx, t) }, f.sheets, f.products,
+		func(ctx context.Context) error { return f.stock(ctx, t) },
+	} {
+		if err := fill(ctx); err != nil {
+			return err
+		}
 	}
 	return f.orders(ctx)
 }
@@ -135,23 +141,30 @@ func (f *filling) products(ctx context.Context) error {
 	}
 	f.zone = b.Location()
 	f.clock = f.now.AddDate(0, 0, -90)
-	for i, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "observatory-cabin"} {
-		var d product.Draft
-		if err := read("products/"+slug+".json", &d); err != nil {
+	slugs := []string{
+		"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "observatory-cabin",
+		"oak-frame", "red-lamp", "sky-cards", "telescope-hire", "mural", "star-party", "school-night",
+	}
+	drafts := make([]product.Draft, len(slugs))
+	ids := make([]int64, len(slugs))
+	for i, slug := range slugs { // all of them before any is published, as they name each other
+		d := &drafts[i]
+		if err := read("products/"+slug+".json", d); err != nil {
 			return err
 		}
-		var id int64
 		err := f.store.Write(ctx, func(tx *store.Tx) error {
-			p := store.Product{Slug: slug, Position: i + 1, Draft: d, Version: 1, Changed: true, UpdatedAt: f.clock.UTC()}
+			p := store.Product{Slug: slug, Position: i + 1, Draft: *d, Version: 1, Changed: true, UpdatedAt: f.clock.UTC()}
 			err := tx.SaveProduct(&p)
-			id = p.ID
+			ids[i] = p.ID
 			return err
 		})
 		if err != nil {
 			return err
 		}
-		if _, err := f.desk.Publish(ctx, id, 1, "en"); err != nil {
-			return fmt.Errorf("%s: %w%s", slug, err, findings(d))
+	}
+	for i, slug := range slugs {
+		if _, err := f.desk.Publish(ctx, ids[i], 1, "en"); err != nil {
+			return fmt.Errorf("%s: %w%s", slug, err, findings(drafts[i]))
 		}
 	}
 	return nil

@@ -21,13 +21,16 @@ type sale struct {
 	link  string
 	lines []int64
 
-	Customer string    `json:"customer"`
-	Email    string    `json:"email"`
-	Days     int       `json:"days"` // from the day the demo starts
-	Clock    string    `json:"clock"`
-	Language string    `json:"language"`
-	Basket   []article `json:"basket"`
-	Then     []happens `json:"then"`
+	Customer string     `json:"customer"`
+	Email    string     `json:"email"`
+	Days     int        `json:"days"` // from the day the demo starts
+	Clock    string     `json:"clock"`
+	Language string     `json:"language"`
+	Basket   []article  `json:"basket"`
+	Coupons  []string   `json:"coupons"`
+	Tip      int        `json:"tip"`
+	Buyer    *api.Buyer `json:"buyer"`
+	Then     []happens  `json:"then"`
 }
 
 // An article is one line of a basket. Answers may hold "@day-30" for a day
@@ -40,6 +43,7 @@ type article struct {
 	Quantity int                        `json:"quantity"`
 	Answers  map[string]json.RawMessage `json:"answers"`
 	Later    []string                   `json:"later"`
+	Parent   int                        `json:"parent"` // the line, from 1, that it is an add-on of
 }
 
 // happens is what came after: the customer answers, or somebody works.
@@ -51,6 +55,7 @@ type happens struct {
 	Start   string                     `json:"start"`  // a step
 	Finish  string                     `json:"finish"` // a step
 	Act     string                     `json:"act"`    // close, remind
+	Cancel  bool                       `json:"cancel"` // the order, its money given back
 }
 
 func (o *sale) events() []event {
@@ -70,13 +75,13 @@ func (o *sale) place(ctx context.Context) error {
 	if o.Language == "" {
 		o.Language = "en"
 	}
-	req := api.CheckoutRequest{Name: o.Customer, Email: o.Email}
+	req := api.CheckoutRequest{Name: o.Customer, Email: o.Email, Coupons: &o.Coupons, Tip: &o.Tip, Buyer: o.Buyer}
 	for _, a := range o.Basket {
 		answers, err := o.answers(ctx, a.Product, a.Answers)
 		if err != nil {
 			return err
 		}
-		req.Lines = append(req.Lines, api.BasketLine{Product: a.Product, Quantity: max(a.Quantity, 1), Answers: answers, Later: &a.Later})
+		req.Lines = append(req.Lines, api.BasketLine{Product: a.Product, Quantity: max(a.Quantity, 1), Answers: answers, Later: &a.Later, Parent: &a.Parent})
 	}
 	if _, err := o.f.shop.PutCheckout(ctx, o.name, req, language(o.Language)); err != nil {
 		return fmt.Errorf("%s: %w", o.Customer, detail(err))
@@ -189,6 +194,15 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 			return err
 		}
 		if _, err := o.f.shop.ChangeAnswers(ctx, o.link, line, api.AnswerChange{Version: page.Lines[h.Line].Version, Answers: answers}, language(o.Language)); err != nil {
+			return detail(err)
+		}
+	}
+	if h.Cancel {
+		page, err := o.f.shop.OrderPage(ctx, o.link, language(o.Language))
+		if err != nil {
+			return err
+		}
+		if _, err := o.f.desk.Settle(ctx, page.Number, "cancel", api.Settlement{Refund: true, Restock: true}, "Ilse Brandt", "en"); err != nil {
 			return detail(err)
 		}
 	}

@@ -107,7 +107,7 @@ func TestDeskPages(t *testing.T) {
 		states[r.Brief]++
 		c.want(200, "GET", "/api/desk/dockets/"+itoa(r.Line), nil)
 	}
-	if len(all) != 30 || len(states) != 4 {
+	if len(all) != 38 || len(states) != 4 {
 		t.Errorf("%d order lines in the states %v", len(all), states)
 	}
 	for query, want := range map[string]func(api.OrderRow) bool{

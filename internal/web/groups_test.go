@@ -38,20 +38,20 @@ func (c *client) change(product int, change func(*api.Draft)) {
 func TestCustomerGroups(t *testing.T) {
 	h := open(t, nil)
 	desk := h.desk()
-	groups := read[[]api.CustomerGroup](t, desk.want(200, "POST", "/api/desk/groups", fields{"name": "Night schools", "domains": []string{"@night-school.example.org"}}))
+	groups := read[[]api.CustomerGroup](t, desk.want(200, "POST", "/api/desk/groups", fields{"name": "Sky schools", "domains": []string{"@sky-school.example.org"}}))
 	var g api.CustomerGroup
 	for _, x := range groups {
-		if x.Name == "Night schools" {
+		if x.Name == "Sky schools" {
 			g = x
 		}
 	}
-	if g.Key != "night-schools" || !strings.HasPrefix(g.Invite, "http://shop.example.org/join/") {
+	if g.Key != "sky-schools" || !strings.HasPrefix(g.Invite, "http://shop.example.org/join/") {
 		t.Fatalf("%+v", g)
 	}
 	desk.refused(422, "name group_name, domains domain", "POST", "/api/desk/groups", fields{"name": " ", "domains": []string{"no domain"}})
 	off := amountOf(2000)
 	desk.change(3, func(d *api.Draft) {
-		d.Prices = append(d.Prices, api.Special{Label: "Night schools", Group: g.Key, Amount: off})
+		d.Prices = append(d.Prices, api.Special{Label: "Sky schools", Group: g.Key, Amount: off})
 	})
 	desk.change(4, func(d *api.Draft) { d.Groups = []string{g.Key} })
 	photos := fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}
@@ -70,19 +70,19 @@ func TestCustomerGroups(t *testing.T) {
 
 	// By mail domain: the link in the mail proves whose address it is.
 	teacher := h.client()
-	teacher.want(204, "POST", "/api/shop/pass", fields{"email": "Ida@Night-School.example.org"})
+	teacher.want(204, "POST", "/api/shop/pass", fields{"email": "Ida@Sky-School.example.org"})
 	m := h.lastMail()
-	if m.Recipient != "Ida@Night-School.example.org" && m.Recipient != "ida@night-school.example.org" || !strings.Contains(m.Body, "Night schools") {
+	if m.Recipient != "Ida@Sky-School.example.org" && m.Recipient != "ida@sky-school.example.org" || !strings.Contains(m.Body, "Sky schools") {
 		t.Fatalf("%+v", m)
 	}
 	token := passLink.FindStringSubmatch(m.Body)[1]
 	teacher.refused(404, "", "POST", "/api/shop/pass/open", fields{"token": "wrong"})
 	pass := read[api.Pass](t, teacher.want(200, "POST", "/api/shop/pass/open", fields{"token": token}))
-	if pass.Group == nil || *pass.Group != "Night schools" || total(teacher) != fmt.Sprint("2000 2000 ", all+1) {
+	if pass.Group == nil || *pass.Group != "Sky schools" || total(teacher) != fmt.Sprint("2000 2000 ", all+1) {
 		t.Errorf("%+v %s", pass, total(teacher))
 	}
 	link := teacher.buys(photos)
-	if o := read[api.OrderPage](t, teacher.want(200, "GET", link, nil)); o.Slip.Total != 2000 || !strings.Contains(o.Slip.Lines[0].Why, "Night schools: 20.00 instead of 28.00") {
+	if o := read[api.OrderPage](t, teacher.want(200, "GET", link, nil)); o.Slip.Total != 2000 || !strings.Contains(o.Slip.Lines[0].Why, "Sky schools: 20.00 instead of 28.00") {
 		t.Errorf("%+v", o.Slip)
 	}
 	teacher.want(200, "DELETE", "/api/shop/pass", nil)

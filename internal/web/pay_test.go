@@ -26,7 +26,7 @@ func (h *house) paidOrders() (n int) {
 	h.t.Helper()
 	must(h.t, h.store.Read(context.Background(), func(tx *store.Tx) error {
 		next, err := tx.NextNumber()
-		n = int(next) - 1029
+		n = int(next) - 1034
 		return err
 	}))
 	return n
@@ -48,7 +48,7 @@ func TestDeclinedThenPaid(t *testing.T) {
 	if again := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "first-try"))); again.State != "declined" {
 		t.Errorf("%+v", again)
 	}
-	if paid := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "second-try"))); paid.State != "paid" || *paid.Number != 1029 {
+	if paid := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "second-try"))); paid.State != "paid" || *paid.Number != 1034 {
 		t.Errorf("%+v", paid)
 	}
 	unknown := checkout()
@@ -76,7 +76,7 @@ func TestConfirmation(t *testing.T) {
 	}
 	pay("second-try")
 	for range 2 { // pressed twice
-		if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": true})); p.State != "paid" || *p.Number != 1029 {
+		if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": true})); p.State != "paid" || *p.Number != 1034 {
 			t.Fatalf("%+v", p)
 		}
 	}

@@ -13,7 +13,7 @@ import (
 func TestShopPages(t *testing.T) {
 	c := open(t, nil).client()
 	front := read[api.ShopFront](t, c.want(200, "GET", "/api/shop", nil))
-	if len(front.Products) != 5 || front.Business != "Fernlight Sky Studio" {
+	if len(front.Products) != 9 || front.Business != "Fernlight Sky Studio" {
 		t.Errorf("%+v", front)
 	}
 	for _, p := range front.Products {
@@ -129,7 +129,7 @@ func TestCheckoutRefuses(t *testing.T) {
 	}
 	c.refused(404, "", "PUT", "/api/shop/checkouts/short", basket(chart()))
 	must(t, c.store.Read(t.Context(), func(tx *store.Tx) error {
-		if n, err := tx.NextNumber(); err != nil || n != 1029 {
+		if n, err := tx.NextNumber(); err != nil || n != 1034 {
 			t.Errorf("the next number is %d (%v); something was stored half", n, err)
 		}
 		return nil

@@ -219,8 +219,9 @@ func (o *Order) taxRule(percent decimal.Decimal) TaxRule {
 	return TaxRule{Percent: percent, Added: len(o.Lines) > 0 && o.Lines[0].Tax.Added}
 }
 
+// charges adds the charges of the order. What is asked for free stays free.
 func (o *Order) charges(slip *Slip, goods money.Amount, all *buckets) {
-	if len(o.Lines) == 0 {
+	if goods == 0 {
 		return
 	}
 	l := o.Language

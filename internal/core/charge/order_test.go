@@ -60,6 +60,9 @@ func TestOrders(t *testing.T) {
 		{"the buyer owes the tax", order(line(1, "19", base(11900)), line(2, "7", base(10700))), func(o *Order) {
 			o.Reversed = true
 		}, "Base 119.00; Base 107.00; Tax not taken here −26.00; 200.00"},
+		{"what is free stays free", order(line(1, "19", base(0))), func(o *Order) {
+			o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Amount: amount(350), Below: 3000}}
+		}, "Base 0.00; 0.00"},
 		{"nothing", order(), func(o *Order) { o.Currency = "EUR" }, "0.00"},
 	} {
 		c.with(c.o)
