@@ -12,6 +12,7 @@ require (
 	github.com/gabriel-vasile/mimetype v1.4.16
 	github.com/getkin/kin-openapi v0.153.0
 	github.com/go-gormigrate/gormigrate/v2 v2.1.7
+	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/labstack/echo/v5 v5.4.4
 	github.com/microcosm-cc/bluemonday v1.0.26
 	github.com/nyaruka/phonenumbers v1.8.1

@@ -1015,6 +1015,9 @@ type OrderMoney struct {
 	Refunded int             `json:"refunded"`
 	Slip     Slip            `json:"slip"`
 	State    OrderMoneyState `json:"state"`
+
+	// Wordings How the questions of the slip's lines are worded, by the number of the order line and the key
+	Wordings *map[string]string `json:"wordings,omitempty"`
 }
 
 // OrderMoneyState defines model for OrderMoney.State.

@@ -52,6 +52,8 @@ func TestProductEditedWhileAnOrderRuns(t *testing.T) {
 	desk.sees("draft has changes", ".bench-head")
 	desk.sees("draft is kept", ".bench-head")
 	desk.press("button", "Publish edition 2")
+	desk.sees("orders would come out differently", ".ant-modal")
+	desk.press("button", "Publish edition 2", ".ant-modal")
 	desk.sees("edition 2 is on sale", ".bench-head")
 
 	buyer.reload()
@@ -72,6 +74,7 @@ func TestMistakesAreFoundWhileTyping(t *testing.T) {
 	p.types("Title of a new product", "Lesson: the winter sky")
 	p.press("button", "Add")
 	p.sees("not on sale yet", ".bench-head")
+	p.press("button", "Price and payment", ".path")
 	p.types("Price of one, tax included", "35")
 	p.sees("€35.00", ".live-slip")
 	p.press("button", "Add a question Choosing")
@@ -259,7 +262,7 @@ func TestKeyboard(t *testing.T) {
 	p := h.visitor(1280, 800)
 	p.signIn()
 	key := func(k string) { t.Helper(); must(t, chromedp.Do(p.ctx, chromedp.KeyEvent(k))) }
-	for k, sees := range map[string]string{"2": "Title of a new product", "4": "By step", "5": "The coming four weeks", "6": "What is paid, held and due will be here", "1": "Waits for me"} {
+	for k, sees := range map[string]string{"2": "Title of a new product", "4": "By step", "5": "The coming four weeks", "6": "Waits to be settled", "1": "Waits for me"} {
 		key(k)
 		if k == "2" {
 			p.until("the products", `ruvo.find("field", "Title of a new product")`)
@@ -268,11 +271,11 @@ func TestKeyboard(t *testing.T) {
 		p.sees(sees)
 	}
 	key("3")
-	p.sees("1028", ".order-open")
+	p.sees("1033", ".order-open")
 	key("j")
-	p.sees("1027", ".order-open .docket-stub")
+	p.sees("1032", ".order-open .docket-stub")
 	key("k")
-	p.sees("1028", ".order-open .docket-stub")
+	p.sees("1033", ".order-open .docket-stub")
 	key("?")
 	p.sees("the six places")
 	key("\x1b")

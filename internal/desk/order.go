@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"slices"
 
@@ -133,13 +134,19 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 	if err != nil {
 		return v, err
 	}
-	for _, r := range rows {
-		if r.ID == line.Row.ID {
-			continue
-		}
+	wordings := map[string]string{}
+	for i, r := range rows {
 		e, err := d.Editions.Get(tx, r.EditionID)
 		if err != nil {
 			return v, err
+		}
+		for _, l := range r.Slip.Lines {
+			if item, ok := e.Item(l.Question); ok {
+				wordings[fmt.Sprintf("%d %s", i+1, l.Question)] = item.Wording
+			}
+		}
+		if r.ID == line.Row.ID {
+			continue
 		}
 		s := api.Sibling{Line: r.ID, Title: e.Title}
 		v.Siblings = append(v.Siblings, s)
@@ -147,6 +154,7 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			v.Parent = &s
 		}
 	}
+	v.Money.Wordings = &wordings
 	return v, nil
 }
 

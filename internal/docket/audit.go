@@ -95,7 +95,7 @@ func sameSlip(now, kept charge.Slip) bool {
 		return false
 	}
 	return slices.EqualFunc(now.Lines, kept.Lines, func(a, b charge.Line) bool {
-		return a.Label == b.Label && a.Why == b.Why && a.Amount == b.Amount && a.Question == b.Question
+		return a.Label == b.Label && a.Why == b.Why && a.Amount == b.Amount
 	}) && slices.EqualFunc(now.Taxes, kept.Taxes, func(a, b charge.Tax) bool {
 		return a.Percent.Equal(b.Percent) && a.Gross == b.Gross && a.Net == b.Net && a.Amount == b.Amount
 	})

@@ -7,24 +7,30 @@ import (
 	"fmt"
 	"sync"
 
+	lru "github.com/hashicorp/golang-lru/v2"
+
 	"ruvo/internal/core/product"
 	"ruvo/internal/store"
 )
 
-// Editions keeps compiled editions. They never change, so they are never
-// forgotten.
+// mostEditions is how many compiled editions are kept: more than a business has
+// on sale at once. Those that were not used for the longest time make room.
+const mostEditions = 500
+
+// Editions keeps compiled editions. They never change, so what is kept is never
+// old.
 type Editions struct {
-	mu   sync.RWMutex
-	kept map[int64]*product.Edition
+	begin sync.Once
+	kept  *lru.Cache[int64, *product.Edition]
+}
+
+func (e *Editions) cache() *lru.Cache[int64, *product.Edition] {
+	e.begin.Do(func() { e.kept, _ = lru.New[int64, *product.Edition](mostEditions) })
+	return e.kept
 }
 
 // Kept gives an edition that was made ready before.
-func (e *Editions) Kept(id int64) (*product.Edition, bool) {
-	e.mu.RLock()
-	defer e.mu.RUnlock()
-	ready, ok := e.kept[id]
-	return ready, ok
-}
+func (e *Editions) Kept(id int64) (*product.Edition, bool) { return e.cache().Get(id) }
 
 // Get gives an edition ready to be evaluated.
 func (e *Editions) Get(tx *store.Tx, id int64) (*product.Edition, error) {
@@ -36,11 +42,6 @@ func (e *Editions) Get(tx *store.Tx, id int64) (*product.Edition, error) {
 		return nil, fmt.Errorf("edition %d: %w", id, err)
 	}
 	ready, _ := product.Compile(row.Content)
-	e.mu.Lock()
-	defer e.mu.Unlock()
-	if e.kept == nil {
-		e.kept = map[int64]*product.Edition{}
-	}
-	e.kept[id] = ready
+	e.cache().Add(id, ready)
 	return ready, nil
 }

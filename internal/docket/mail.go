@@ -39,6 +39,14 @@ func WriteOrderMail(tx *store.Tx, b store.Business, o store.Order, lines []*Line
 	if told := receipt(lines); told != "" {
 		missing = l.Say("mail.told", words.Params{"answers": told}) + missing
 	}
+	for _, d := range o.Slip.Due {
+		if d.Day != "" {
+			missing = l.Fill("mail.due", "amount", l.Money(d.Amount, o.Currency), "when", d.Said(l)) + missing
+		}
+	}
+	if o.Slip.Held > 0 {
+		missing = l.Fill("mail.held", "amount", l.Money(o.Slip.Held, o.Currency)) + missing
+	}
 	return write(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing}, now)
 }
 
@@ -88,7 +96,7 @@ func write(tx *store.Tx, b store.Business, o store.Order, lines []*Line, kind, k
 	}
 	l := words.Language(o.Language)
 	p["name"], p["number"], p["business"] = o.Name, itoa(*o.Number), b.Name
-	p["products"], p["total"], p["link"] = strings.Join(products, ", "), l.Money(o.Total, o.Currency), b.Address+"/o/"+link
+	p["products"], p["total"], p["link"] = strings.Join(products, ", "), l.Money(o.Slip.Now(), o.Currency), b.Address+"/o/"+link
 	return tx.WriteMail(store.Mail{
 		Key: key, Recipient: o.Email, Subject: l.Say("mail."+kind+".subject", p), Body: l.Say("mail."+kind+".body", p), CreatedAt: now.UTC(),
 	})

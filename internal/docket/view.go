@@ -9,6 +9,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -69,20 +70,24 @@ func questionView(e *product.Edition, q *product.Item, l words.Language) api.Que
 			v.Hint = join(v.Hint, e.Pricing.Hint(c, l))
 		}
 	}
-	includes(q, v.ChoiceHints, l)
+	includes(e, q, v.ChoiceHints, l)
 	return v
 }
 
 // includes says of choices without a price, beside others that have one, that
-// they are in it.
-func includes(q *product.Item, hints map[string]string, l words.Language) {
+// they are in it; beside others that set the price, it says the price.
+func includes(e *product.Edition, q *product.Item, hints map[string]string, l words.Language) {
 	spec, ok := q.Spec.(question.Choosable)
 	if !ok || len(hints) == 0 {
 		return
 	}
+	hint := l.Fill("hint.included")
+	if slices.ContainsFunc(e.Pricing.Charges, func(r charge.Rule) bool { return r.On == q.Key && r.Choice != "" && r.Effect == charge.Sets }) {
+		hint = l.Amount(e.Price, e.Currency)
+	}
 	for _, ch := range spec.All() {
 		if hints[ch.Code] == "" {
-			hints[ch.Code] = l.Fill("hint.included")
+			hints[ch.Code] = hint
 		}
 	}
 }

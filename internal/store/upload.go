@@ -31,7 +31,7 @@ func (tx *Tx) Upload(id string) (Upload, error) { return first[Upload](tx, "id =
 // UploadFor finds an upload that an order may use: one that no other paid
 // order has.
 func (tx *Tx) UploadFor(id string, order int64) (Upload, error) {
-	return first[Upload](tx, "id = ? AND (order_id IS NULL OR order_id = ? OR order_id IN (SELECT id FROM orders WHERE state <> ?))", id, order, OrderPaid)
+	return first[Upload](tx, "id = ? AND (order_id IS NULL OR order_id = ? OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('paid', 'cancelled')))", id, order)
 }
 
 // AddUpload adds an upload.
@@ -48,7 +48,7 @@ func (tx *Tx) DropUpload(id string) error {
 // LooseUploads counts the uploads that no paid order has, and their bytes.
 func (tx *Tx) LooseUploads() (n, bytes int64, err error) {
 	var row struct{ N, Bytes int64 }
-	err = tx.db.Raw("SELECT COUNT(*) AS n, COALESCE(SUM(size), 0) AS bytes FROM uploads WHERE order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state <> ?)", OrderPaid).Scan(&row).Error
+	err = tx.db.Raw("SELECT COUNT(*) AS n, COALESCE(SUM(size), 0) AS bytes FROM uploads WHERE order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('paid', 'cancelled'))").Scan(&row).Error
 	return row.N, row.Bytes, err
 }
 
@@ -73,5 +73,5 @@ func (tx *Tx) UploadsOf(order int64) ([]Upload, error) {
 // SweepUploads takes the uploads away that were begun before a time and that
 // no paid order has.
 func (tx *Tx) SweepUploads(before time.Time) error {
-	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state <> ?))", before.UTC(), OrderPaid).Error
+	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('paid', 'cancelled')))", before.UTC()).Error
 }

@@ -244,7 +244,7 @@ func TestHints(t *testing.T) {
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(0)}}, "included", "inbegriffen"},
 		{Charge{Effect: Adds, Rate: Rate{Amount: amount(1850)}, Per: Person, Included: 2, Times: []Per{Night}}, "+18.50 a person a night after 2", "+18,50 je Person je Nacht nach 2"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(600)}, Per: Answer, Bands: []Band{{10, 500}}}, "+6.00 a piece, 5.00 from 11", "+6,00 je Stück, 5,00 ab 11"},
-		{Charge{On: "a", Effect: Adds, Rate: Rate{Formula: "1"}}, "by its size", "nach Größe"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Formula: "1"}}, "priced by your answers", "Preis nach deinen Antworten"},
 		{Charge{On: "a", Effect: TakesOff, Rate: Rate{Amount: amount(500)}}, "−5.00", "−5,00"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Answered: true}}, "you decide", "du bestimmst"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(100)}, Per: Answer}, "+1.00 a piece", "+1,00 je Stück"},

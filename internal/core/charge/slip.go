@@ -55,9 +55,10 @@ const (
 // A Pricing is what the lines of one product are made from.
 type Pricing struct {
 	Title    string
-	Price    money.Amount // of one unit
-	Prices   []Special    // other prices of one unit
-	Measure  Per          // what the price is for one of; Once for the unit itself
+	Price    money.Amount         // of one unit
+	Prices   []Special            // other prices of one unit
+	Measure  Per                  // what the price is for one of; Once for the unit itself
+	Measured map[Per]question.Key // the questions that measures are known from
 	Currency money.Currency
 	Rounding money.Rounding
 	Tax      TaxRule
@@ -174,7 +175,7 @@ func (m *making) add(l Line) {
 func (m *making) base() {
 	label, prices := m.Title, m.Prices
 	m.list = m.Price
-	line := Line{}
+	line := Line{Question: m.Measured[m.Measure]}
 	given := false
 	for i := range m.Charges {
 		r := &m.Charges[i]
@@ -349,6 +350,9 @@ func (m *making) line(r *Rule, v question.Value) Line {
 	line := Line{Part: PartExtra, Question: r.On, Choice: r.Choice, Label: r.Label}
 	if line.Label == "" {
 		line.Label = r.Wording
+	}
+	if r.On == "" && r.Per != Once {
+		line.Question = m.Measured[r.Per]
 	}
 	if r.Rate.Answered {
 		line.Part = PartGiven

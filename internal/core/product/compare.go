@@ -39,6 +39,7 @@ func Compare(old, now Draft) []string {
 type comparison struct {
 	old, now Draft
 	said     []string
+	others   []string
 }
 
 func (c *comparison) say(format string, args ...any) {
@@ -70,6 +71,7 @@ func (c *comparison) product() {
 	if c.old.Price != c.now.Price {
 		c.say("The price is %s instead of %s.", c.amount(c.now.Price), c.amount(c.old.Price))
 	}
+	c.pricing()
 	if !c.old.Tax.Equal(c.now.Tax) {
 		c.say("The tax is %s %% instead of %s %%.", c.now.Tax, c.old.Tax)
 	}
@@ -78,6 +80,64 @@ func (c *comparison) product() {
 	}
 	if c.old.Rounding != c.now.Rounding {
 		c.say("Amounts are rounded in another way.")
+	}
+}
+
+// pricing compares what belongs to the price besides the price itself.
+func (c *comparison) pricing() {
+	if c.old.Measure != c.now.Measure {
+		c.say("The price is for %s instead of %s.", measured(c.now.Measure), measured(c.old.Measure))
+	}
+	if c.old.BaseLabel != c.now.BaseLabel {
+		c.say("The price stands on the slip as “%s”.", shorten(c.now.BaseLabel))
+	}
+	c.list("Another price", len(c.old.Prices), len(c.now.Prices), func(i int) string {
+		return c.old.Prices[i].Sentence(c.now.Currency, words.English)
+	}, func(i int) string { return c.now.Prices[i].Sentence(c.now.Currency, words.English) })
+	c.list("A named value", len(c.old.Values), len(c.now.Values), func(i int) string {
+		return c.old.Values[i].Name + " = " + c.old.Values[i].Formula
+	}, func(i int) string { return c.now.Values[i].Name + " = " + c.now.Values[i].Formula })
+	if c.old.Deposit != c.now.Deposit {
+		c.say("The security deposit is %s instead of %s.", c.amount(c.now.Deposit), c.amount(c.old.Deposit))
+	}
+	if c.old.Cost != c.now.Cost || c.old.Article != c.now.Article {
+		c.say("Its cost or article code is another one.")
+	}
+	for what, differs := range map[string]bool{
+		"It is paid in another way.":                         !same(c.old.Payment, c.now.Payment),
+		"Other products are offered with it.":                !same(c.old.AddOns, c.now.AddOns),
+		"Other groups can buy it.":                           !slices.Equal(c.old.Groups, c.now.Groups),
+		"Prices are with or without tax in another way.":     c.old.TaxAdded != c.now.TaxAdded,
+		"The reason why no tax is taken is another one.":     c.old.Exempt != c.now.Exempt,
+		"Its slip treats lines at zero in another way.":      c.old.ShowZero != c.now.ShowZero,
+		"Whether it is sold by itself is decided otherwise.": c.old.AddOnOnly != c.now.AddOnOnly,
+	} {
+		if differs {
+			c.others = append(c.others, what)
+		}
+	}
+	slices.Sort(c.others)
+	c.said = append(c.said, c.others...)
+}
+
+func measured(p charge.Per) string {
+	if p == charge.Once {
+		return "one of it"
+	}
+	return "each " + string(p)
+}
+
+// list compares two lists of sentences, one by one.
+func (c *comparison) list(what string, old, now int, was, is func(int) string) {
+	for i := range max(old, now) {
+		switch {
+		case i >= now:
+			c.say("%s is gone: %s.", what, was(i))
+		case i >= old:
+			c.say("%s is new: %s.", what, is(i))
+		case was(i) != is(i):
+			c.say("%s is %s instead of %s.", what, is(i), was(i))
+		}
 	}
 }
 

@@ -73,7 +73,7 @@ func sentence(err error) string {
 func (c *check) charges() {
 	e := c.edition
 	e.Pricing = charge.Pricing{
-		Title: e.Title, Price: e.Price, Prices: e.Prices, Measure: e.Measure, Currency: e.Currency, Rounding: e.Rounding,
+		Title: e.Title, Price: e.Price, Prices: e.Prices, Measure: e.Measure, Measured: e.measures, Currency: e.Currency, Rounding: e.Rounding,
 		Tax: charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}, ShowZero: e.ShowZero, Deposit: e.Deposit, Plan: e.Payment,
 	}
 	if e.BaseLabel != "" {

@@ -39,6 +39,7 @@ export function OrderDocket({ line }: { line: number }) {
   if (docket.error) return <Trouble error={docket.error} again={() => docket.refetch()} />;
   const d = docket.data;
   if (!d) return null;
+  const others = d.siblings.filter((s) => s.line !== d.parent?.line);
   const [bookedDay, bookedTime] = d.booked?.split("T") ?? [];
   const stub = (
     <>
@@ -109,7 +110,7 @@ export function OrderDocket({ line }: { line: number }) {
       </div>
       <div className="quiet small">
         {d.customer} · <a href={`mailto:${d.email}`}>{d.email}</a> · {t("edition {{n}}", { n: d.edition })}
-        {d.siblings.map((s) => (
+        {others.map((s) => (
           <span key={s.line}>
             {" · "}
             {t("with")} <Link to={`/orders/${s.line}`}>{s.title}</Link>

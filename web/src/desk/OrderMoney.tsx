@@ -35,7 +35,13 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
     m.slip.lines.some((l) => ["order", "coupon", "tip", "reverse"].includes(l.part ?? ""));
   return (
     <section className="order-money" aria-label={t("The whole order")}>
-      {more && <Slip slip={m.slip} title={t("The whole order")} />}
+      {more && (
+        <Slip
+          slip={m.slip}
+          title={t("The whole order")}
+          wording={(row) => m.wordings?.[`${row.of} ${row.question}`]}
+        />
+      )}
       {settle.error && !cancelling && <Trouble error={settle.error} />}
       <dl className="small">
         {(m.open > 0 || m.refunded > 0 || m.held > 0) && (

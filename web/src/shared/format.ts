@@ -9,7 +9,9 @@ export function money(minor: number, currency: string) {
     currency,
     minimumFractionDigits: n,
     maximumFractionDigits: n,
-  }).format(minor / 10 ** n);
+  })
+    .format(minor / 10 ** n)
+    .replace("-", "−");
 }
 
 // plain writes minor units without a sign, as they stand in a slip.
@@ -18,7 +20,9 @@ export function plain(minor: number, currency: string) {
   return new Intl.NumberFormat(i18next.language, {
     minimumFractionDigits: n,
     maximumFractionDigits: n,
-  }).format(minor / 10 ** n);
+  })
+    .format(minor / 10 ** n)
+    .replace("-", "−");
 }
 
 // typed writes minor units the way they are typed, without grouping.

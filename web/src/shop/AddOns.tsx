@@ -15,17 +15,24 @@ type Props = {
   evaluation: (slug: string) => Schemas["Evaluation"] | undefined;
   // whether somebody tried to go on with something missing
   tried: boolean;
+  // what is wrong with the choice as a whole
+  fault?: string;
 };
 
 // AddOns offers other products as lines of their own. Once one is chosen, its
 // own questions open under it.
-export function AddOns({ page, chosen, set, evaluation, tried }: Props) {
+export function AddOns({ page, chosen, set, evaluation, tried, fault }: Props) {
   const { t } = useTranslation();
   const addOns = page.add_ons ?? [];
   if (addOns.length === 0) return null;
   return (
     <section className="add-ons" aria-label={page.form ? t("What you can choose") : t("Goes well with it")}>
       <h2 className="question-heading">{page.form ? t("What you can choose") : t("Goes well with it")}</h2>
+      {fault && (
+        <div className="question-fault" role="alert">
+          {fault}
+        </div>
+      )}
       {addOns.map((a) => {
         const slug = a.page.slug;
         const typed = chosen[slug] ?? { ...nothing, quantity: 0 };

@@ -9,6 +9,7 @@ export function CouponBox({ coupons }: { coupons?: Schemas["CouponView"][] }) {
   const { t } = useTranslation();
   const [extras, setExtras] = useExtras();
   const [code, setCode] = useState("");
+  const [open, setOpen] = useState(false);
   const add = () => {
     const clean = code.trim().toUpperCase();
     if (clean === "") return;
@@ -21,7 +22,11 @@ export function CouponBox({ coupons }: { coupons?: Schemas["CouponView"][] }) {
   const drop = (gone: string) =>
     setExtras((old) => ({ ...old, coupons: old.coupons.filter((c) => c !== gone) }));
   return (
-    <details className="coupons" open={extras.coupons.length > 0 || undefined}>
+    <details
+      className="coupons"
+      open={open || extras.coupons.length > 0}
+      onToggle={(e) => setOpen(e.currentTarget.open)}
+    >
       <summary className="small">{t("I have a coupon")}</summary>
       {extras.coupons.map((c) => {
         const view = coupons?.find((x) => x.code === c);

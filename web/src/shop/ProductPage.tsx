@@ -263,6 +263,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
           set={(slug, typed) => setInput((old) => ({ ...old, addOns: { ...old.addOns, [slug]: typed } }))}
           evaluation={(slug) => evaluation.result?.evaluations[slugs.indexOf(slug) + 1]}
           tried={tried}
+          fault={tried ? result?.faults.find((f) => f.key === "add_ons")?.message : undefined}
         />
       </form>
       <aside className="product-slip">
@@ -275,11 +276,6 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             {t("{{count}} questions still to answer", {
               count: evaluation.result.evaluations.reduce((n, e) => n + (e?.faults.length ?? 0), 0),
             })}
-          </div>
-        )}
-        {tried && result?.faults.some((f) => f.key === "add_ons") && (
-          <div className="notice bad" role="alert">
-            {faultsOf(result.faults, "add_ons").map((f) => f.message)}
           </div>
         )}
       </aside>

@@ -94,6 +94,7 @@ export function renameKey(draft: Draft, from: string, to: string): Draft {
       any: c.any?.map((x) => condition(x) as Schemas["Condition"]),
       none: c.none?.map((x) => condition(x) as Schemas["Condition"]),
     };
+  const named = (formula: string) => formula.replace(word(from), to);
   const fields = (text: string | undefined) => text?.replaceAll(`{{${from}}}`, `{{${to}}}`);
   const bound = (b: unknown) =>
     (b as Bound | undefined)?.answer === from ? { ...(b as Bound), answer: to } : b;
@@ -122,7 +123,15 @@ export function renameKey(draft: Draft, from: string, to: string): Draft {
       when: condition(q.when),
       settings: settings(q),
     })),
-    charges: draft.charges?.map((c) => (c.on === from ? { ...c, on: to } : c)),
+    charges: draft.charges?.map((c) =>
+      clean({
+        ...c,
+        on: c.on === from ? to : c.on,
+        when: condition(c.when),
+        rate: c.rate.formula === undefined ? c.rate : { formula: named(c.rate.formula) },
+      }),
+    ),
+    values: draft.values?.map((v) => ({ ...v, formula: named(v.formula) })),
     steps: draft.steps?.map((s) => ({
       ...s,
       when: condition(s.when),
@@ -132,6 +141,9 @@ export function renameKey(draft: Draft, from: string, to: string): Draft {
     })),
   };
 }
+
+// word finds a name in a formula, outside of quotation marks.
+const word = (name: string) => new RegExp(`(?<![\\w"])${name}(?![\\w"])`, "g");
 
 type Bound = { answer?: string };
 
@@ -157,6 +169,12 @@ export function readers(draft: Draft, key: string): string[] {
       (q.kind === "note" && String(s.text).includes(`{{${key}}}`));
     if (uses && q.key !== key) names.push(q.wording || q.key);
   }
+  for (const c of draft.charges ?? []) {
+    if (reads(c.when) || (c.rate.formula !== undefined && word(key).test(c.rate.formula))) {
+      names.push(draft.questions?.find((q) => q.key === c.on)?.wording || c.label || "");
+    }
+  }
+  for (const v of draft.values ?? []) if (word(key).test(v.formula)) names.push(v.name);
   for (const step of draft.steps ?? []) {
     const uses =
       reads(step.when) ||
@@ -165,13 +183,26 @@ export function readers(draft: Draft, key: string): string[] {
       step.instructions?.includes(`{{${key}}}`);
     if (uses) names.push(step.title);
   }
-  return names;
+  return [...new Set(names)];
 }
 
 // readsOf lists the questions whose answers a question depends on.
 export function readsOf(draft: Draft, q: Question): string[] {
   return (draft.questions ?? [])
-    .filter((x) => x.key !== q.key && readers({ ...draft, questions: [q], steps: [] }, x.key).length > 0)
+    .filter(
+      (x) =>
+        x.key !== q.key &&
+        readers(
+          {
+            ...draft,
+            questions: [q],
+            steps: [],
+            values: [],
+            charges: draft.charges?.filter((c) => c.on === q.key),
+          },
+          x.key,
+        ).length > 0,
+    )
     .map((x) => x.wording || x.key);
 }
 

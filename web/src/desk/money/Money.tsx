@@ -123,9 +123,9 @@ function Bars({ months, currency }: { months: Schemas["MoneyMonth"][]; currency:
 
 function Months({ months, currency }: { months: Schemas["MoneyMonth"][]; currency: string }) {
   const { t } = useTranslation();
-  const rates = [...new Set(months.flatMap((m) => m.taxes.map((x) => x.percent)))].sort(
-    (a, b) => Number(b) - Number(a),
-  );
+  const rates = [
+    ...new Set(months.flatMap((m) => m.taxes.filter((x) => x.amount > 0).map((x) => x.percent))),
+  ].sort((a, b) => Number(b) - Number(a));
   const amount = (n: number) => (n === 0 ? "" : plain(n, currency));
   return (
     <table className="figures sheet">

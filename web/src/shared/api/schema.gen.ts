@@ -1788,6 +1788,10 @@ export interface components {
             state: "paid" | "cancelled";
             buyer?: components["schemas"]["Buyer"];
             group?: string;
+            /** @description How the questions of the slip's lines are worded, by the number of the order line and the key */
+            wordings?: {
+                [key: string]: string;
+            };
         };
         StockRow: {
             /** Format: int64 */

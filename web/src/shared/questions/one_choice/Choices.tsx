@@ -8,6 +8,8 @@ export type Choice = {
   picture?: string;
   colour?: string;
   preselected?: boolean;
+  article?: string;
+  cost?: number;
   when?: unknown;
 };
 

@@ -5,6 +5,7 @@ import type { Schemas } from "../../api/client";
 import { Labelled } from "../../Labelled";
 import { PicturePicker } from "../../PicturePicker";
 import { Sortable, SortableRow } from "../../Sortable";
+import { MoneyBox } from "../boxes";
 import { ConditionEditor } from "../ConditionEditor";
 import { TickSetting } from "../settings";
 import type { EditorProps } from "../types";
@@ -146,7 +147,7 @@ type MoreProps = EditorProps & {
 };
 
 // More holds what most choices do not need.
-function More({ choice, change, preselect, questions = [], at }: MoreProps) {
+function More({ choice, change, preselect, questions = [], at, digits }: MoreProps) {
   const { t } = useTranslation();
   return (
     <div className="choice-more">
@@ -159,6 +160,28 @@ function More({ choice, change, preselect, questions = [], at }: MoreProps) {
       <Checkbox checked={choice.preselected ?? false} onChange={(e) => preselect(e.target.checked)}>
         {t("chosen at first (only what costs nothing)")}
       </Checkbox>
+      <div className="row">
+        <Input
+          className="code choice-article"
+          aria-label={t("Article code of {{what}}", { what: choice.label })}
+          placeholder={t("Article code")}
+          value={choice.article ?? ""}
+          maxLength={40}
+          onChange={(e) => change({ article: e.target.value || undefined })}
+        />
+        <label className="row small" htmlFor={`cost-${choice.code}`}>
+          {t("costs you")}
+          <span className="charge-box">
+            <MoneyBox
+              id={`cost-${choice.code}`}
+              label={t("Cost of {{what}}", { what: choice.label })}
+              digits={digits}
+              value={choice.cost}
+              onChange={(cost) => change({ cost: cost || undefined })}
+            />
+          </span>
+        </label>
+      </div>
       {questions.length > 0 && (
         <ConditionEditor
           title={t("Offered only when")}
