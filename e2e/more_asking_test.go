@@ -258,6 +258,7 @@ func TestWhatIsCountedHasItsPrice(t *testing.T) {
 	p.goTo("/desk/products")
 	p.types("Title of a new product", "A night in the dome")
 	p.press("button", "Add Title of a new product")
+	p.press("button", "Price and payment", ".path")
 	p.types("Price of one, tax included", "20")
 	for i, kind := range []string{"Count", "List of entries", "Files", "First and last day"} {
 		p.press("button", "Add a question Choosing")

@@ -21,6 +21,15 @@ type Facts struct {
 	First calendar.Day
 }
 
+// answer gives an answer that counts; nil without one. The charges on a question
+// stand together, so the last one that was asked for is kept.
+func (in *Input) answer(k question.Key) question.Value {
+	if in.lastKey != k {
+		in.lastKey, in.last = k, in.Answers[k]
+	}
+	return in.last
+}
+
 // measured gives how many of a measure a line has.
 func (in *Input) measured(p Per) money.Count {
 	switch p {
@@ -46,8 +55,8 @@ func (r *Rule) counts(in *Input) (question.Value, bool) {
 	if r.On == "" {
 		return nil, true
 	}
-	v, ok := in.Answers[r.On]
-	if !ok || !v.Answered() {
+	v := in.answer(r.On)
+	if v == nil || !v.Answered() {
 		return nil, false
 	}
 	if r.Choice != "" {
@@ -108,13 +117,13 @@ func (r *Rule) count(v question.Value, in *Input) money.Count {
 	var n money.Count
 	switch r.Per {
 	case Character:
-		n = money.Whole(int64(question.Letters(v.Terms().Text)))
+		n = money.Whole(int64(question.Letters(textOf(v))))
 	case CharacterSpaced:
-		n = money.Whole(int64(question.Characters(v.Terms().Text)))
+		n = money.Whole(int64(question.Characters(textOf(v))))
 	case Word:
-		n = money.Whole(int64(len(strings.Fields(v.Terms().Text))))
+		n = money.Whole(int64(len(strings.Fields(textOf(v)))))
 	case Answer:
-		n = max(money.CountOf(v.Terms().Number), 0)
+		n = max(numberOf(v), 0)
 	default:
 		n = in.measured(r.Per)
 	}
@@ -124,14 +133,30 @@ func (r *Rule) count(v question.Value, in *Input) money.Count {
 	return n
 }
 
+func textOf(v question.Value) string {
+	if t, ok := v.(question.Text); ok {
+		return string(t)
+	}
+	return v.Terms().Text
+}
+
+func numberOf(v question.Value) money.Count {
+	switch v := v.(type) {
+	case question.Number:
+		return money.CountOf(v.Decimal)
+	case question.Count:
+		return money.Whole(int64(v))
+	}
+	return money.CountOf(v.Terms().Number)
+}
+
 // each gives the counts that a charge is made for: one, or one for each unit,
 // as each unit has its own included number and its own bands.
-func (r *Rule) each(v question.Value, in *Input) []money.Count {
+func (r *Rule) each(v question.Value, in *Input, all []money.Count) []money.Count {
 	u, ok := v.(question.Units)
 	if !ok || r.Per.Measure() {
-		return []money.Count{r.count(v, in)}
+		return append(all, r.count(v, in))
 	}
-	var all []money.Count
 	for _, x := range u.Each {
 		if x.Answered() {
 			all = append(all, r.count(x, in))
@@ -193,17 +218,20 @@ func (c *Charge) noun(n money.Count, l words.Language) string {
 }
 
 func nounOf(p Per, n money.Count, l words.Language) string {
-	name := "piece"
-	switch {
-	case p == CharacterSpaced:
-		name = string(Character)
-	case p.ofText() || p.Measure():
-		name = string(p)
+	code, ok := nouns[p]
+	if !ok {
+		code = [2]string{"noun.piece", "noun.pieces"}
 	}
-	if n != money.One {
-		name += "s"
+	if n == money.One {
+		return l.Fill(code[0])
 	}
-	return l.Fill("noun." + name)
+	return l.Fill(code[1])
+}
+
+var nouns = map[Per][2]string{
+	Character: {"noun.character", "noun.characters"}, CharacterSpaced: {"noun.character", "noun.characters"}, Word: {"noun.word", "noun.words"},
+	Unit: {"noun.unit", "noun.units"}, Person: {"noun.person", "noun.persons"}, Hour: {"noun.hour", "noun.hours"},
+	Day: {"noun.day", "noun.days"}, Night: {"noun.night", "noun.nights"},
 }
 
 func number(n money.Count, l words.Language) string {

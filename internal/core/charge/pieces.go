@@ -62,7 +62,7 @@ func (m *making) howOften(r *Rule, v question.Value) money.Count {
 	n := money.Whole(r.times(v))
 	if r.Per != Once {
 		n = 0
-		for _, c := range r.each(v, m.Input) {
+		for _, c := range r.each(v, m.Input, nil) {
 			for _, s := range r.stretches(c, 0, nil) {
 				n += s.n
 			}

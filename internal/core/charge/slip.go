@@ -81,6 +81,7 @@ type Rule struct {
 	Charge
 	Wording string // the label when there is no other
 	Draft   int    // its place among the charges of the draft
+	Priced  string // the label of the price that it sets
 	Test    *condition.Test
 	Formula *formula.Formula
 }
@@ -94,13 +95,16 @@ type Input struct {
 	Group    string       // of the customer
 	Facts    Facts
 	Known    condition.Facts
+
+	lastKey question.Key
+	last    question.Value
 }
 
 // Make computes the slip of one order line (computation.md, The slip).
 // Every line is rounded when it is made, and the total adds rounded lines.
 func (p *Pricing) Make(in Input) Slip {
 	m := making{Pricing: p, Input: &in}
-	m.slip = Slip{Currency: p.Currency, Lines: make([]Line, 0, len(p.Charges)+1)}
+	m.slip = Slip{Currency: p.Currency, Lines: make([]Line, 0, 1+len(p.Charges)/2)}
 	m.base()
 	for i := range p.Charges {
 		r := &p.Charges[i]
@@ -132,7 +136,9 @@ func (p *Pricing) Make(in Input) Slip {
 	tax := b.tax(p.Rounding)
 	m.slip.Taxes = []Tax{tax}
 	m.slip.Total = tax.Gross
-	p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First}}, in.Day, p.Rounding, in.Language)
+	if p.Plan != nil {
+		p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First}}, in.Day, p.Rounding, in.Language)
+	}
 	return m.slip
 }
 
@@ -191,7 +197,9 @@ func (m *making) base() {
 		prices = r.prices(m.Prices)
 		m.list = m.set(r, v)
 		if r.Choice != "" {
-			label = m.Title + ", " + r.wording()
+			if label = r.Priced; label == "" {
+				label = m.Title + ", " + r.Wording
+			}
 		} else if r.Label != "" {
 			label = r.Label
 		}
@@ -314,13 +322,6 @@ func (r *Rule) amount(v question.Value) money.Amount {
 	return *r.Rate.Amount
 }
 
-func (r *Rule) wording() string {
-	if r.Choice != "" || r.Label == "" {
-		return r.Wording
-	}
-	return r.Label
-}
-
 // rate gives the amount for one of what is counted, and the words for it.
 func (m *making) rate(r *Rule, v question.Value) (a money.Amount, why string, special *Special) {
 	l := m.Language
@@ -390,7 +391,8 @@ func (m *making) counted(r *Rule, v question.Value, rate money.Amount, share str
 	l := m.Language
 	var room [4]stretch
 	parts := room[:0]
-	for _, n := range r.each(v, m.Input) {
+	var counts [4]money.Count
+	for _, n := range r.each(v, m.Input, counts[:0]) {
 		parts = r.stretches(n, rate, parts)
 	}
 	var sum money.Amount

@@ -351,10 +351,39 @@ func (t *Test) Holds(answers question.Answers, facts Facts) bool {
 	answered := false
 	if t.fact != "" {
 		terms, answered = facts.terms(t.fact)
+	} else if code, one := codeOf(answers[t.key]); one && (t.class == question.ClassOne || t.class == question.ClassYesNo) {
+		return t.holdsCode(code)
 	} else if v, ok := answers[t.key]; ok && v.Answered() {
 		terms, answered = v.Terms(), true
 	}
 	return t.holds(terms, answered)
+}
+
+// codeOf gives the code of an answer that is one.
+func codeOf(v question.Value) (string, bool) {
+	switch v := v.(type) {
+	case question.YesNo:
+		if v {
+			return "yes", true
+		}
+		return "no", true
+	case question.One:
+		return string(v), v != ""
+	}
+	return "", false
+}
+
+// holdsCode compares an answer that is one code.
+func (t *Test) holdsCode(code string) bool {
+	switch t.op {
+	case Answered:
+		return true
+	case Is, Includes:
+		return slices.Contains(t.codes, code)
+	case IsNot, IncludesNone:
+		return !slices.Contains(t.codes, code)
+	}
+	return false
 }
 
 // holds compares. No answer satisfies only the negative operators.

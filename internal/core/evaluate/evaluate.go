@@ -4,6 +4,7 @@
 package evaluate
 
 import (
+	"maps"
 	"slices"
 	"strconv"
 	"time"
@@ -74,6 +75,7 @@ type Result struct {
 	Measured charge.Facts
 	// Answers are the answers that count: those of questions that are asked.
 	Answers question.Answers
+	own     bool // whether Answers is a copy of what was given
 	// Picture is the main picture that a choice asks for; empty for none.
 	Picture string
 	// Work are the wanted work items, and Diff what they change, if asked for.
@@ -93,29 +95,43 @@ type Asked struct {
 // Evaluate walks an order line's answers once: conditions, validity, slip,
 // booking, work. It changes nothing that it is given.
 func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
-	r := Result{Answers: make(question.Answers, len(answers))}
+	// Mostly all answers count, so they are taken as they are until one does not.
+	r := Result{Answers: answers}
 	asked := make([]bool, len(e.Items))
-	hidden := map[int][]string{}
-	facts := e.ConditionFacts(f.Quantity, f.Group, r.Answers)
+	counting := make([]question.Value, len(e.Items)) // the answers that count, by place
+	var hidden map[int][]string
+	facts := e.ConditionFacts(f.Quantity, f.Group, &r.Answers)
 	units := min(max(f.Quantity, 1), e.Units())
-	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Answers: r.Answers, Units: units, Files: f.Files}
+	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: units, Files: f.Files}
 	for _, i := range e.Order {
 		item := &e.Items[i]
+		v := answers[item.Key]
 		if item.Off || !e.SectionAsked(item, asked) || !item.Test.Holds(r.Answers, facts) {
+			if v != nil {
+				r.put(answers, item.Key, nil)
+			}
 			continue
 		}
 		asked[i] = true
-		v, ok := answers[item.Key]
+		given := v
 		if item.Offers != nil {
+			if hidden == nil {
+				hidden = map[int][]string{}
+			}
 			v, hidden[i] = offered(item, v, r.Answers, facts)
 		}
+		narrowed := item.Offers != nil && v != nil
 		if u, of := v.(question.Units); of {
-			v = u.Of(units)
+			v, narrowed = u.Of(units), true
 		}
-		if ok && v.Answered() {
-			r.Answers[item.Key] = v
+		if v != nil && v.Answered() {
+			counting[i] = v
+		}
+		if given != nil && (narrowed || counting[i] == nil) {
+			r.put(answers, item.Key, counting[i])
 		}
 	}
+	env.Answers = r.Answers
 	if f.Quantity < 1 || f.Quantity > e.Units() {
 		r.Faults = append(r.Faults, question.Fault{Key: "quantity", Code: "quantity", Params: words.Params{"most": strconv.Itoa(e.Units())}})
 		f.Quantity = min(max(f.Quantity, 1), e.Units())
@@ -129,14 +145,13 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 		a := Asked{Item: item, Hidden: hidden[i]}
 		if !item.Asked() {
 			if item.Text != nil {
-				a.Text = item.Text.Render(mergeFields(e, &r, f, env, item.Fields))
+				a.Text = item.Text.Render(func(name string) string { return r.mergeField(e, f, env, name) })
 			}
 			r.Asked = append(r.Asked, a)
 			continue
 		}
-		v, ok := r.Answers[item.Key]
-		a.Answered = ok
-		if ok {
+		v := counting[i]
+		if a.Answered = v != nil; a.Answered {
 			r.check(item, v, e, f, env)
 			if c, can := item.Spec.(question.Choosable); can {
 				if p := c.Showing(v); p != "" {
@@ -157,13 +172,26 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 	return r
 }
 
+// put makes an answer count instead of the one that was given, or makes it
+// count nowhere.
+func (r *Result) put(given question.Answers, k question.Key, v question.Value) {
+	if !r.own {
+		r.Answers, r.own = maps.Clone(given), true
+	}
+	if v == nil {
+		delete(r.Answers, k)
+	} else {
+		r.Answers[k] = v
+	}
+}
+
 // input is what the slip is made from.
 func (r *Result) input(e *product.Edition, f Facts) charge.Input {
 	in := charge.Input{
 		Answers: r.Answers, Quantity: min(max(f.Quantity, 1), e.Units()), Language: f.Language, Group: f.Group,
 		Facts: e.Facts(r.Answers, f.Zone), Day: f.Ordered,
 	}
-	in.Known = e.ConditionFacts(in.Quantity, f.Group, r.Answers)
+	in.Known = e.ConditionFacts(in.Quantity, f.Group, &r.Answers)
 	if in.Day == (calendar.Day{}) {
 		in.Day = calendar.DayOf(f.Now.In(f.Zone))
 	}
@@ -273,38 +301,52 @@ func (r *Result) Words(e *product.Edition, k question.Key, f Facts) string {
 	return item.Spec.Words(v, question.Env{Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: f.Quantity})
 }
 
-// mergeFields makes the values of the merge fields of a text that customers
-// see, escaped for Markdown; what is not answered is nothing to them.
-func mergeFields(e *product.Edition, r *Result, f Facts, env question.Env, keys []question.Key) map[string]any {
-	fields := orderFields(e, f, merge.EscapeMarkdown)
-	for _, k := range keys {
-		if v, ok := r.Answers[k]; ok {
-			item, _ := e.Item(k)
-			fields[string(k)] = merge.EscapeMarkdown(item.Spec.Words(v, env))
-		}
+// mergeField gives the value of a merge field of a text that customers see,
+// escaped for Markdown; what is not answered is nothing to them.
+func (r *Result) mergeField(e *product.Edition, f Facts, env question.Env, name string) string {
+	if fact, ok := orderField(e, f, name); ok {
+		return merge.EscapeMarkdown(fact)
 	}
-	return fields
+	if v, ok := r.Answers[question.Key(name)]; ok {
+		item, _ := e.Item(question.Key(name))
+		return merge.EscapeMarkdown(item.Spec.Words(v, env))
+	}
+	return ""
 }
 
-// deskFields makes the values of the merge fields of the work plan: plain
-// text, and a visible gap where a required answer is missing.
-func deskFields(e *product.Edition, r *Result, f Facts, env question.Env) map[string]any {
-	fields := orderFields(e, f, func(s string) string { return s })
-	for k, v := range r.Answers {
-		item, _ := e.Item(k)
-		fields[string(k)] = item.Spec.Words(v, env)
+// deskField gives the value of a merge field of the work plan: plain text, and
+// a visible gap where a required answer is missing.
+func (r *Result) deskField(e *product.Edition, f Facts, env question.Env, name string) string {
+	if fact, ok := orderField(e, f, name); ok {
+		return fact
 	}
-	for _, k := range r.Missing {
-		item, _ := e.Item(k)
-		fields[string(k)] = env.Language.Say("gap", words.Params{"wording": item.Wording})
+	k := question.Key(name)
+	item, ok := e.Item(k)
+	if !ok {
+		return ""
 	}
-	return fields
+	if v, ok := r.Answers[k]; ok {
+		return item.Spec.Words(v, env)
+	}
+	if slices.Contains(r.Missing, k) {
+		return env.Language.Say("gap", words.Params{"wording": item.Wording})
+	}
+	return ""
 }
 
-func orderFields(e *product.Edition, f Facts, escape func(string) string) map[string]any {
-	return map[string]any{
-		"product": escape(e.Title), "order": escape(f.Order), "customer": escape(f.Customer), "quantity": strconv.Itoa(f.Quantity),
+// orderField gives a merge field that every order has.
+func orderField(e *product.Edition, f Facts, name string) (string, bool) {
+	switch name {
+	case "product":
+		return e.Title, true
+	case "order":
+		return f.Order, true
+	case "customer":
+		return f.Customer, true
+	case "quantity":
+		return strconv.Itoa(f.Quantity), true
 	}
+	return "", false
 }
 
 func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
@@ -319,8 +361,8 @@ func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
 			item, _ := e.Item(k)
 			return item.Spec.Words(v, env)
 		},
-		Fields: deskFields(e, r, f, env),
-		Hours:  f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing,
+		Field: func(name string) string { return r.deskField(e, f, env, name) },
+		Hours: f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing,
 	}
 	if len(r.Brief(e)) == 0 {
 		wf.Briefed = f.Work.Briefed

@@ -4,6 +4,7 @@ package merge
 
 import (
 	"fmt"
+	"regexp"
 	"strings"
 
 	"github.com/cbroglie/mustache"
@@ -11,8 +12,33 @@ import (
 
 // A Template is a text with merge fields, read once and rendered often.
 type Template struct {
-	parsed *mustache.Template
-	plain  string // set when there is no field, so that nothing is rendered
+	parsed *mustache.Template // nil when there is no field
+	// pieces are the text cut at its fields, of a text that has nothing but
+	// fields, as most have: literal, name, literal, name, …, literal.
+	pieces []string
+}
+
+// field is a merge field in its common form.
+var field = regexp.MustCompile(`\{\{ *([a-z][a-z0-9_]*) *\}\}`)
+
+// cut cuts a text at its fields; nothing when it has anything else in braces.
+func cut(text string) []string {
+	if strings.Contains(text, "{{{") || strings.Contains(text, "}}}") {
+		return nil
+	}
+	var pieces []string
+	from := 0
+	for _, at := range field.FindAllStringSubmatchIndex(text, -1) {
+		pieces = append(pieces, text[from:at[0]], text[at[2]:at[3]])
+		from = at[1]
+	}
+	pieces = append(pieces, text[from:])
+	for i := 0; i < len(pieces); i += 2 {
+		if strings.Contains(pieces[i], "{{") || strings.Contains(pieces[i], "}}") {
+			return nil
+		}
+	}
+	return pieces
 }
 
 // longest bounds a template, in bytes.
@@ -25,7 +51,7 @@ func Parse(text string) (*Template, error) {
 		return nil, fmt.Errorf("the text is longer than %d bytes", longest)
 	}
 	if !strings.Contains(text, "{{") {
-		return &Template{plain: text}, nil
+		return &Template{pieces: []string{text}}, nil
 	}
 	t, err := mustache.ParseStringPartialsRaw(text, &mustache.StaticProvider{}, true)
 	if err != nil {
@@ -36,7 +62,7 @@ func Parse(text string) (*Template, error) {
 			return nil, fmt.Errorf("{{>%s}} has no meaning here", tag.Name())
 		}
 	}
-	return &Template{parsed: t}, nil
+	return &Template{parsed: t, pieces: cut(text)}, nil
 }
 
 // Fields lists the names that the template reads, each once.
@@ -63,12 +89,25 @@ func (t *Template) Fields() []string {
 }
 
 // Render fills the template. A field without a value is empty.
-func (t *Template) Render(values map[string]any) string {
+func (t *Template) Render(value func(name string) string) string {
 	if t == nil {
 		return ""
 	}
-	if t.parsed == nil {
-		return t.plain
+	if t.pieces != nil {
+		var b strings.Builder
+		for i, p := range t.pieces {
+			if i%2 == 1 {
+				p = value(p)
+			}
+			b.WriteString(p)
+		}
+		return b.String()
+	}
+	values := map[string]any{}
+	for _, name := range t.Fields() {
+		if v := value(name); v != "" {
+			values[name] = v
+		}
 	}
 	s, err := t.parsed.Render(values)
 	if err != nil {
@@ -77,11 +116,17 @@ func (t *Template) Render(values map[string]any) string {
 	return s
 }
 
+// special are the signs that mean something in Markdown.
+const special = "\\`*_{}[]()<>#+-.!|~&:@/"
+
 // EscapeMarkdown makes a value stand in Markdown as the plain text it is.
 func EscapeMarkdown(s string) string {
+	if !strings.ContainsAny(s, special) {
+		return s
+	}
 	var b strings.Builder
 	for _, r := range s {
-		if r < 128 && strings.ContainsRune("\\`*_{}[]()<>#+-.!|~&:@/", r) {
+		if r < 128 && strings.ContainsRune(special, r) {
 			b.WriteByte('\\')
 		}
 		b.WriteRune(r)

@@ -9,7 +9,9 @@ import (
 // Source: the Mustache specification's examples for variables, sections and
 // inverted sections (mustache(5), from memory).
 func TestRender(t *testing.T) {
-	values := map[string]any{"title": "Ada & <Bea>", "gift": "Yes", "none": ""}
+	value := func(name string) string {
+		return map[string]string{"title": "Ada & <Bea>", "gift": "Yes", "none": ""}[name]
+	}
 	for _, c := range []struct{ text, want string }{
 		{"no field", "no field"},
 		{"“{{title}}”", "“Ada & <Bea>”"},
@@ -18,19 +20,37 @@ func TestRender(t *testing.T) {
 		{"{{#unknown}}x{{/unknown}}{{^unknown}}nothing{{/unknown}}", "nothing"},
 		{"[{{missing}}]", "[]"},
 		{"{{! a comment }}after", "after"},
+		{"{{ title }}, {{title}}{{gift}}", "Ada & <Bea>, Ada & <Bea>Yes"},
+		{"{{#none}}x{{/none}}{{^none}}y{{/none}}", "y"},
 	} {
 		tpl, err := Parse(c.text)
 		if err != nil {
 			t.Errorf("%q: %v", c.text, err)
 			continue
 		}
-		if got := tpl.Render(values); got != c.want {
+		if got := tpl.Render(value); got != c.want {
 			t.Errorf("%q renders %q, want %q", c.text, got, c.want)
 		}
 	}
 	var none *Template
-	if none.Render(values) != "" || none.Fields() != nil {
+	if none.Render(value) != "" || none.Fields() != nil {
 		t.Error("no template renders nothing")
+	}
+}
+
+// A text with nothing but fields is filled as the library fills it.
+func TestFieldsAreFilledAsTheLibraryDoes(t *testing.T) {
+	value := func(name string) string { return map[string]string{"a": "<1>", "b": "{{a}}", "c": ""}[name] }
+	for _, text := range []string{"{{a}}", "x {{a}} y {{b}}{{c}} z", "{{a}}{{ b }}", "{{missing}}!", "a\n{{a}}\n\n{{b}}\n", "{ {{a}} }", "}{{{a}}}{"} {
+		tpl, err := Parse(text)
+		if err != nil {
+			t.Fatal(text, err)
+		}
+		quick := tpl.Render(value)
+		tpl.pieces = nil
+		if slow := tpl.Render(value); quick != slow {
+			t.Errorf("%q is %q, the library makes %q", text, quick, slow)
+		}
 	}
 }
 

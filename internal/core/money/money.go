@@ -154,16 +154,23 @@ func (a Amount) Plain(c Currency) string {
 	if err != nil {
 		n = 2
 	}
-	text := strconv.FormatInt(int64(a), 10)
 	if n == 0 {
-		return text
+		return strconv.FormatInt(int64(a), 10)
 	}
-	sign := ""
+	var room [32]byte
+	b := room[:0]
 	if a < 0 {
-		sign, text = "-", text[1:]
+		b = append(b, '-')
+		a = -a
 	}
-	for len(text) <= n {
-		text = "0" + text
+	unit := Amount(1)
+	for range n {
+		unit *= 10
 	}
-	return sign + text[:len(text)-n] + "." + text[len(text)-n:]
+	b = append(strconv.AppendInt(b, int64(a/unit), 10), '.')
+	for part := a % unit; unit > 1; {
+		unit /= 10
+		b = append(b, byte('0'+part/unit%10))
+	}
+	return string(b)
 }

@@ -131,9 +131,13 @@ func (e *Edition) first(answers question.Answers, zone *time.Location) calendar.
 	return calendar.Day{}
 }
 
-// ConditionFacts gives what conditions read of an order line besides its answers.
-func (e *Edition) ConditionFacts(quantity int, group string, answers question.Answers) condition.Facts {
+// ConditionFacts gives what conditions read of an order line besides its
+// answers, as those are when a condition reads it.
+func (e *Edition) ConditionFacts(quantity int, group string, answers *question.Answers) condition.Facts {
+	if len(e.measures) == 0 {
+		return condition.Facts{Quantity: quantity, Group: group}
+	}
 	return condition.Facts{Quantity: quantity, Group: group, Measure: func(f condition.Fact) decimal.Decimal {
-		return e.Measured(perFact[f], answers).Decimal()
+		return e.Measured(perFact[f], *answers).Decimal()
 	}}
 }

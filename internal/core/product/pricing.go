@@ -121,6 +121,9 @@ func (c *check) charges() {
 				continue
 			}
 		}
+		if ch.Effect == charge.Sets && ch.Choice != "" {
+			r.rule.Priced = e.Pricing.Title + ", " + r.rule.Wording
+		}
 		rules = append(rules, r)
 	}
 	slices.SortStableFunc(rules, func(a, b placed) int { return a.at - b.at })

@@ -33,10 +33,12 @@ func (YesNo) Answered() bool { return true }
 // Terms gives the code "yes" or "no"; the counted number is one for a yes.
 func (y YesNo) Terms() Terms {
 	if y {
-		return Terms{Codes: []string{"yes"}, Number: one}
+		return Terms{Codes: codeYes, Number: one}
 	}
-	return Terms{Codes: []string{"no"}}
+	return Terms{Codes: codeNo}
 }
 
 // Samples implements Sampled.
 func (yesNoSpec) Samples([]int) ([]Value, bool) { return []Value{YesNo(true), YesNo(false)}, true }
+
+var codeYes, codeNo = []string{"yes"}, []string{"no"}

@@ -7,6 +7,7 @@ import (
 	"embed"
 	"encoding/json"
 	"fmt"
+	"strconv"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -137,7 +138,11 @@ func (l Language) marks() (decimalMark, group string) {
 
 // Amount writes an amount without its currency, as it stands in a slip.
 func (l Language) Amount(a money.Amount, c money.Currency) string {
-	return l.group(a.Plain(c), 4)
+	plain := a.Plain(c)
+	if l != German && len(plain) < 7 && plain[0] != '-' && strings.IndexByte(plain, '.') >= 0 {
+		return plain // nothing to group, and the mark is a point already
+	}
+	return l.group(plain, 4)
 }
 
 // Money writes an amount with its currency's code: "EUR 50.70".
@@ -147,7 +152,14 @@ func (l Language) Money(a money.Amount, c money.Currency) string {
 
 // Number writes a decimal number with the language's marks. Numbers of four
 // digits stay whole, as many of them are years.
-func (l Language) Number(d decimal.Decimal) string { return l.group(d.String(), 5) }
+func (l Language) Number(d decimal.Decimal) string {
+	if d.Exponent() == 0 && !d.IsNegative() && d.LessThan(fourDigits) {
+		return strconv.FormatInt(d.CoefficientInt64(), 10)
+	}
+	return l.group(d.String(), 5)
+}
+
+var fourDigits = decimal.NewFromInt(10_000)
 
 // group marks the thousands of a number that has at least so many digits.
 func (l Language) group(s string, least int) string {

@@ -130,7 +130,7 @@ type Facts struct {
 	Quantity int
 	Missing  []question.Key // required, asked and not answered
 	Words    func(question.Key) string
-	Fields   map[string]any // for the merge fields
+	Field    func(name string) string // the value of a merge field
 
 	Hours   *calendar.Hours
 	Now     time.Time
@@ -199,7 +199,7 @@ func (p *Plan) Wanted(f Facts) []Item {
 		s := &p.Steps[i]
 		busy[s.Key] = true
 		defer delete(busy, s.Key)
-		item := Item{Step: s.Key, Title: s.Title, Minutes: s.minutes(f), Instructions: s.Text.Render(f.Fields), Uses: map[question.Key]string{}}
+		item := Item{Step: s.Key, Title: s.Title, Minutes: s.minutes(f), Instructions: s.Text.Render(f.Field), Uses: map[question.Key]string{}}
 		for _, k := range s.reads() {
 			if w := f.Words(k); w != "" {
 				item.Uses[k] = w

@@ -55,14 +55,16 @@ func must(t *testing.T, err error) {
 // facts makes what a plan needs of texts; a key in missing is required and not
 // answered.
 func facts(answers map[question.Key]string, missing ...question.Key) Facts {
-	f := Facts{Answers: question.Answers{}, Quantity: 1, Missing: missing, Hours: hours, Now: paid, Paid: paid, Fields: map[string]any{}}
+	f := Facts{Answers: question.Answers{}, Quantity: 1, Missing: missing, Hours: hours, Now: paid, Paid: paid}
+	fields := map[string]string{}
+	f.Field = func(name string) string { return fields[name] }
 	for k, v := range answers {
 		if v == "yes" || v == "no" {
 			f.Answers[k] = question.YesNo(v == "yes")
 		} else {
 			f.Answers[k] = question.Text(v)
 		}
-		f.Fields[string(k)] = v
+		fields[string(k)] = v
 	}
 	f.Words = func(k question.Key) string { return answers[k] }
 	if len(missing) == 0 {
