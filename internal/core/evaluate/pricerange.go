@@ -59,9 +59,7 @@ func newSearch(e *product.Edition) *search {
 			priced = append(priced, keys...)
 		}
 		if r.On != "" {
-			for _, n := range []int{r.Included, r.UpTo} {
-				s.around[r.On] = append(s.around[r.On], n)
-			}
+			s.around[r.On] = append(s.around[r.On], r.Included, r.UpTo)
 			for _, b := range r.Bands {
 				s.around[r.On] = append(s.around[r.On], b.After)
 			}
