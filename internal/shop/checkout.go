@@ -30,6 +30,9 @@ func hash(secret string) string {
 	return hex.EncodeToString(sum[:])
 }
 
+// mostLines bounds the lines of one order.
+const mostLines = 50
+
 // PutCheckout prepares an order from a basket and holds its places. Repeated
 // under the same name it replaces what it prepared; once the order is paid it
 // changes nothing and says so.
@@ -64,7 +67,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	if len(req.Lines) == 0 {
 		wrong = append(wrong, problem.Field(l, "lines", "empty_basket", nil))
 	}
-	if len(req.Lines) > 50 {
+	if len(req.Lines) > mostLines {
 		return o, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
 	}
 	if len(wrong) == 0 { // a row is needed before its lines can hold places

@@ -284,6 +284,9 @@ func booked(ev *evaluated) (question.Booking, bool) {
 // Basket evaluates a whole basket as it would be ordered now.
 func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) (api.BasketView, error) {
 	view := api.BasketView{Lines: []api.BasketLineView{}, Ready: len(basket.Lines) > 0}
+	if len(basket.Lines) > mostLines {
+		return view, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
+	}
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {

@@ -32,18 +32,22 @@ func (s *search) anyBase() span {
 	}
 	s.lower(&all, e.Prices)
 	if e.Measure != charge.Once {
-		most := s.mostCount(e.Measures()[e.Measure])
-		all = span{0, money.HalfUp.Each(all.high, most)}
+		k := e.Measures()[e.Measure]
+		all = span{money.HalfUp.Each(all.low, s.leastCount(k, e.Measure)), money.HalfUp.Each(all.high, s.mostCount(k))}
 	}
 	return all
 }
 
+// lower widens a span to the other prices that a customer of no group can have.
 func (s *search) lower(all *span, prices []charge.Special) {
+	from := all.low
 	for i := range prices {
-		if prices[i].Percent != nil {
-			all.low = min(all.low, all.low-s.e.Rounding.Percent(all.low, *prices[i].Percent))
-		} else {
-			all.low = min(all.low, *prices[i].Amount)
+		switch p := &prices[i]; {
+		case p.Group != "" || p.AtLeast > 1: // a range is for one unit and no group
+		case p.Percent != nil:
+			all.low = min(all.low, from-s.e.Rounding.Percent(from, *p.Percent))
+		default:
+			all.low = min(all.low, *p.Amount)
 		}
 	}
 }
@@ -108,6 +112,31 @@ func (s *search) mostTimes(r *charge.Rule) money.Count {
 		}
 	}
 	return money.One
+}
+
+// leastCount bounds from below how many of a measure an order has: none, unless
+// everybody has to answer its question.
+func (s *search) leastCount(k question.Key, p charge.Per) money.Count {
+	item, ok := s.e.Item(k)
+	if !ok || !item.Required || item.Later || item.Off || item.Test != nil || item.Section != "" {
+		return 0
+	}
+	spec, ok := item.Spec.(question.Sampled)
+	if !ok {
+		return 0
+	}
+	var around []int
+	if s.e.Booking != nil && item.Spec.Class() == question.ClassBooking {
+		around = people(s.e.Booking)
+	}
+	values, _ := spec.Samples(around)
+	least := money.Count(-1)
+	for _, v := range values {
+		if n := s.e.Measured(p, question.Answers{k: v}); least < 0 || n < least {
+			least = n
+		}
+	}
+	return max(least, 0)
 }
 
 // mostCount bounds how many an answer counts.

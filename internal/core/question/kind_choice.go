@@ -364,7 +364,10 @@ func (s oneSpec) Samples([]int) ([]Value, bool) {
 
 // Samples implements Sampled. There are too many of many choices to name them.
 func (s severalSpec) Samples([]int) ([]Value, bool) {
-	if s.Counted || len(s.Choices) > 12 {
+	if s.Counted {
+		return s.counts()
+	}
+	if len(s.Choices) > 12 {
 		return nil, false
 	}
 	var list []Value
@@ -376,6 +379,33 @@ func (s severalSpec) Samples([]int) ([]Value, bool) {
 			}
 		}
 		list = append(list, v)
+	}
+	return list, true
+}
+
+// counts names all counted answers, if they are few.
+func (s severalSpec) counts() ([]Value, bool) {
+	all := []Counts{{}}
+	for _, c := range s.Choices {
+		var next []Counts
+		for _, so := range all {
+			for n := range s.MostEach + 1 {
+				more := maps.Clone(so)
+				if n > 0 {
+					more[c.Code] = int64(n)
+				}
+				if next = append(next, more); len(next) > 1000 {
+					return nil, false
+				}
+			}
+		}
+		all = next
+	}
+	var list []Value
+	for _, c := range all {
+		if len(c) > 0 {
+			list = append(list, c)
+		}
 	}
 	return list, true
 }
