@@ -335,7 +335,7 @@ func TestAccessibility(t *testing.T) {
 		p.goTo("/")
 		p.sees("Gift voucher")
 		check(p, "front")
-		for _, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "observatory-cabin"} {
+		for _, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "telescope-hire", "mural", "star-party", "oak-frame", "observatory-cabin"} {
 			p.goTo("/p/" + slug)
 			p.until("the slip is there", `document.querySelector(".slip-total")`)
 			check(p, slug)
@@ -364,7 +364,8 @@ func TestAccessibility(t *testing.T) {
 	check(desk, "today")
 	for path, sees := range map[string]string{
 		"/desk/products": "Photo rescue", "/desk/products/1": "Asked only when", "/desk/products/2": "Try it", "/desk/products/5": "Your stay", "/desk/sheets/1": "What publishing will change", "/desk/orders": "Brief", "/desk/work": "By step",
-		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "The coming four weeks", "/desk/money": "Money", "/desk/outbox": "Mail is simulated",
+		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "The coming four weeks", "/desk/products/10": "Try it",
+		"/desk/products/stock": "Low", "/desk/products/groups": "Night schools", "/desk/money": "Money", "/desk/money/coupons": "OLD-COMET", "/desk/money/terms": "Terms", "/desk/outbox": "Mail is simulated",
 	} {
 		desk.goTo(path)
 		desk.sees(sees)

@@ -149,7 +149,7 @@ func (d *Desk) AddMembers(ctx context.Context, id int64, emails []string, l word
 		for _, e := range emails {
 			email := question.MailAddress(e)
 			if email == "" || len(emails) > 5000 {
-				return problem.Invalid(l, []api.FieldError{problem.Field(l, "emails", "email", nil)})
+				return problem.Invalid(l, []api.FieldError{problem.Field(l, "emails", "address", words.Params{"what": e})})
 			}
 			if err := tx.Join(store.Member{Email: email, GroupID: g.ID, Joined: "hand", CreatedAt: d.Now().UTC()}); err != nil {
 				return err

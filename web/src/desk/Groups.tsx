@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { Labelled } from "../shared/Labelled";
 import { Trouble } from "../shared/Trouble";
+import { useSingle } from "../shared/useSingle";
 import { ProductTabs } from "./Tabs";
 
 const queryKey = ["groups"];
@@ -18,7 +19,7 @@ export function Groups() {
   const [name, setName] = useState("");
   const groups = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/groups")) });
   const arrived = (rows: Schemas["CustomerGroup"][]) => queries.setQueryData(queryKey, rows);
-  const add = useMutation({
+  const add = useSingle({
     mutationFn: () => take(api.POST("/api/desk/groups", { body: { name, domains: [] } })),
     onSuccess: (rows) => {
       arrived(rows);
@@ -34,7 +35,7 @@ export function Groups() {
         className="row"
         onSubmit={(e) => {
           e.preventDefault();
-          if (!add.isPending && name.trim() !== "") add.mutate();
+          if (name.trim() !== "") add.mutate();
         }}
       >
         <Input
@@ -172,6 +173,7 @@ function Group({ g, arrived }: GroupProps) {
         />
         <Button htmlType="submit" loading={join.isPending} disabled={emails.trim() === ""}>
           {t("Add them")}
+          <span className="sr"> {g.name}</span>
         </Button>
         {of(join.error, "emails") && (
           <span className="question-fault" role="alert">

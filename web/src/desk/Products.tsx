@@ -1,9 +1,10 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
 import { money, plain } from "../shared/format";
 import { Trouble } from "../shared/Trouble";
+import { useSingle } from "../shared/useSingle";
 import { Beginning } from "./Beginning";
 import { Sheets } from "./Sheets";
 import { ProductTabs } from "./Tabs";
@@ -20,7 +21,7 @@ export function Products() {
   const { t } = useTranslation();
   const navigate = useNavigate();
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
-  const add = useMutation({
+  const add = useSingle({
     mutationFn: (body: { title: string; product?: number; ready?: string }) =>
       take(api.POST("/api/desk/products", { body })),
     onSuccess: (p) => navigate(`/products/${p.id}`),

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, take } from "../shared/api/client";
 import { Trouble } from "../shared/Trouble";
+import { useSingle } from "../shared/useSingle";
 import { Beginning } from "./Beginning";
 
 // Sheets lists the reusable groups of questions, with where each is used.
@@ -12,7 +13,7 @@ export function Sheets() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
-  const add = useMutation({
+  const add = useSingle({
     mutationFn: (body: { name: string; sheet?: number; ready?: string }) =>
       take(api.POST("/api/desk/sheets", { body })),
     onSuccess: (s) => navigate(`/sheets/${s.id}`),

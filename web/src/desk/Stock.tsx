@@ -7,6 +7,7 @@ import { day, local } from "../shared/format";
 import { WholeBox } from "../shared/questions/boxes";
 import type { Choice } from "../shared/questions/one_choice/Choices";
 import { Trouble } from "../shared/Trouble";
+import { useSingle } from "../shared/useSingle";
 import { useHere } from "./App";
 import { ProductTabs } from "./Tabs";
 
@@ -28,7 +29,7 @@ export function Stock() {
     queries.setQueryData(queryKey, rows);
     queries.invalidateQueries({ queryKey: ["stock-moves"] });
   };
-  const change = useMutation({
+  const change = useSingle({
     mutationFn: (c: Schemas["StockChange"]) => take(api.PATCH("/api/desk/stock", { body: c })),
     onSuccess: arrived,
   });
@@ -210,7 +211,7 @@ function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) 
     queryFn: () => take(api.GET("/api/desk/products/{id}", { params: { path: { id: id ?? 0 } } })),
     enabled: id !== undefined,
   });
-  const start = useMutation({
+  const start = useSingle({
     mutationFn: () => {
       const [question, choice] = what.split("/");
       return take(
@@ -238,7 +239,7 @@ function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) 
       className="row"
       onSubmit={(e) => {
         e.preventDefault();
-        if (!start.isPending) start.mutate();
+        start.mutate();
       }}
     >
       <Select

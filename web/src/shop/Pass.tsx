@@ -12,12 +12,22 @@ export function usePass() {
   return useQuery({ queryKey: ["pass"], queryFn: () => take(api.GET("/api/shop/pass")), staleTime: 60_000 });
 }
 
+// useAfresh asks for everything again, also for what is under way: it was asked
+// for somebody who saw other prices.
+function useAfresh() {
+  const queries = useQueryClient();
+  return async () => {
+    await queries.cancelQueries();
+    await queries.invalidateQueries();
+  };
+}
+
 // Join asks for the mail address that the prices of a group are for: of the
 // group that invites, or of the one that the address belongs to.
 export function Join() {
   const { t } = useTranslation();
   const { invite } = useParams();
-  const queries = useQueryClient();
+  const afresh = useAfresh();
   const [email, setEmail] = useState("");
   const pass = usePass();
   const ask = useMutation({
@@ -25,7 +35,7 @@ export function Join() {
   });
   const leave = useMutation({
     mutationFn: () => take(api.DELETE("/api/shop/pass")),
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: afresh,
   });
   const fault = ask.error instanceof Problem ? ask.error.of("email") : undefined;
   return (
@@ -96,11 +106,11 @@ export function OpenPass() {
   const { t } = useTranslation();
   const { token = "" } = useParams();
   const [params] = useSearchParams();
-  const queries = useQueryClient();
+  const afresh = useAfresh();
   const open = useMutation({
     mutationFn: () =>
       take(api.POST("/api/shop/pass/open", { body: { token, invite: params.get("invite") ?? undefined } })),
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: afresh,
   });
   const once = useRef(false);
   useEffect(() => {

@@ -1,4 +1,5 @@
 import { Button, Checkbox, Input, Select } from "antd";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
@@ -347,9 +348,10 @@ type FinerProps = {
 function Finer({ c, n, draft, linked, digits, given, set }: FinerProps) {
   const { t } = useTranslation();
   const adds = c.effect !== "sets" && given !== "answered";
-  const used = [c.least, c.most, c.bands, c.prices, c.when].some((x) => x !== undefined);
+  // It stays open while the last limit is typed anew.
+  const [open, setOpen] = useState([c.least, c.most, c.bands, c.prices, c.when].some((x) => x !== undefined));
   return (
-    <details className="charge-finer" open={used || undefined}>
+    <details className="charge-finer" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary className="small">{t("Limits, bands, other prices, condition")}</summary>
       {adds && (
         <div className="row">

@@ -67,7 +67,7 @@ export function FormulaField({ id, label, value, onChange, part, n, findings }: 
           aria-label={label}
           aria-describedby={`${id}-result`}
           className="code"
-          autoSize={{ minRows: 1, maxRows: 6 }}
+          rows={1}
           spellCheck={false}
           onChange={(e) => {
             setCaret(e.target.selectionStart ?? e.target.value.length);

@@ -8,6 +8,7 @@ import { plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
+import { useSingle } from "../../shared/useSingle";
 import { MoneyTabs } from "../Tabs";
 
 const queryKey = ["coupons"];
@@ -105,7 +106,7 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
   const [coupon, setCoupon] = useState<Schemas["Coupon"]>({ code: "", percent: "10" });
   const [most, setMost] = useState<{ uses?: number; each?: number; many?: number }>({});
   const set = (part: Partial<Schemas["Coupon"]>) => setCoupon((old) => ({ ...old, ...part }));
-  const make = useMutation({
+  const make = useSingle({
     mutationFn: () =>
       take(
         api.POST("/api/desk/coupons", {
@@ -125,7 +126,7 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
       noValidate
       onSubmit={(e) => {
         e.preventDefault();
-        if (!make.isPending) make.mutate();
+        make.mutate();
       }}
     >
       <h2>{t("Make coupons")}</h2>
