@@ -93,7 +93,9 @@ func TestStockMoves(t *testing.T) {
 		}
 		return nil
 	})
-	err := s.Write(t.Context(), func(tx *Tx) error { return tx.SaveStock(&Stock{ProductID: 1, Question: "size", Choice: "s", Pieces: -1}) })
+	err := s.Write(t.Context(), func(tx *Tx) error {
+		return tx.SaveStock(&Stock{ProductID: 1, Question: "size", Choice: "s", Pieces: -1})
+	})
 	if err == nil {
 		t.Error("fewer than no pieces were kept")
 	}

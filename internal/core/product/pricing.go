@@ -1,8 +1,10 @@
 package product
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
 	"ruvo/internal/core/charge"
@@ -92,6 +94,9 @@ func (c *check) charges() {
 			continue
 		}
 		r := placed{at: -1, rule: charge.Rule{Charge: ch, Draft: i}}
+		if ch.Effect == charge.TakesOff {
+			r.at = math.MaxInt // a discount that hangs on no answer is on all of them
+		}
 		name := "Charge " + key
 		if ch.On != "" {
 			item, ok := e.Item(ch.On)
@@ -126,7 +131,7 @@ func (c *check) charges() {
 		}
 		rules = append(rules, r)
 	}
-	slices.SortStableFunc(rules, func(a, b placed) int { return a.at - b.at })
+	slices.SortStableFunc(rules, func(a, b placed) int { return cmp.Compare(a.at, b.at) })
 	for _, r := range rules {
 		e.Pricing.Charges = append(e.Pricing.Charges, r.rule)
 	}

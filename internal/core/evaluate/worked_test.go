@@ -1,0 +1,88 @@
+package evaluate
+
+import (
+	"testing"
+	"time"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/words"
+)
+
+// Orders of the sample business, reckoned by hand as a person at the desk would
+// with the sentences of its charges: the arithmetic stands beside each.
+func TestReckonedByHand(t *testing.T) {
+	for _, c := range []struct {
+		name, product, answers string
+		quantity               int
+		group                  string
+		day                    calendar.Day // of the order; of the test when empty
+		want                   int64
+	}{
+		// 3 nights × 18.00
+		{"a telescope for three nights", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"}}`, 1, "", calendar.Day{}, 5400},
+		// 3 × 18.00 + (5 − 2 people) × 1.50 × 3 = 54.00 + 13.50
+		{"with five people", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"},"lookers":5}`, 1, "", calendar.Day{}, 6750},
+		// 28 × 1.50 × 3 = 126.00 is more than 30.00
+		{"with thirty", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"},"lookers":30}`, 1, "", calendar.Day{}, 8400},
+		// 9 × 18.00 + 3 × 3.00 + 4 × 2.00 + 2 × 1.00 = 162.00 + 19.00
+		{"insured for nine nights", "telescope-hire", `{"nights_out":{"from":"2027-01-01","to":"2027-01-10"},"insurance":true}`, 1, "", calendar.Day{}, 18100},
+		// 3 × 14.40
+		{"for a night school", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"}}`, 1, "night-schools", calendar.Day{}, 4320},
+		// 2 × 14.00, which is below the group's 14.40
+		{"for a night school in summer", "telescope-hire", `{"nights_out":{"from":"2027-06-04","to":"2027-06-06"}}`, 1, "night-schools", day(2027, 6, 1), 2800},
+
+		{"a lamp", "red-lamp", `{}`, 1, "", calendar.Day{}, 950},
+		// 8 letters × 0.25 = 2.00, the least; once for each lamp: 3 × 9.50 + 3 × 2.00
+		{"three lamps with a short word", "red-lamp", `{"engraving":"Lofthus"}`, 3, "", calendar.Day{}, 3375},
+		{"nine lamps", "red-lamp", `{}`, 9, "", calendar.Day{}, 8550},
+		{"ten lamps, 10 % off", "red-lamp", `{}`, 10, "", calendar.Day{}, 8550},
+		{"twenty lamps for 7.90", "red-lamp", `{}`, 20, "", calendar.Day{}, 15800},
+		{"a school's lamp", "red-lamp", `{}`, 1, "night-schools", calendar.Day{}, 820},
+		{"a school's twenty lamps", "red-lamp", `{}`, 20, "night-schools", calendar.Day{}, 15800},
+
+		// 60.00 + 2.60 m × 2.00 m × 39.00 + 1 seam × 200 cm × 0.04
+		{"a paper wall", "mural", `{"width":260,"height":200,"material":"paper","mural_night":"2020-08-12"}`, 1, "", calendar.Day{}, 6000 + 20280 + 800},
+		// 60.00 + 4 m × 2.5 m × 72.00 + 3 seams × 250 × 0.04 = 810.00, less 10 %
+		{"a large wall of film", "mural", `{"width":400,"height":250,"material":"film","mural_night":"2020-08-12"}`, 1, "", calendar.Day{}, 72900},
+		// 60.00 + 1.30 × 1.00 × 58.00, and no seam
+		{"one breadth of cloth", "mural", `{"width":130,"height":100,"material":"cloth","mural_night":"2020-08-12"}`, 1, "", calendar.Day{}, 13540},
+
+		{"a frame", "oak-frame", `{"frame_size":"small"}`, 1, "", calendar.Day{}, 3900},
+		// 25 % of 39.00 is 9.75, and 15.00 is the least
+		{"a frame with good glass", "oak-frame", `{"frame_size":"small","glass":true}`, 1, "", calendar.Day{}, 5400},
+		// 39.00 + 55.00, and a quarter more
+		{"a wall's frame with good glass", "oak-frame", `{"frame_size":"wall","glass":true}`, 1, "", calendar.Day{}, 11750},
+
+		{"nineteen stacks", "sky-cards", `{"card_language":"de"}`, 19, "", calendar.Day{}, 7980},
+		// 84.00 less 15 %
+		{"twenty stacks", "sky-cards", `{"card_language":"de"}`, 20, "", calendar.Day{}, 7140},
+
+		// 12 × 5.00 + 25.00
+		{"a class of twelve", "school-night", `{"pupils":12,"school_day":"2026-12-10"}`, 1, "night-schools", calendar.Day{}, 8500},
+
+		// 171.00 + 2 days × 68.00 + 40.00 + 2 beds × 9.00 + 3 × 14.50 + 12.00
+		{"four days in the larger cabin", "observatory-cabin", `{"days":{"from":"2026-12-03","to":"2026-12-06"},"cabin":"juniper","beds":3,"baskets":{"breakfast":3},"firewood":"plenty"}`, 1, "", calendar.Day{}, 42050},
+	} {
+		e := sample(t, c.product)
+		f := facts()
+		f.Quantity, f.Group, f.Ordered = c.quantity, c.group, c.day
+		if f.Ordered == (calendar.Day{}) {
+			f.Ordered = day(2026, 11, 24)
+		}
+		r := Evaluate(e, decode(t, e, c.answers), f)
+		if int64(r.Slip.Total) != c.want {
+			t.Errorf("%s: %d, by hand %d", c.name, r.Slip.Total, c.want)
+			for _, l := range r.Slip.Lines {
+				t.Logf("    %s %d (%s)", l.Label, l.Amount, l.Why)
+			}
+		}
+		f.Language = words.German
+		if g := Evaluate(e, decode(t, e, c.answers), f); g.Slip.Total != r.Slip.Total || len(g.Slip.Lines) != len(r.Slip.Lines) {
+			t.Errorf("%s costs something else in German: %d", c.name, g.Slip.Total)
+		}
+	}
+}
+
+func day(year, month, d int) calendar.Day {
+	return calendar.Day{Year: year, Month: time.Month(month), Number: d}
+}
