@@ -4,6 +4,8 @@ import (
 	"regexp"
 	"testing"
 
+	"github.com/chromedp/chromedp"
+
 	"ruvo/internal/docket"
 	"ruvo/internal/store"
 )
@@ -311,4 +313,42 @@ func TestBusinessBuyer(t *testing.T) {
 	p.sees("Tax not taken here", ".side")
 	pay(p)
 	p.sees("Reverse charge: the buyer owes the tax")
+}
+
+// A slip points at the answers that made it, and the answers at its lines,
+// wherever both stand: product page, checkout, order page, docket.
+func TestSlipsPointBothWays(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	marks := func(p *person, where, line string) {
+		t.Helper()
+		p.until(where+" marks "+line, `document.querySelector(".slip-row.marked")?.innerText.includes(`+quote(line)+`)`)
+	}
+	hover := func(p *person, question string) {
+		t.Helper()
+		box := `document.querySelector('[data-question="` + question + `"]')`
+		p.until("the answer is there", box)
+		at, err := ask[[2]float64](p, `((e) => { e.scrollIntoView({block: "center", behavior: "instant"}); const r = e.getBoundingClientRect(); return [r.x + 5, r.y + r.height / 2] })(`+box+`)`)
+		must(t, err)
+		must(t, chromedp.Do(p.ctx, chromedp.MouseEvent("mouseMoved", at[0], at[1])))
+	}
+	fillChart(p)
+	p.sees("39.00", ".product-slip")
+	p.types("Title on the chart", "The night we met in Lofthus harbour")
+	marks(p, "the product page", "Title on the chart")
+	p.press("button", "Title on the chart", ".product-slip")
+	p.sees("made by the answer to “Title on the chart”", ".product-slip")
+	p.press("button", "Add to basket", ".product-slip")
+	p.press("button", "Check out")
+	p.press("button", "€2.00", `[data-question="fund"]`)
+	marks(p, "the checkout", "Dark-sky fund")
+	p.goTo(h.linkOf("Casimir Holt"))
+	hover(p, "material")
+	marks(p, "the order page", "Printing")
+	p.signIn()
+	p.goTo("/desk/orders?text=1031")
+	p.press("button", "1031", ".order-list")
+	p.sees("Held as security", ".order-open")
+	hover(p, "lookers")
+	marks(p, "the docket", "Seats and a blanket")
 }

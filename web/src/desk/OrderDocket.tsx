@@ -1,6 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Dropdown } from "antd";
-import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
@@ -9,6 +8,7 @@ import { away, day, local, money } from "../shared/format";
 import { pointAt } from "../shared/point";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
+import { useMarked } from "../shared/useMarked";
 import { Answer } from "./Answer";
 import { useHere } from "./App";
 import { Evidence } from "./Evidence";
@@ -23,7 +23,7 @@ export function OrderDocket({ line }: { line: number }) {
   const { t } = useTranslation();
   const { today, session } = useHere();
   const queries = useQueryClient();
-  const [marked, setMarked] = useState("");
+  const { root, marked } = useMarked<HTMLDListElement>();
   const docket = useQuery({
     queryKey: ["docket", line],
     queryFn: () => take(api.GET("/api/desk/dockets/{line}", { params: { path: { line } } })),
@@ -123,15 +123,9 @@ export function OrderDocket({ line }: { line: number }) {
       <div className="docket-columns">
         <div>
           <h3>{t("Brief")}</h3>
-          <dl className="brief">
+          <dl className="brief" ref={root}>
             {d.answers.map((a) => (
-              <div
-                key={a.key}
-                data-answer={a.key}
-                data-question={a.key}
-                onPointerEnter={() => setMarked(a.key)}
-                onPointerLeave={() => setMarked("")}
-              >
+              <div key={a.key} data-answer={a.key} data-question={a.key}>
                 <dt>{a.wording}</dt>
                 <dd>
                   <Answer a={a} />

@@ -11,6 +11,7 @@ import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
+import { useMarked } from "../shared/useMarked";
 import { useBasketView, wordingIn } from "./Basket";
 import { CardForm, noCard, Simulated } from "./CardForm";
 import { CouponBox } from "./CouponBox";
@@ -40,6 +41,7 @@ export function Checkout() {
   const basket = ordered(kept);
   const [name, setName] = useKept(checkoutKey, "");
   const view = useBasketView(basket);
+  const { root, marked } = useMarked<HTMLDivElement>();
   useEffect(() => {
     if (name === "") setName(randomName());
   }, [name, setName]);
@@ -57,7 +59,7 @@ export function Checkout() {
   const paying = params.get("step") === "pay";
   return (
     <div className="two-columns">
-      <div className="stack">
+      <div className="stack" ref={root}>
         {view.error !== undefined && <Trouble error={view.error} again={view.again} />}
         {paying ? (
           <Pay name={name} view={view.result} stale={view.stale} />
@@ -71,6 +73,7 @@ export function Checkout() {
             slip={view.result.slip}
             stale={view.stale}
             title={t("Slip")}
+            marked={marked}
             wording={wordingIn(view.result)}
           />
         )}

@@ -15,6 +15,7 @@ import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
+import { useMarked } from "../shared/useMarked";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
 import { PayRest } from "./PayRest";
@@ -97,6 +98,7 @@ type LineProps = { order: Schemas["OrderPage"]; line: Schemas["OrderLine"]; link
 
 function Line({ order, line, link }: LineProps) {
   const { t } = useTranslation();
+  const { root, marked } = useMarked<HTMLDivElement>();
   const promised = line.promised;
   const booked = line.asked.find((a) => line.page.questions.find((q) => q.key === a.key)?.kind === "booking");
   const briefs: Record<Schemas["BriefState"], string> = {
@@ -150,7 +152,7 @@ function Line({ order, line, link }: LineProps) {
         </span>
       </div>
       <div className="order-columns">
-        <div data-line={line.id}>
+        <div data-line={line.id} ref={root}>
           <ToAnswer line={line} link={link} />
           <Answered line={line} link={link} />
           {line.history.length > 0 && (
@@ -172,6 +174,7 @@ function Line({ order, line, link }: LineProps) {
           <Slip
             slip={line.slip}
             title={t("Slip")}
+            marked={marked}
             wording={(row) => line.page.questions.find((q) => q.key === row.question)?.wording}
             go={(row) => {
               const box = document.querySelector(`[data-line="${line.id}"]`);

@@ -7,13 +7,14 @@ import { api, type Schemas, take } from "../shared/api/client";
 import { money } from "../shared/format";
 import { Html } from "../shared/Html";
 import { randomName } from "../shared/name";
-import { pointAt, questionAt } from "../shared/point";
+import { pointAt } from "../shared/point";
 import { begin } from "../shared/questions/begin";
 import { QuestionField } from "../shared/questions/QuestionField";
 import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
 import { type Row, Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
+import { useMarked } from "../shared/useMarked";
 import { AddOns } from "./AddOns";
 import { type Entry, forget, useBasket, useKept } from "./keep";
 import { useKnown } from "./known";
@@ -58,7 +59,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const [touched, setTouched] = useState<Set<string>>(new Set());
   const evaluation = useChoosing(page, input);
   const slugs = taken(page, input);
-  const [marked, setMarked] = useState("");
+  const { root, marked } = useMarked<HTMLFormElement>();
   const bookable = page.people !== undefined;
   const openings = useQuery({
     queryKey: ["openings", page.slug],
@@ -187,7 +188,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
           e.preventDefault();
           add();
         }}
-        onFocus={(e) => setMarked(questionAt(e.target))}
+        ref={root}
       >
         {soldOut && (
           <div className="notice attention" role="status">
