@@ -97,40 +97,9 @@ type Asked struct {
 func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 	// Mostly all answers count, so they are taken as they are until one does not.
 	r := Result{Answers: answers}
-	asked := make([]bool, len(e.Items))
-	counting := make([]question.Value, len(e.Items)) // the answers that count, by place
-	var hidden map[int][]string
-	facts := e.ConditionFacts(f.Quantity, f.Group, &r.Answers)
-	units := min(max(f.Quantity, 1), e.Units())
+	asked, counting, hidden := r.walk(e, answers, f, e.Order)
+	units := units(e, f)
 	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: units, Files: f.Files}
-	for _, i := range e.Order {
-		item := &e.Items[i]
-		v := answers[item.Key]
-		if item.Off || !e.SectionAsked(item, asked) || !item.Test.Holds(r.Answers, facts) {
-			if v != nil {
-				r.put(answers, item.Key, nil)
-			}
-			continue
-		}
-		asked[i] = true
-		given := v
-		if item.Offers != nil {
-			if hidden == nil {
-				hidden = map[int][]string{}
-			}
-			v, hidden[i] = offered(item, v, r.Answers, facts)
-		}
-		narrowed := item.Offers != nil && v != nil
-		if u, of := v.(question.Units); of {
-			v, narrowed = u.Of(units), true
-		}
-		if v != nil && v.Answered() {
-			counting[i] = v
-		}
-		if given != nil && (narrowed || counting[i] == nil) {
-			r.put(answers, item.Key, counting[i])
-		}
-	}
 	env.Answers = r.Answers
 	if f.Quantity < 1 || f.Quantity > e.Units() {
 		r.Faults = append(r.Faults, question.Fault{Key: "quantity", Code: "quantity", Params: words.Params{"most": strconv.Itoa(e.Units())}})
@@ -171,6 +140,48 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 	}
 	return r
 }
+
+// walk goes over the questions at some places, each after those that decide
+// about it, and tells which are asked, the answers that count, and the choices
+// that are not offered, all by place. The result's answers are then those that
+// count.
+func (r *Result) walk(e *product.Edition, answers question.Answers, f Facts, order []int) (asked []bool, counting []question.Value, hidden map[int][]string) {
+	asked, counting = make([]bool, len(e.Items)), make([]question.Value, len(e.Items))
+	facts := e.ConditionFacts(f.Quantity, f.Group, &r.Answers)
+	units := units(e, f)
+	for _, i := range order {
+		item := &e.Items[i]
+		v := answers[item.Key]
+		if item.Off || !e.SectionAsked(item, asked) || !item.Test.Holds(r.Answers, facts) {
+			if v != nil {
+				r.put(answers, item.Key, nil)
+			}
+			continue
+		}
+		asked[i] = true
+		given := v
+		if item.Offers != nil {
+			if hidden == nil {
+				hidden = map[int][]string{}
+			}
+			v, hidden[i] = offered(item, v, r.Answers, facts)
+		}
+		narrowed := item.Offers != nil && v != nil
+		if u, of := v.(question.Units); of {
+			v, narrowed = u.Of(units), true
+		}
+		if v != nil && v.Answered() {
+			counting[i] = v
+		}
+		if given != nil && (narrowed || counting[i] == nil) {
+			r.put(answers, item.Key, counting[i])
+		}
+	}
+	return asked, counting, hidden
+}
+
+// units gives how many units are priced, also for a quantity that is refused.
+func units(e *product.Edition, f Facts) int { return min(max(f.Quantity, 1), e.Units()) }
 
 // put makes an answer count instead of the one that was given, or makes it
 // count nowhere.

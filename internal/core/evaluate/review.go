@@ -12,7 +12,6 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
-	"ruvo/internal/core/words"
 )
 
 // Review is the part of the product check that tries answers out: what can
@@ -116,20 +115,35 @@ func (r *review) ever(s *search, item *product.Item, keys []question.Key) (asked
 			return false, nil, false
 		}
 	}
+	// Only these questions are walked; the others decide nothing.
+	part := map[question.Key]bool{item.Key: true, item.Section: true}
+	for _, k := range keys {
+		other, _ := r.e.Item(k)
+		part[k], part[other.Section] = true, true
+	}
+	var order []int
+	at := 0
+	for _, i := range r.e.Order {
+		if other := &r.e.Items[i]; part[other.Key] {
+			order = append(order, i)
+			if other == item {
+				at = i
+			}
+		}
+	}
 	offered = map[string]bool{}
 	combinations(keys, domains, func(a question.Answers) {
-		for _, quantity := range []int{1, r.e.Units()} {
-			res := Evaluate(r.e, a, Facts{Quantity: quantity, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English})
-			for _, x := range res.Asked {
-				if x.Item != item {
-					continue
-				}
-				asked = true
-				if spec, ok := item.Spec.(question.Choosable); ok {
-					for _, ch := range spec.All() {
-						if !slices.Contains(x.Hidden, ch.Code) {
-							offered[ch.Code] = true
-						}
+		for _, quantity := range slices.Compact([]int{1, r.e.Units()}) {
+			res := Result{Answers: a}
+			seen, _, hidden := res.walk(r.e, a, Facts{Quantity: quantity}, order)
+			if !seen[at] {
+				continue
+			}
+			asked = true
+			if spec, ok := item.Spec.(question.Choosable); ok {
+				for _, ch := range spec.All() {
+					if !slices.Contains(hidden[at], ch.Code) {
+						offered[ch.Code] = true
 					}
 				}
 			}
