@@ -84,6 +84,7 @@ type Rule struct {
 	Priced  string // the label of the price that it sets
 	Test    *condition.Test
 	Formula *formula.Formula
+	From    string // the questions whose answers the formula reads
 }
 
 // An Input is what changes from order to order.
@@ -379,6 +380,9 @@ func (m *making) line(r *Rule, v question.Value) Line {
 	if special != nil {
 		name := l.Fill("slip.special", "name", special.name(l), "amount", l.Amount(rate, m.Currency), "list", l.Amount(*r.Rate.Amount, m.Currency))
 		line.Why = strings.TrimPrefix(line.Why+"; "+name, "; ")
+	}
+	if r.Formula != nil && r.From != "" {
+		line.Why = strings.TrimPrefix(line.Why+"; "+l.Fill("slip.formula", "of", r.From), "; ")
 	}
 	if r.Effect == TakesOff {
 		line.Amount = -line.Amount

@@ -83,6 +83,24 @@ func TestReckonedByHand(t *testing.T) {
 	}
 }
 
+// A line that a formula made names what it was computed from, also through
+// named values.
+func TestFormulasAreExplained(t *testing.T) {
+	e := sample(t, "mural")
+	f := facts()
+	f.Ordered = day(2026, 11, 24)
+	for language, want := range map[words.Language][2]string{
+		words.English: {"computed from: How wide is the wall? · How high?", "computed from: How wide is the wall? · How high? · Printed on"},
+		words.German:  {"berechnet aus: How wide is the wall? · How high?", "berechnet aus: How wide is the wall? · How high? · Printed on"},
+	} {
+		f.Language = language
+		r := Evaluate(e, decode(t, e, `{"width":260,"height":200,"material":"paper","mural_night":"2020-08-12"}`), f)
+		if got := [2]string{r.Slip.Lines[1].Why, r.Slip.Lines[2].Why}; got != want {
+			t.Errorf("%q", got)
+		}
+	}
+}
+
 func day(year, month, d int) calendar.Day {
 	return calendar.Day{Year: year, Month: time.Month(month), Number: d}
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
@@ -125,6 +126,7 @@ func (c *check) charges() {
 			if r.rule.Formula = c.formula(InCharge, key, name, ch.Rate.Formula, len(e.Pricing.Values)); r.rule.Formula == nil {
 				continue
 			}
+			r.rule.From = strings.Join(c.reads(r.rule.Formula), " · ")
 		}
 		if ch.Effect == charge.Sets && ch.Choice != "" {
 			r.rule.Priced = e.Pricing.Title + ", " + r.rule.Wording
@@ -256,6 +258,26 @@ func (c *check) formula(part Part, key, name, source string, values int) *formul
 		return f
 	}
 	return nil
+}
+
+// reads lists how the questions are worded whose answers a formula reads, by
+// itself or through named values, each once.
+func (c *check) reads(f *formula.Formula) (wordings []string) {
+	e := c.edition
+	for _, n := range f.Names() {
+		var more []string
+		if item, ok := e.Item(question.Key(n)); ok {
+			more = []string{item.Wording}
+		} else if i := slices.IndexFunc(e.Pricing.Values, func(v charge.NamedValue) bool { return v.Name == n }); i >= 0 {
+			more = c.reads(e.Pricing.Values[i].Formula)
+		}
+		for _, w := range more {
+			if !slices.Contains(wordings, w) {
+				wordings = append(wordings, w)
+			}
+		}
+	}
+	return wordings
 }
 
 // InFormulas says whether formulas can read the question's answer.
