@@ -254,15 +254,25 @@ func (p *person) press(role, name string, within ...string) {
 	p.pressTimes(1, role, name, within...)
 }
 
+// pressTimes presses several times in a row. A press that met something else,
+// because the page moved under it, is tried again.
 func (p *person) pressTimes(times int, role, name string, within ...string) {
 	p.t.Helper()
 	args := quote(role, name, strings.Join(within, " "))
-	p.until(fmt.Sprintf("the %s %q can be pressed", role, name), fmt.Sprintf("(window.aim = ruvo.spot(%s))", args))
-	at, err := ask[struct{ X, Y float64 }](p, "window.aim")
-	must(p.t, err)
-	for range times {
-		must(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(at.X, at.Y)))
+	for range 5 {
+		p.until(fmt.Sprintf("the %s %q can be pressed", role, name), fmt.Sprintf("(window.aim = ruvo.spot(%s)) && ruvo.watch(%s)", args, args))
+		at, err := ask[struct{ X, Y float64 }](p, "window.aim")
+		must(p.t, err)
+		for range times {
+			must(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(at.X, at.Y)))
+		}
+		// A page that was left meanwhile cannot tell, and needs no other press.
+		if strayed, err := ask[bool](p, "ruvo.strayed()"); err != nil || !strayed {
+			return
+		}
+		p.t.Logf("a press on the %s %q met something else", role, name)
 	}
+	p.t.Fatalf("the %s %q could not be pressed", role, name)
 }
 
 // types finds a field by its name and types into it in place of what is there.

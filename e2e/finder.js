@@ -45,6 +45,27 @@ window.ruvo = (() => {
     if (stood !== before) return null;
     return hit && (e.contains(hit) || hit.contains(e) || e.closest(".ant-select")?.contains(hit)) ? at : null;
   };
+  // watch notes whether the next press lands on what was meant. What arrives
+  // from the server moves a page, and then a press meets something else, or
+  // begins on one thing and ends on another, which is no click on either.
+  let landed = null;
+  const watch = (role, wanted, within) => {
+    landed?.();
+    let met = false;
+    const look = (press) => {
+      let e = find(role, wanted, within);
+      if (e?.matches("input[type=radio],input[type=checkbox]")) e = e.closest("label") || e;
+      met ||= !e || (e.closest(".ant-select") || e).contains(press.target);
+    };
+    const event = role === "list" ? "pointerdown" : "click"; // lists open at once
+    document.addEventListener(event, look, { capture: true, once: true });
+    landed = () => {
+      document.removeEventListener(event, look, { capture: true });
+      landed = null;
+      return met;
+    };
+    return true;
+  };
   const text = (within) => clean((within ? document.querySelector(within) : document.body)?.innerText);
-  return { find, spot, text, value: (role, n, w) => find(role, n, w)?.value ?? null };
+  return { find, spot, watch, strayed: () => landed !== null && !landed(), text, value: (role, n, w) => find(role, n, w)?.value ?? null };
 })();

@@ -263,6 +263,9 @@ function Counting({ c, n, q, measures, set }: CountingProps) {
           set({
             ...c,
             per: per || undefined,
+            // what the old count was called says nothing of the new one
+            noun: undefined,
+            nouns: undefined,
             times: c.times?.filter((x) => x !== per),
             ...(per ? {} : { bands: undefined, graduated: undefined, included: undefined, up_to: undefined }),
           })

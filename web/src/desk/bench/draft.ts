@@ -253,24 +253,25 @@ export function leaveSheet(draft: Draft, sheet: number): Draft {
   };
 }
 
-// touched names the one place of a draft that differs from what it was, such
-// as "questions title"; nothing where several differ, or where something was
-// moved, added or taken away.
-export function touched(old: Draft, now: Draft): string {
-  const places: string[] = [];
-  for (const part of Object.keys({ ...old, ...now }) as (keyof Draft)[]) {
-    const [a, b] = [old[part], now[part]];
-    if (a === b) continue;
-    if (part !== "questions" && part !== "steps") {
-      places.push(part);
-      continue;
-    }
-    const before = (a ?? []) as { key: string }[];
-    const after = (b ?? []) as { key: string }[];
-    if (before.length !== after.length || before.some((x, i) => x.key !== after[i]?.key)) return "";
-    for (const [i, x] of before.entries()) if (x !== after[i]) places.push(`${part} ${x.key}`);
-  }
-  return places.length === 1 ? (places[0] ?? "") : "";
+// touched names the one place that differs from what it was, as the way to it
+// such as "/questions/2/wording"; nothing where several differ, or where
+// something was moved, added or taken away.
+export const touched = (old: Draft, now: Draft): string => difference(old, now) ?? "";
+
+// difference gives the way to the one difference; "" when there are several,
+// undefined when there is none.
+function difference(a: unknown, b: unknown): string | undefined {
+  if (Object.is(a, b)) return undefined;
+  const within =
+    a && b && typeof a === "object" && typeof b === "object" && Array.isArray(a) === Array.isArray(b);
+  if (!within) return "/";
+  const [old, now] = [a as Record<string, unknown>, b as Record<string, unknown>];
+  if (Array.isArray(a) && a.length !== (b as unknown[]).length) return "";
+  const ways = Object.keys({ ...old, ...now }).flatMap((key) => {
+    const way = difference(old[key], now[key]);
+    return way === undefined ? [] : [way && `/${key}${way}`];
+  });
+  return ways.length > 1 ? "" : ways[0];
 }
 
 // measuresOf lists what an order line can be measured by: a booking its people
