@@ -140,15 +140,12 @@ func (s *Shop) attempt(tx *store.Tx, o *store.Order, attempt string, card api.Ca
 	if card.Total != nil && money.Amount(*card.Total) != o.Total {
 		return p, problem.Say(http.StatusConflict, l, "price_changed", nil)
 	}
-	for _, state := range []string{"pending", string(standin.Confirm)} {
-		other, err := tx.LastPayment(o.ID, state)
-		if errors.Is(err, store.ErrNotFound) {
-			continue
-		}
-		if err != nil {
-			return p, err
-		}
-		if state == "pending" {
+	waiting, err := tx.WaitingPayments(o.ID)
+	if err != nil {
+		return p, err
+	}
+	for _, other := range waiting {
+		if other.State == "pending" {
 			return p, problem.Say(http.StatusConflict, l, "paying", nil)
 		}
 		// The customer took another card instead of confirming the first.

@@ -68,7 +68,7 @@ func (c *CardStandIn) Charge(ctx context.Context, attempt string, amount money.A
 	err := c.Store.Write(ctx, func(tx *store.Tx) error {
 		kept, err := tx.CardCharge(attempt)
 		if errors.Is(err, store.ErrNotFound) {
-			return tx.SaveCardCharge(&row)
+			return tx.AddCardCharge(&row)
 		}
 		row = kept
 		return err

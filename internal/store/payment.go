@@ -43,6 +43,12 @@ func (tx *Tx) LastPayment(order int64, state string) (Payment, error) {
 	return p[0], nil
 }
 
+// WaitingPayments lists an order's attempts that wait for the bank or for a
+// word to it.
+func (tx *Tx) WaitingPayments(order int64) ([]Payment, error) {
+	return list[Payment](tx, "id", "order_id = ? AND state IN ('pending', 'confirm')", order)
+}
+
 // PendingPayments lists attempts whose outcome was never recorded.
 func (tx *Tx) PendingPayments() ([]Payment, error) {
 	return list[Payment](tx, "id", "state = 'pending'")
@@ -64,6 +70,9 @@ type CardCharge struct {
 func (tx *Tx) CardCharge(attempt string) (CardCharge, error) {
 	return first[CardCharge](tx, "attempt = ?", attempt)
 }
+
+// AddCardCharge adds an attempt to the simulated bank's ledger.
+func (tx *Tx) AddCardCharge(c *CardCharge) error { return tx.db.Create(c).Error }
 
 // SaveCardCharge keeps an attempt in the simulated bank's ledger.
 func (tx *Tx) SaveCardCharge(c *CardCharge) error { return tx.db.Save(c).Error }

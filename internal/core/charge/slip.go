@@ -170,6 +170,7 @@ type making struct {
 	list      money.Amount // the price of one unit that counts, before better prices
 	baseSum   money.Amount
 	baseLines int
+	from      string // what the formula that sets the price reads
 	named     map[string]formula.Value
 }
 
@@ -194,7 +195,7 @@ func (m *making) base() {
 			continue
 		}
 		line.Question, line.Choice = r.On, r.Choice
-		given = r.Rate.Answered
+		given, m.from = r.Rate.Answered, r.From
 		prices = r.prices(m.Prices)
 		m.list = m.set(r, v)
 		if r.Choice != "" {
@@ -298,6 +299,7 @@ func (m *making) baseLine(line Line, price money.Amount, special *Special, n mon
 	if special != nil {
 		line.Why = m.withSpecial(line.Why, price, special)
 	}
+	line.Why = m.withFormula(line.Why, m.from)
 	m.add(line)
 }
 
@@ -305,11 +307,20 @@ func (m *making) baseLine(line Line, price money.Amount, special *Special, n mon
 func (m *making) withSpecial(why string, price money.Amount, s *Special) string {
 	l := m.Language
 	name := l.Fill("slip.special", "name", s.name(l), "amount", l.Amount(price, m.Currency), "list", l.Amount(m.list, m.Currency))
-	if why == "" {
-		return name
-	}
-	return why + "; " + name
+	return also(why, name)
 }
+
+// withFormula adds to a reason what a formula was computed from; nothing to
+// one without a formula.
+func (m *making) withFormula(why, from string) string {
+	if from == "" {
+		return why
+	}
+	return also(why, m.Language.Fill("slip.formula", "of", from))
+}
+
+// also puts one more reason behind the others.
+func also(why, more string) string { return strings.TrimPrefix(why+"; "+more, "; ") }
 
 // amount gives the amount of a charge. What a customer sets is shown before it
 // is checked, so it is kept within the range of amounts here.
@@ -379,11 +390,9 @@ func (m *making) line(r *Rule, v question.Value) Line {
 	m.clamp(r, &line)
 	if special != nil {
 		name := l.Fill("slip.special", "name", special.name(l), "amount", l.Amount(rate, m.Currency), "list", l.Amount(*r.Rate.Amount, m.Currency))
-		line.Why = strings.TrimPrefix(line.Why+"; "+name, "; ")
+		line.Why = also(line.Why, name)
 	}
-	if r.Formula != nil && r.From != "" {
-		line.Why = strings.TrimPrefix(line.Why+"; "+l.Fill("slip.formula", "of", r.From), "; ")
-	}
+	line.Why = m.withFormula(line.Why, r.From)
 	if r.Effect == TakesOff {
 		line.Amount = -line.Amount
 	}
