@@ -156,6 +156,7 @@ func (e PaymentState) Valid() bool {
 
 // Defines values for ProductCardHint.
 const (
+	Chosen  ProductCardHint = "chosen"
 	Decided ProductCardHint = "decided"
 	Fixed   ProductCardHint = "fixed"
 	From    ProductCardHint = "from"
@@ -164,6 +165,8 @@ const (
 // Valid indicates whether the value is a known member of the ProductCardHint enum.
 func (e ProductCardHint) Valid() bool {
 	switch e {
+	case Chosen:
+		return true
 	case Decided:
 		return true
 	case Fixed:

@@ -218,7 +218,7 @@ func (p *person) until(what, expression string) {
 			return
 		}
 		if time.Now().After(deadline) {
-			text, _ := ask[string](p, "ruvo.text()")
+			text, _ := ask[string](p, "ruvo.text() + ruvo.fields()")
 			p.t.Fatalf("%s: not after %v (%v). The page reads:\n%s", what, patience, err, text)
 		}
 		time.Sleep(25 * time.Millisecond) // between two looks
@@ -280,9 +280,17 @@ func (p *person) types(name, text string, within ...string) {
 	p.t.Helper()
 	args := quote("field", name, strings.Join(within, " "))
 	p.until(fmt.Sprintf("the field %q", name), fmt.Sprintf("ruvo.find(%s) && !ruvo.find(%s).disabled", args, args))
-	_, err := ask[bool](p, fmt.Sprintf("(ruvo.find(%s).scrollIntoView({block:'center'}), ruvo.find(%s).focus(), ruvo.find(%s).select?.(), true)", args, args, args))
-	must(p.t, err)
-	must(p.t, chromedp.Do(p.ctx, chromedp.KeyEvent("\b"), chromedp.KeyEvent(text)))
+	for range 3 {
+		_, err := ask[bool](p, fmt.Sprintf("(ruvo.find(%s).scrollIntoView({block:'center'}), ruvo.find(%s).focus(), ruvo.find(%s).select?.(), true)", args, args, args))
+		must(p.t, err)
+		must(p.t, chromedp.Do(p.ctx, chromedp.KeyEvent("\b")))
+		// A page that is drawn anew meanwhile takes the field away.
+		if empty, err := ask[bool](p, fmt.Sprintf("((e) => e === document.activeElement && !e.value)(ruvo.find(%s))", args)); err == nil && empty {
+			break
+		}
+		p.t.Logf("the field %q was not emptied", name)
+	}
+	must(p.t, chromedp.Do(p.ctx, chromedp.KeyEvent(text)))
 }
 
 // picks gives a date field a day.

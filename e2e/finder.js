@@ -67,5 +67,8 @@ window.ruvo = (() => {
     return true;
   };
   const text = (within) => clean((within ? document.querySelector(within) : document.body)?.innerText);
-  return { find, spot, watch, strayed: () => landed !== null && !landed(), text, value: (role, n, w) => find(role, n, w)?.value ?? null };
+  // fields gives what is typed, which the text of a page leaves out.
+  const fields = () =>
+    [...document.querySelectorAll(roles.field)].filter((e) => visible(e) && e.value).map((e) => `[${name(e)}: ${e.value}]`).join(" ");
+  return { find, spot, watch, strayed: () => landed !== null && !landed(), text, fields, value: (role, n, w) => find(role, n, w)?.value ?? null };
 })();

@@ -44,10 +44,14 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 	return pages, nil
 }
 
-// orderForm says whether a product has no price of its own and is only there
-// to order others with.
+// orderForm says whether a product has no price of its own and is there to
+// order others with. What is asked with the order, beside the choosing, may
+// cost something without making it more than that.
 func orderForm(e *product.Edition) bool {
-	return len(e.AddOns) > 0 && e.Price == 0 && len(e.Pricing.Charges) == 0
+	return len(e.AddOns) > 0 && e.Price == 0 && !slices.ContainsFunc(e.Pricing.Charges, func(r charge.Rule) bool {
+		item, ok := e.Item(r.On)
+		return !ok || item.Moment == question.Choosing
+	})
 }
 
 // parents checks that each add-on stands after the line that it belongs to,
@@ -109,12 +113,15 @@ func (s *Shop) left(tx *store.Tx, b store.Business, id int64, page *api.ProductP
 }
 
 // priceHint says of the price no more than is sure: that it is fixed, that it
-// begins there, or that the customer decides.
+// begins there, that the customer decides, or that it is made by what they take.
 func priceHint(e *product.Edition) (int, api.ProductCardHint) {
 	for i := range e.Pricing.Charges {
 		if c := &e.Pricing.Charges[i]; c.Effect == charge.Sets && c.Rate.Answered {
 			return 0, api.Decided
 		}
+	}
+	if orderForm(e) {
+		return 0, api.Chosen
 	}
 	r := evaluate.RangeOf(e)
 	if r.Least == r.Most && r.Exact {

@@ -30,7 +30,7 @@ func TestTryingPrices(t *testing.T) {
 	desk := h.desk()
 	wall := fields{"width": 420, "height": 250, "material": "cloth"}
 	r := desk.try(10, wall, nil)
-	if !slices.Equal(r.Says, []string{"adds what its formula gives", "adds what its formula gives", "takes off 10 % of the price so far, under a condition"}) {
+	if !slices.Equal(r.Says, []string{"adds what its formula gives", "adds what its formula gives", "adds 3.50 for each word, at least 10.00", "takes off 10 % of the price so far, under a condition"}) {
 		t.Errorf("%q", r.Says)
 	}
 	said := map[string]string{}
@@ -55,7 +55,7 @@ func TestTryingPrices(t *testing.T) {
 			t.Errorf("nobody names %q", n)
 		}
 	}
-	if _, ok := names["words_below"]; ok {
+	if _, ok := names["in_the_way"]; ok {
 		t.Error("what is asked after payment cannot be in a formula")
 	}
 	if r.Article != "MURAL-C" || r.Range.Exact || r.Range.Least > 9000 || r.Range.Most < 200_000 {
@@ -189,7 +189,7 @@ func TestPricesOnTheShelf(t *testing.T) {
 	c := open(t, nil).client()
 	want := map[string]string{
 		"sky-chart": "2400 from", "gift-voucher": "0 decided", "red-lamp": "950 from", "telescope-hire": "1400 from", "evening-under-the-stars": "2400 from",
-		"photo-rescue": "2800 from", "observatory-cabin": "17100 from", "star-party": "0 fixed", "mural": "",
+		"photo-rescue": "2800 from", "observatory-cabin": "17100 from", "star-party": "0 chosen", "mural": "",
 	}
 	for _, p := range read[api.ShopFront](t, c.want(200, "GET", "/api/shop", nil)).Products {
 		say, ok := want[p.Slug]
@@ -209,7 +209,7 @@ func TestMoneyOverview(t *testing.T) {
 	desk, c := h.desk(), h.client()
 	view := func() api.MoneyView { return read[api.MoneyView](t, desk.want(200, "GET", "/api/desk/money", nil)) }
 	before := view()
-	if len(before.Months) < 2 || before.Months[0].Month != "2026-11" || len(before.Waiting) != 2 {
+	if len(before.Months) < 2 || before.Months[0].Month != "2026-11" || len(before.Waiting) != 4 {
 		t.Fatalf("%+v", before)
 	}
 	at := checkout()

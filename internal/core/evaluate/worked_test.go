@@ -1,6 +1,7 @@
 package evaluate
 
 import (
+	"strings"
 	"testing"
 	"time"
 
@@ -30,6 +31,13 @@ func TestReckonedByHand(t *testing.T) {
 		{"for a night school", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"}}`, 1, "night-schools", calendar.Day{}, 4320},
 		// 2 × 14.00, which is below the group's 14.40
 		{"for a night school in summer", "telescope-hire", `{"nights_out":{"from":"2027-06-04","to":"2027-06-06"}}`, 1, "night-schools", day(2027, 6, 1), 2800},
+		// 3 nights × 18.00 + 4 days × 2.00
+		{"and for the sun", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"},"sun_filter":true}`, 1, "", calendar.Day{}, 6200},
+		// 3 × 14.40 + 2 eyepieces × 1.50, instead of 2.50, × 3
+		{"with two eyepieces for a night school", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"},"eyepieces":{"planets":2}}`, 1, "night-schools", calendar.Day{}, 5220},
+
+		// 2 × 24.00 + 18.00 + 2.5 hours × 3.00
+		{"three people and a stove", "evening-under-the-stars", `{"evening":{"start":"2026-11-28T18:30:00Z","people":3},"languages":["en"],"stove":true}`, 1, "", calendar.Day{}, 7350},
 
 		{"a lamp", "red-lamp", `{}`, 1, "", calendar.Day{}, 950},
 		// 8 letters × 0.25 = 2.00, the least; once for each lamp: 3 × 9.50 + 3 × 2.00
@@ -44,6 +52,10 @@ func TestReckonedByHand(t *testing.T) {
 		{"a paper wall", "mural", `{"width":260,"height":200,"material":"paper","mural_night":"2020-08-12"}`, 1, "", calendar.Day{}, 6000 + 20280 + 800},
 		// 60.00 + 4 m × 2.5 m × 72.00 + 3 seams × 250 × 0.04 = 810.00, less 10 %
 		{"a large wall of film", "mural", `{"width":400,"height":250,"material":"film","mural_night":"2020-08-12"}`, 1, "", calendar.Day{}, 72900},
+		// 60.00 + 1.30 × 1.00 × 58.00 + 4 words × 3.50
+		{"with four words below", "mural", `{"width":130,"height":100,"material":"cloth","mural_night":"2020-08-12","words_below":"Where we both stood"}`, 1, "", calendar.Day{}, 14940},
+		// two words are 7.00, and 10.00 is the least
+		{"with two words below", "mural", `{"width":130,"height":100,"material":"cloth","mural_night":"2020-08-12","words_below":"Hidden Valley"}`, 1, "", calendar.Day{}, 14540},
 		// 60.00 + 1.30 × 1.00 × 58.00, and no seam
 		{"one breadth of cloth", "mural", `{"width":130,"height":100,"material":"cloth","mural_night":"2020-08-12"}`, 1, "", calendar.Day{}, 13540},
 
@@ -53,9 +65,18 @@ func TestReckonedByHand(t *testing.T) {
 		// 39.00 + 55.00, and a quarter more
 		{"a wall's frame with good glass", "oak-frame", `{"frame_size":"wall","glass":true}`, 1, "", calendar.Day{}, 11750},
 
+		// 2 × 65.00 less 8 %
+		{"two large frames", "oak-frame", `{"frame_size":"large"}`, 2, "", calendar.Day{}, 11960},
+
+		// 3 × 4.20 + 3 × 0.60
+		{"three stacks in pouches", "sky-cards", `{"card_language":"en","pouch":true}`, 3, "", calendar.Day{}, 1440},
 		{"nineteen stacks", "sky-cards", `{"card_language":"de"}`, 19, "", calendar.Day{}, 7980},
 		// 84.00 less 15 %
 		{"twenty stacks", "sky-cards", `{"card_language":"de"}`, 20, "", calendar.Day{}, 7140},
+
+		// 9 × 1.20, and 10 × 0.90
+		{"nine badges", "star-party", `{"badges":[` + badges(9) + `]}`, 1, "", calendar.Day{}, 1080},
+		{"ten badges", "star-party", `{"badges":[` + badges(10) + `]}`, 1, "", calendar.Day{}, 900},
 
 		// 12 × 5.00 + 25.00
 		{"a class of twelve", "school-night", `{"pupils":12,"school_day":"2026-12-10"}`, 1, "night-schools", calendar.Day{}, 8500},
@@ -99,6 +120,11 @@ func TestFormulasAreExplained(t *testing.T) {
 			t.Errorf("%q", got)
 		}
 	}
+}
+
+// badges writes so many entries.
+func badges(n int) string {
+	return strings.TrimSuffix(strings.Repeat(`{"badge_name":"Ada"},`, n), ",")
 }
 
 func day(year, month, d int) calendar.Day {

@@ -1,8 +1,8 @@
 import { type UseMutationOptions, useMutation } from "@tanstack/react-query";
 import { useRef } from "react";
 
-// A doubled click's second press comes within this time, in ms, also when the
-// answer to the first was faster.
+// A doubled click's second press comes within this time, in ms, also when what
+// it made was there faster.
 const doubled = 400;
 
 // useSingle is a mutation for what would be made twice by a doubled click: it
@@ -11,14 +11,15 @@ const doubled = 400;
 export function useSingle<Data, Given = void>(options: UseMutationOptions<Data, Error, Given>) {
   const busy = useRef(false);
   const m = useMutation(options);
+  const free = () => {
+    busy.current = false;
+  };
   const mutate = (given: Given) => {
     if (busy.current) return;
     busy.current = true;
     m.mutate(given, {
-      onSettled: () =>
-        setTimeout(() => {
-          busy.current = false;
-        }, doubled),
+      onSuccess: () => setTimeout(free, doubled),
+      onError: free, // nothing was made
     });
   };
   return { ...m, mutate };

@@ -47,7 +47,9 @@ function Price({ p }: { p: Schemas["ProductCard"] }) {
         ? t("you decide what it is worth")
         : p.hint === "from"
           ? t("from {{price}}", { price })
-          : price}
+          : p.hint === "chosen"
+            ? t("by what you take")
+            : price}
     </span>
   );
 }

@@ -1515,7 +1515,7 @@ export interface components {
             currency: string;
             price: number;
             /** @enum {string} */
-            hint: "fixed" | "from" | "decided";
+            hint: "fixed" | "from" | "decided" | "chosen";
         };
         ProductPage: {
             add_ons?: components["schemas"]["AddOnPage"][];
