@@ -245,6 +245,59 @@ func TestGroupPrices(t *testing.T) {
 	p.misses("8.20", ".product-slip")
 }
 
+// A group is asked more, has other prices for a choice, and pays a part by a
+// day; days and nights are counted apart.
+func TestWhatOnlyAGroupSees(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	hire(p)
+	p.press("button", "one more For planets")
+	p.sees("2.50 × 5 nights", ".product-slip")
+	p.misses("Which class is it for?")
+	p.goTo("/join")
+	p.types("Mail address", "odalys@example.org")
+	p.press("button", "Send me the link")
+	p.sees("a mail with a link is on its way")
+	p.goTo(h.passOf())
+	p.sees("You see the prices of “Night schools” now.")
+	p.goTo("/p/telescope-hire") // where the answers are still there
+	p.sees("Night schools: 1.50 instead of 2.50", ".product-slip")
+	p.types("Which class is it for?", "The fourth")
+	p.press("button", "Yes", `[data-question="sun_filter"]`)
+	p.sees("6 days × 2.00", ".product-slip")
+	p.goTo("/p/school-night")
+	p.types("How many pupils?", "12")
+	p.picks("Which evening?", "2026-12-10")
+	p.sees("Due now 25.00", ".product-slip")
+	p.sees("Due by Thu 24 Dec 2026 60.00", ".product-slip")
+}
+
+// Hours of a booking, units, entries and files are counted where they are
+// asked for.
+func TestCountedWhereItIsAsked(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.goTo("/p/evening-under-the-stars")
+	p.press("button", "18:30")
+	p.press("button", "Yes", `[data-question="stove"]`)
+	p.sees("2.5 hours × 3.00", ".product-slip")
+	p.goTo("/")
+	p.sees("by what you take", `a[href="/p/star-party"]`)
+	p.press("link", "For a star party")
+	p.press("button", "Add Cards of the season")
+	p.press("button", "one Cards of the season’s sky more")
+	p.press("tick", "German", ".add-ons")
+	p.press("button", "Yes", ".add-ons")
+	p.sees("2 pouches × 0.60", ".product-slip")
+	p.press("button", "Add to basket", ".product-slip")
+	p.press("button", "Check out")
+	p.press("button", "+ badge")
+	p.types("Name", "Ada Quill", `[data-question="badges"]`)
+	p.sees("1 badge × 1.20", ".side")
+	p.gives("posters", picture(t, "poster.png", 700, 500))
+	p.sees("1 poster × 9.00", ".side")
+}
+
 // Stock is counted, changed in one go and followed back.
 func TestStockAtTheDesk(t *testing.T) {
 	h := open(t)

@@ -19,7 +19,7 @@ export function useSingle<Data, Given = void>(options: UseMutationOptions<Data, 
     busy.current = true;
     m.mutate(given, {
       onSuccess: () => setTimeout(free, doubled),
-      onError: free, // nothing was made
+      onError: free, // what was refused is sent again at once
     });
   };
   return { ...m, mutate };

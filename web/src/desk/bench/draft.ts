@@ -254,7 +254,7 @@ export function leaveSheet(draft: Draft, sheet: number): Draft {
 }
 
 // touched names the one place that differs from what it was, as the way to it
-// such as "/questions/2/wording"; nothing where several differ, or where
+// such as "/questions/2/wording/"; nothing where several differ, or where
 // something was moved, added or taken away.
 export const touched = (old: Draft, now: Draft): string => difference(old, now) ?? "";
 
