@@ -10,69 +10,24 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/workplan"
-	"ruvo/internal/store"
 )
-
-// Defines values for BriefState.
-const (
-	BriefStateChanged  BriefState = "changed"
-	BriefStateClosed   BriefState = "closed"
-	BriefStateComplete BriefState = "complete"
-	BriefStateWaiting  BriefState = "waiting"
-)
-
-// Valid indicates whether the value is a known member of the BriefState enum.
-func (e BriefState) Valid() bool {
-	switch e {
-	case BriefStateChanged:
-		return true
-	case BriefStateClosed:
-		return true
-	case BriefStateComplete:
-		return true
-	case BriefStateWaiting:
-		return true
-	default:
-		return false
-	}
-}
 
 // Defines values for BusinessTermsRounding.
 const (
-	Empty    BusinessTermsRounding = ""
-	HalfEven BusinessTermsRounding = "half_even"
+	BusinessTermsRoundingEmpty    BusinessTermsRounding = ""
+	BusinessTermsRoundingHalfEven BusinessTermsRounding = "half_even"
 )
 
 // Valid indicates whether the value is a known member of the BusinessTermsRounding enum.
 func (e BusinessTermsRounding) Valid() bool {
 	switch e {
-	case Empty:
+	case BusinessTermsRoundingEmpty:
 		return true
-	case HalfEven:
-		return true
-	default:
-		return false
-	}
-}
-
-// Defines values for CheckoutState.
-const (
-	CheckoutStateConfirm CheckoutState = "confirm"
-	CheckoutStateOpen    CheckoutState = "open"
-	CheckoutStatePaid    CheckoutState = "paid"
-)
-
-// Valid indicates whether the value is a known member of the CheckoutState enum.
-func (e CheckoutState) Valid() bool {
-	switch e {
-	case CheckoutStateConfirm:
-		return true
-	case CheckoutStateOpen:
-		return true
-	case CheckoutStatePaid:
+	case BusinessTermsRoundingHalfEven:
 		return true
 	default:
 		return false
@@ -99,34 +54,85 @@ func (e FormulaResultPart) Valid() bool {
 
 // Defines values for GroupMemberJoined.
 const (
-	Hand GroupMemberJoined = "hand"
-	Link GroupMemberJoined = "link"
+	GroupMemberJoinedHand GroupMemberJoined = "hand"
+	GroupMemberJoinedLink GroupMemberJoined = "link"
 )
 
 // Valid indicates whether the value is a known member of the GroupMemberJoined enum.
 func (e GroupMemberJoined) Valid() bool {
 	switch e {
-	case Hand:
+	case GroupMemberJoinedHand:
 		return true
-	case Link:
+	case GroupMemberJoinedLink:
 		return true
 	default:
 		return false
 	}
 }
 
-// Defines values for OrderMoneyState.
+// Defines values for LedgerEntryKind.
 const (
-	OrderMoneyStateCancelled OrderMoneyState = "cancelled"
-	OrderMoneyStatePaid      OrderMoneyState = "paid"
+	Charged  LedgerEntryKind = "charged"
+	Held     LedgerEntryKind = "held"
+	Paid     LedgerEntryKind = "paid"
+	Released LedgerEntryKind = "released"
+	Returned LedgerEntryKind = "returned"
+	Waived   LedgerEntryKind = "waived"
 )
 
-// Valid indicates whether the value is a known member of the OrderMoneyState enum.
-func (e OrderMoneyState) Valid() bool {
+// Valid indicates whether the value is a known member of the LedgerEntryKind enum.
+func (e LedgerEntryKind) Valid() bool {
 	switch e {
-	case OrderMoneyStateCancelled:
+	case Charged:
 		return true
-	case OrderMoneyStatePaid:
+	case Held:
+		return true
+	case Paid:
+		return true
+	case Released:
+		return true
+	case Returned:
+		return true
+	case Waived:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LedgerEntryWay.
+const (
+	LedgerEntryWayCard  LedgerEntryWay = "card"
+	LedgerEntryWayEmpty LedgerEntryWay = ""
+	LedgerEntryWayHand  LedgerEntryWay = "hand"
+)
+
+// Valid indicates whether the value is a known member of the LedgerEntryWay enum.
+func (e LedgerEntryWay) Valid() bool {
+	switch e {
+	case LedgerEntryWayCard:
+		return true
+	case LedgerEntryWayEmpty:
+		return true
+	case LedgerEntryWayHand:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OrderMoneyAsked.
+const (
+	OrderMoneyAskedAsked   OrderMoneyAsked = "asked"
+	OrderMoneyAskedConfirm OrderMoneyAsked = "confirm"
+)
+
+// Valid indicates whether the value is a known member of the OrderMoneyAsked enum.
+func (e OrderMoneyAsked) Valid() bool {
+	switch e {
+	case OrderMoneyAskedAsked:
+		return true
+	case OrderMoneyAskedConfirm:
 		return true
 	default:
 		return false
@@ -135,19 +141,22 @@ func (e OrderMoneyState) Valid() bool {
 
 // Defines values for PaymentState.
 const (
-	PaymentStateConfirm  PaymentState = "confirm"
-	PaymentStateDeclined PaymentState = "declined"
-	PaymentStatePaid     PaymentState = "paid"
+	PaymentStateAsked   PaymentState = "asked"
+	PaymentStateConfirm PaymentState = "confirm"
+	PaymentStateRefused PaymentState = "refused"
+	PaymentStateSettled PaymentState = "settled"
 )
 
 // Valid indicates whether the value is a known member of the PaymentState enum.
 func (e PaymentState) Valid() bool {
 	switch e {
+	case PaymentStateAsked:
+		return true
 	case PaymentStateConfirm:
 		return true
-	case PaymentStateDeclined:
+	case PaymentStateRefused:
 		return true
-	case PaymentStatePaid:
+	case PaymentStateSettled:
 		return true
 	default:
 		return false
@@ -472,7 +481,7 @@ type BookingRow struct {
 type BookingRule = booking.Rule
 
 // BriefState defines model for BriefState.
-type BriefState string
+type BriefState = order.Brief
 
 // BusinessTerms defines model for BusinessTerms.
 type BusinessTerms struct {
@@ -495,7 +504,7 @@ type BusinessTerms struct {
 type BusinessTermsRounding string
 
 // Buyer defines model for Buyer.
-type Buyer = store.Buyer
+type Buyer = order.Buyer
 
 // CalendarDay defines model for CalendarDay.
 type CalendarDay struct {
@@ -545,13 +554,11 @@ type Charge = charge.Charge
 // Checkout defines model for Checkout.
 type Checkout struct {
 	// HeldUntil When held places are given free
-	HeldUntil *time.Time    `json:"held_until,omitempty"`
-	Slip      Slip          `json:"slip"`
-	State     CheckoutState `json:"state"`
+	HeldUntil *time.Time `json:"held_until,omitempty"`
+	Payment   *Payment   `json:"payment,omitempty"`
+	Slip      Slip       `json:"slip"`
+	State     OrderState `json:"state"`
 }
-
-// CheckoutState defines model for Checkout.State.
-type CheckoutState string
 
 // CheckoutRequest defines model for CheckoutRequest.
 type CheckoutRequest struct {
@@ -681,16 +688,18 @@ type Docket struct {
 	Line     int64    `json:"line"`
 
 	// Margin The line's price without tax, less its cost
-	Margin   *int        `json:"margin,omitempty"`
-	Money    OrderMoney  `json:"money"`
-	Number   int64       `json:"number"`
-	Page     ProductPage `json:"page"`
-	Paid     int         `json:"paid"`
-	Parent   *Sibling    `json:"parent,omitempty"`
-	Placed   time.Time   `json:"placed"`
-	Promised *string     `json:"promised,omitempty"`
-	Quantity int         `json:"quantity"`
-	Reminded *time.Time  `json:"reminded,omitempty"`
+	Margin *int        `json:"margin,omitempty"`
+	Money  OrderMoney  `json:"money"`
+	Number int64       `json:"number"`
+	Page   ProductPage `json:"page"`
+	Parent *Sibling    `json:"parent,omitempty"`
+	Placed time.Time   `json:"placed"`
+
+	// Price What the line costs, with tax and coupons
+	Price    int        `json:"price"`
+	Promised *string    `json:"promised,omitempty"`
+	Quantity int        `json:"quantity"`
+	Reminded *time.Time `json:"reminded,omitempty"`
 
 	// Siblings The other lines of the same order
 	Siblings []Sibling `json:"siblings"`
@@ -847,6 +856,26 @@ type KnownAnswer struct {
 	Kind   string          `json:"kind"`
 }
 
+// LedgerEntry defines model for LedgerEntry.
+type LedgerEntry struct {
+	// Amount Above zero, but for a charge that was taken back
+	Amount int       `json:"amount"`
+	At     time.Time `json:"at"`
+	By     *string   `json:"by,omitempty"`
+
+	// Due Of a charge: the day, handover, or booking; missing for at once
+	Due    *string         `json:"due,omitempty"`
+	Kind   LedgerEntryKind `json:"kind"`
+	Reason *string         `json:"reason,omitempty"`
+	Way    LedgerEntryWay  `json:"way"`
+}
+
+// LedgerEntryKind defines model for LedgerEntry.Kind.
+type LedgerEntryKind string
+
+// LedgerEntryWay defines model for LedgerEntry.Way.
+type LedgerEntryWay string
+
 // Mail defines model for Mail.
 type Mail struct {
 	Body    string     `json:"body"`
@@ -874,17 +903,44 @@ type Moment = question.Moment
 
 // MoneyMonth defines model for MoneyMonth.
 type MoneyMonth struct {
-	// Coupons Taken off by coupons
+	// Charged Ordered in the month, less what was cancelled in it
+	Charged int `json:"charged"`
+
+	// Coupons Of these, taken off by coupons
 	Coupons int `json:"coupons"`
 
-	// Given Set by customers themselves
+	// Given Of these, set by customers themselves
 	Given int `json:"given"`
 
+	// Held Deposits taken
+	Held int `json:"held"`
+
 	// Month Example: 2026-11
-	Month  string     `json:"month"`
-	Orders int        `json:"orders"`
-	Taxes  []MonthTax `json:"taxes"`
-	Total  int        `json:"total"`
+	Month string `json:"month"`
+
+	// Orders Placed in the month and not cancelled
+	Orders int `json:"orders"`
+
+	// Paid Came in on a day of the month
+	Paid int `json:"paid"`
+
+	// Released Deposits given back
+	Released int `json:"released"`
+
+	// Returned Given back on a day of the month
+	Returned int `json:"returned"`
+
+	// Taxes Of these
+	Taxes []MonthTax `json:"taxes"`
+}
+
+// MoneyMove defines model for MoneyMove.
+type MoneyMove struct {
+	// Refund When cancelling: give back what was paid
+	Refund bool `json:"refund"`
+
+	// Restock When cancelling: put pieces back on stock
+	Restock bool `json:"restock"`
 }
 
 // MoneyView defines model for MoneyView.
@@ -894,7 +950,10 @@ type MoneyView struct {
 	// Months The newest first
 	Months []MoneyMonth `json:"months"`
 
-	// Waiting Orders of which something is open or held
+	// More Where the list of what waits goes on; missing at its end
+	More *int64 `json:"more,omitempty"`
+
+	// Waiting Orders of which something is open, overpaid or held, the oldest first
 	Waiting []WaitingMoney `json:"waiting"`
 }
 
@@ -964,6 +1023,14 @@ type NewStock struct {
 	Question *string `json:"question,omitempty"`
 }
 
+// OpenPart defines model for OpenPart.
+type OpenPart struct {
+	Amount int `json:"amount"`
+
+	// Due The day, handover, booking, or empty for now
+	Due string `json:"due"`
+}
+
 // Opening defines model for Opening.
 type Opening struct {
 	Day   string    `json:"day"`
@@ -1006,25 +1073,39 @@ type OrderLine struct {
 
 // OrderMoney defines model for OrderMoney.
 type OrderMoney struct {
-	Buyer *Buyer  `json:"buyer,omitempty"`
-	Group *string `json:"group,omitempty"`
+	// Asked A payment is under way: the service has not answered yet, or waits for the customer's word
+	Asked *OrderMoneyAsked `json:"asked,omitempty"`
+	Buyer *Buyer           `json:"buyer,omitempty"`
+	Group *string          `json:"group,omitempty"`
 
 	// Held As security, not given back yet
 	Held int `json:"held"`
 
-	// Open Of the total, not received yet
-	Open     int             `json:"open"`
-	Received int             `json:"received"`
-	Refunded int             `json:"refunded"`
-	Slip     Slip            `json:"slip"`
-	State    OrderMoneyState `json:"state"`
+	// Ledger What happened, the oldest first
+	Ledger []LedgerEntry `json:"ledger"`
+
+	// Open Still to be paid, now or later
+	Open int `json:"open"`
+
+	// Overpaid Paid too much, and not on its way back yet
+	Overpaid int `json:"overpaid"`
+	Paid     int `json:"paid"`
+
+	// Parts What is open, by when it is due
+	Parts    []OpenPart `json:"parts"`
+	Returned int        `json:"returned"`
+
+	// Returning On its way back to the customer
+	Returning int        `json:"returning"`
+	Slip      Slip       `json:"slip"`
+	State     OrderState `json:"state"`
 
 	// Wordings How the questions of the slip's lines are worded, by the number of the order line and the key
 	Wordings *map[string]string `json:"wordings,omitempty"`
 }
 
-// OrderMoneyState defines model for OrderMoney.State.
-type OrderMoneyState string
+// OrderMoneyAsked A payment is under way: the service has not answered yet, or waits for the customer's word
+type OrderMoneyAsked string
 
 // OrderPage defines model for OrderPage.
 type OrderPage struct {
@@ -1047,7 +1128,7 @@ type OrderRow struct {
 	Currency  string     `json:"currency"`
 	Customer  string     `json:"customer"`
 
-	// Due Of the order's total, not received yet
+	// Due Of the order's total, still to be paid
 	Due     int   `json:"due"`
 	Line    int64 `json:"line"`
 	Missing int   `json:"missing"`
@@ -1060,6 +1141,9 @@ type OrderRow struct {
 	Title    string    `json:"title"`
 	Total    int       `json:"total"`
 }
+
+// OrderState defines model for OrderState.
+type OrderState = order.State
 
 // Pass defines model for Pass.
 type Pass struct {
@@ -1085,16 +1169,18 @@ type PassToken struct {
 
 // Payment defines model for Payment.
 type Payment struct {
-	// Link The order page's private link, once paid
+	// Link The order page's private link; only shortly after placing, afterwards it is in the mail alone
 	Link   *string `json:"link,omitempty"`
 	Number *int64  `json:"number,omitempty"`
 
-	// Reason Why it was declined
-	Reason *string      `json:"reason,omitempty"`
-	State  PaymentState `json:"state"`
+	// Reason Why it was refused
+	Reason *string `json:"reason,omitempty"`
+
+	// State asked: no answer is known yet; confirm: the bank waits for the customer's word
+	State PaymentState `json:"state"`
 }
 
-// PaymentState defines model for Payment.State.
+// PaymentState asked: no answer is known yet; confirm: the bank waits for the customer's word
 type PaymentState string
 
 // PaymentPlan defines model for PaymentPlan.
@@ -1302,15 +1388,6 @@ type Session struct {
 	Name     string    `json:"name"`
 	Now      time.Time `json:"now"`
 	Zone     string    `json:"zone"`
-}
-
-// Settlement defines model for Settlement.
-type Settlement struct {
-	// Refund Give back what was received
-	Refund bool `json:"refund"`
-
-	// Restock Put pieces back on stock
-	Restock bool `json:"restock"`
 }
 
 // SheetChange defines model for SheetChange.
@@ -1572,14 +1649,16 @@ type WaitingCustomer struct {
 
 // WaitingMoney defines model for WaitingMoney.
 type WaitingMoney struct {
+	Currency string `json:"currency"`
 	Customer string `json:"customer"`
 
 	// Due When the open part is due, in words
-	Due    string `json:"due"`
-	Held   int    `json:"held"`
-	Line   int64  `json:"line"`
-	Number int64  `json:"number"`
-	Open   int    `json:"open"`
+	Due      string `json:"due"`
+	Held     int    `json:"held"`
+	Line     int64  `json:"line"`
+	Number   int64  `json:"number"`
+	Open     int    `json:"open"`
+	Overpaid int    `json:"overpaid"`
 }
 
 // WorkByDay defines model for WorkByDay.
@@ -1663,6 +1742,12 @@ type GetFileParams struct {
 // GetFileParamsAs defines parameters for GetFile.
 type GetFileParamsAs string
 
+// GetMoneyParams defines parameters for GetMoney.
+type GetMoneyParams struct {
+	// After Where the list of what waits goes on
+	After *int64 `form:"after,omitempty" json:"after,omitempty"`
+}
+
 // GetOrdersParams defines parameters for GetOrders.
 type GetOrdersParams struct {
 	Product *int64                `form:"product,omitempty" json:"product,omitempty"`
@@ -1720,8 +1805,8 @@ type DropMembersJSONRequestBody = Members
 // AddMembersJSONRequestBody defines body for AddMembers for application/json ContentType.
 type AddMembersJSONRequestBody = Members
 
-// SettleOrderJSONRequestBody defines body for SettleOrder for application/json ContentType.
-type SettleOrderJSONRequestBody = Settlement
+// MoveMoneyJSONRequestBody defines body for MoveMoney for application/json ContentType.
+type MoveMoneyJSONRequestBody = MoneyMove
 
 // AddProductJSONRequestBody defines body for AddProduct for application/json ContentType.
 type AddProductJSONRequestBody = NewProduct

@@ -22,6 +22,8 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/desk"
 	"ruvo/internal/docket"
+	"ruvo/internal/message"
+	"ruvo/internal/payment"
 	"ruvo/internal/shop"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
@@ -84,9 +86,9 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	f := &filling{store: s, now: now, clock: now}
 	editions := &docket.Editions{}
 	tell := func() time.Time { return f.clock }
-	cards := &standin.CardStandIn{Store: s}
-	f.desk = &desk.Desk{Store: s, Editions: editions, Cards: cards, Now: tell}
-	f.shop = &shop.Shop{Store: s, Editions: editions, Cards: cards, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute}
+	attempts := &payment.Attempts{Store: s, Editions: editions, Service: &standin.Cards{Store: s}, Now: tell, Hold: 15 * time.Minute}
+	f.desk = &desk.Desk{Store: s, Editions: editions, Attempts: attempts, Now: tell}
+	f.shop = &shop.Shop{Store: s, Editions: editions, Attempts: attempts, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute}
 	var t trade
 	if err := read("trade.json", &t); err != nil {
 		return err
@@ -204,7 +206,7 @@ func (f *filling) orders(ctx context.Context) error {
 			return err
 		}
 	}
-	return (&standin.Postman{Store: f.store, Mailer: standin.MailStandIn{}, Now: f.shop.Now}).Round(ctx)
+	return (&message.Postman{Store: f.store, Mailer: standin.Mail{}, Now: f.shop.Now}).Round(ctx)
 }
 
 // moment gives an instant some days before the demo starts, at a wall-clock

@@ -6,7 +6,8 @@ import (
 	"testing"
 	"time"
 
-	"ruvo/internal/docket"
+	"ruvo/internal/audit"
+	"ruvo/internal/core/order"
 	"ruvo/internal/store"
 )
 
@@ -35,11 +36,11 @@ func TestFillOnAnyDay(t *testing.T) {
 		if err := Fill(ctx, s, now, "http://127.0.0.1:9"); err != nil {
 			t.Errorf("a second time: %v", err)
 		}
-		lines, found, err := docket.Audit(ctx, s, now)
+		lines, found, err := audit.Run(ctx, s, now)
 		if err != nil || lines != 38 || len(found) > 0 {
 			t.Errorf("on %s: %d lines, %v, %v", at, lines, found, err)
 		}
-		states := map[string]int{}
+		states := map[order.Brief]int{}
 		if err := s.Read(ctx, func(tx *store.Tx) error {
 			b, err := tx.Business()
 			if err != nil || b.Address != "http://127.0.0.1:9" {
@@ -56,7 +57,7 @@ func TestFillOnAnyDay(t *testing.T) {
 		}); err != nil {
 			t.Error(err)
 		}
-		for _, state := range []string{store.BriefWaiting, store.BriefComplete, store.BriefChanged, store.BriefClosed} {
+		for _, state := range []order.Brief{order.Waiting, order.Complete, order.Changed, order.Closed} {
 			if states[state] == 0 {
 				t.Errorf("on %s no brief is %s: %v", at, state, states)
 			}

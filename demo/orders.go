@@ -202,7 +202,7 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 		if err != nil {
 			return err
 		}
-		if _, err := o.f.desk.Settle(ctx, page.Number, "cancel", api.Settlement{Refund: true, Restock: true}, "Ilse Brandt", "en"); err != nil {
+		if _, err := o.f.desk.MoveMoney(ctx, page.Number, "cancel", api.MoneyMove{Refund: true, Restock: true}, "Ilse Brandt", "en"); err != nil {
 			return detail(err)
 		}
 	}

@@ -23,7 +23,8 @@ import (
 	"github.com/chromedp/chromedp"
 
 	"ruvo/demo"
-	"ruvo/internal/docket"
+	"ruvo/internal/link"
+	"ruvo/internal/message"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/web"
@@ -111,7 +112,7 @@ func open(t *testing.T) *house {
 	s, err := store.Open(folder)
 	must(t, err)
 	h := &house{t: t, store: s}
-	h.server, err = web.New(web.Config{Store: s, Now: h.now, Files: front.Files(), Log: slog.Default()})
+	h.server, err = web.New(web.Config{Store: s, Payments: &standin.Cards{Store: s}, Now: h.now, Files: front.Files(), Log: slog.Default()})
 	must(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	must(t, err)
@@ -136,22 +137,22 @@ func open(t *testing.T) *house {
 // post sends the mails that wait.
 func (h *house) post() {
 	h.t.Helper()
-	must(h.t, (&standin.Postman{Store: h.store, Mailer: standin.MailStandIn{}, Now: h.now}).Round(h.t.Context()))
+	must(h.t, (&message.Postman{Store: h.store, Mailer: standin.Mail{}, Now: h.now}).Round(h.t.Context()))
 }
 
 // linkOf makes a new private link to the newest order of a customer.
 func (h *house) linkOf(customer string) string {
 	h.t.Helper()
-	link := ""
+	secret := ""
 	must(h.t, h.store.Write(h.t.Context(), func(tx *store.Tx) error {
 		rows, err := tx.ListLines(store.LineFilter{Text: customer, Most: 1})
 		if err != nil || len(rows) == 0 {
 			return fmt.Errorf("no order of %s: %w", customer, err)
 		}
-		link, err = docket.NewLink(tx, rows[0].OrderID, h.now())
+		secret, err = link.New(tx, rows[0].OrderID, h.now())
 		return err
 	}))
-	return "/o/" + link
+	return "/o/" + secret
 }
 
 // A person looks at pages in a window of their own.

@@ -6,14 +6,14 @@ import (
 
 	"github.com/chromedp/chromedp"
 
-	"ruvo/internal/docket"
+	"ruvo/internal/audit"
 	"ruvo/internal/store"
 )
 
 // audit computes every order again and expects no difference.
 func (h *house) audit() {
 	h.t.Helper()
-	_, found, err := docket.Audit(h.t.Context(), h.store, h.now())
+	_, found, err := audit.Run(h.t.Context(), h.store, h.now())
 	must(h.t, err)
 	if len(found) > 0 {
 		h.t.Errorf("differences: %v", found)

@@ -7,7 +7,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"ruvo/internal/docket"
+	"ruvo/internal/audit"
+	"ruvo/internal/core/words"
 	"ruvo/internal/store"
 )
 
@@ -23,12 +24,16 @@ func checkCommand() *cobra.Command {
 				return err
 			}
 			defer s.Close()
-			lines, found, err := docket.Audit(c.Context(), s, time.Now())
+			lines, found, err := audit.Run(c.Context(), s, time.Now())
 			if err != nil {
 				return err
 			}
 			for _, d := range found {
-				fmt.Fprintf(c.OutOrStdout(), "order line %d: %s\n", d.Line, d.What)
+				fmt.Fprintf(c.OutOrStdout(), "order %d", d.Order)
+				if d.Line != 0 {
+					fmt.Fprintf(c.OutOrStdout(), ", line %d", d.Line)
+				}
+				fmt.Fprintf(c.OutOrStdout(), ": %s\n", d.Said(words.English))
 			}
 			fmt.Fprintf(c.OutOrStdout(), "%d order lines computed again, %d differences\n", lines, len(found))
 			if len(found) > 0 {

@@ -87,7 +87,7 @@ func TestCheck(t *testing.T) {
 	}
 	s.Close()
 	out, err = run(t, checkCommand(), "", "--data", folder)
-	if err == nil || !strings.Contains(out, "order line 3: the slip comes to") {
+	if err == nil || !strings.Contains(out, ", line 3: its slip comes to") {
 		t.Errorf("%q, %v", out, err)
 	}
 }

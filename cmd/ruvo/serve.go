@@ -10,11 +10,13 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/spf13/cobra"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/message"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/web"
@@ -89,24 +91,23 @@ const grace = 10 * time.Second
 // serve answers requests until the context ends, then lets those that run
 // finish.
 func serve(ctx context.Context, s *store.Store, l net.Listener, now func() time.Time, secure bool) error {
-	handler, err := web.New(web.Config{Store: s, Now: now, Files: front.Files(), Secure: secure})
+	handler, err := web.New(web.Config{Store: s, Payments: &standin.Cards{Store: s}, Now: now, Files: front.Files(), Secure: secure})
 	if err != nil {
 		return err
 	}
-	if err := handler.Shop.SettlePending(ctx); err != nil {
-		return err
+	if err := handler.Attempts.Restarted(ctx); err != nil {
+		// A service that cannot be reached must not keep the shop closed: it is
+		// asked again while the server runs.
+		slog.Error("asking about payments", "error", err)
 	}
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
-	posted, swept := make(chan struct{}), make(chan struct{})
-	go func() {
-		defer close(swept)
-		handler.Sweep(ctx, time.Hour)
-	}()
-	go func() {
-		defer close(posted)
-		(&standin.Postman{Store: s, Mailer: standin.MailStandIn{}, Now: now}).Run(ctx, 2*time.Second)
-	}()
+	var beside sync.WaitGroup
+	beside.Go(func() { handler.Sweep(ctx, time.Hour) })
+	beside.Go(func() { handler.Attempts.Run(ctx, time.Second) })
+	beside.Go(func() {
+		(&message.Postman{Store: s, Mailer: standin.Mail{}, Now: now}).Run(ctx, 2*time.Second)
+	})
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 10 * time.Minute, IdleTimeout: 2 * time.Minute}
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(l) }()
@@ -119,7 +120,6 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, now func() time.
 	last, stop := context.WithTimeout(context.WithoutCancel(ctx), grace)
 	defer stop()
 	err = server.Shutdown(last)
-	<-posted
-	<-swept
+	beside.Wait()
 	return err
 }

@@ -8,13 +8,16 @@ import (
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/payment"
+	"ruvo/internal/placing"
 	"ruvo/internal/problem"
-	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
 )
@@ -23,7 +26,7 @@ import (
 type Desk struct {
 	Store    *store.Store
 	Editions *docket.Editions
-	Cards    standin.Cards
+	Attempts *payment.Attempts
 	Now      func() time.Time
 	Uploads  upload.Folder
 	Shown    Pictures
@@ -34,7 +37,7 @@ type Desk struct {
 // open opens an order line for the desk.
 func (d *Desk) open(tx *store.Tx, line int64, l words.Language) (*docket.Line, error) {
 	opened, err := docket.OpenByID(tx, d.Editions, line, d.Now())
-	if errors.Is(err, store.ErrNotFound) || err == nil && !opened.Row.Paid {
+	if errors.Is(err, store.ErrNotFound) || err == nil && !opened.Row.Placed {
 		return nil, problem.NotFound(l, "no_line")
 	}
 	return opened, err
@@ -68,7 +71,7 @@ func (d *Desk) Today(ctx context.Context) (api.Today, error) {
 				view.Work = append(view.Work, i)
 			}
 		}
-		waiting, err := tx.ListLines(store.LineFilter{Brief: store.BriefWaiting, Most: 100})
+		waiting, err := tx.ListLines(store.LineFilter{Brief: order.Waiting, Most: 100})
 		if err != nil {
 			return err
 		}
@@ -98,7 +101,7 @@ func (d *Desk) waiting(tx *store.Tx, row store.ListedLine) (api.WaitingCustomer,
 		return api.WaitingCustomer{}, err
 	}
 	w := api.WaitingCustomer{
-		Line: row.ID, Number: row.Number, Customer: row.Name, Product: e.Title, Since: row.PaidAt, Reminded: row.RemindedAt, Missing: []string{},
+		Line: row.ID, Number: row.Number, Customer: row.Name, Product: e.Title, Since: row.PlacedAt, Reminded: row.RemindedAt, Missing: []string{},
 	}
 	for _, k := range row.Missing {
 		if item, ok := e.Item(k); ok {
@@ -171,7 +174,7 @@ func (d *Desk) bookings(tx *store.Tx, b store.Business, rows []store.Booking) ([
 		}
 		views = append(views, api.BookingRow{
 			Answers: shown, Line: line.ID, Number: *o.Number, Customer: o.Name, Product: e.Title, People: r.People,
-			Start: r.StartAt, Day: docket.DayString(r.StartAt, zone), Time: docket.Clock(r.StartAt, zone),
+			Start: r.StartAt, Day: apiview.DayString(r.StartAt, zone), Time: apiview.Clock(r.StartAt, zone),
 		})
 	}
 	return views, nil
@@ -239,7 +242,7 @@ func (d *Desk) Calendar(ctx context.Context) ([]api.CalendarDay, error) {
 			if err != nil {
 				return err
 			}
-			q, err := docket.Query(tx, p.ID, e, zone, now, 0)
+			q, err := placing.Query(tx, p.ID, e, zone, now, 0)
 			if err != nil {
 				return err
 			}
@@ -249,7 +252,7 @@ func (d *Desk) Calendar(ctx context.Context) ([]api.CalendarDay, error) {
 			q.To = today.Add(min(calendarDays-1, e.Booking.Horizon))
 			for _, o := range e.Booking.Openings(*q) {
 				v := api.CalendarOpening{
-					Product: e.Title, Time: docket.Clock(o.Start, zone), Ends: docket.Clock(o.End, zone),
+					Product: e.Title, Time: apiview.Clock(o.Start, zone), Ends: apiview.Clock(o.End, zone),
 					Places: e.Booking.Places, Left: max(o.Left, 0), Bookings: []api.BookingRow{},
 				}
 				for i, s := range sold {
@@ -257,7 +260,7 @@ func (d *Desk) Calendar(ctx context.Context) ([]api.CalendarDay, error) {
 						v.Bookings, listed[s.ID] = append(v.Bookings, rows[i]), true
 					}
 				}
-				if at, ok := index[docket.DayString(o.Start, zone)]; ok {
+				if at, ok := index[apiview.DayString(o.Start, zone)]; ok {
 					days[at].Openings = append(days[at].Openings, v)
 				}
 			}
@@ -266,7 +269,7 @@ func (d *Desk) Calendar(ctx context.Context) ([]api.CalendarDay, error) {
 		// the notice, or since the rule changed.
 		for i, s := range sold {
 			if at, ok := index[rows[i].Day]; ok && !listed[s.ID] {
-				addLone(&days[at], rows[i], docket.Clock(s.EndAt, zone))
+				addLone(&days[at], rows[i], apiview.Clock(s.EndAt, zone))
 			}
 		}
 		return nil

@@ -7,6 +7,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/words"
 	"ruvo/internal/store"
 )
@@ -14,9 +15,13 @@ import (
 // months is how far back the overview of the money goes.
 const months = 12
 
-// Money shows what came in by month, in the business's currency, and the orders
-// of which something is open or held.
-func (d *Desk) Money(ctx context.Context, l words.Language) (api.MoneyView, error) {
+// waitingPage is how many orders one request lists that do not balance.
+const waitingPage = 50
+
+// Money shows what came in and went back by month, each on its own day, in the
+// business's currency; what was ordered in these months; and, after a place in
+// the list, the orders of which something is open, overpaid or held.
+func (d *Desk) Money(ctx context.Context, after int64, l words.Language) (api.MoneyView, error) {
 	view := api.MoneyView{Months: []api.MoneyMonth{}, Waiting: []api.WaitingMoney{}}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
@@ -24,66 +29,83 @@ func (d *Desk) Money(ctx context.Context, l words.Language) (api.MoneyView, erro
 			return err
 		}
 		view.Currency = string(b.Currency)
-		zone := b.Location()
-		since := d.Now().In(zone).AddDate(0, -months+1, 0)
-		orders, err := tx.OrdersSince(since.AddDate(0, 0, 1-since.Day()))
+		now := d.Now().In(b.Location())
+		sums, err := tx.MonthSums(b.Currency, now.AddDate(0, 1-months, 1-now.Day()).Format("2006-01"))
 		if err != nil {
 			return err
 		}
-		for _, o := range orders {
-			if o.Currency != b.Currency {
-				continue
-			}
-			month := o.PaidAt.In(zone).Format("2006-01")
-			i := slices.IndexFunc(view.Months, func(m api.MoneyMonth) bool { return m.Month == month })
-			if i < 0 {
-				i = len(view.Months)
-				view.Months = append(view.Months, api.MoneyMonth{Month: month, Taxes: []api.MonthTax{}})
-			}
-			addOrder(&view.Months[i], &o)
+		for _, s := range sums {
+			addSum(&view, s)
 		}
 		slices.SortFunc(view.Months, func(a, b api.MoneyMonth) int { return cmp.Compare(b.Month, a.Month) })
-		open, err := tx.OrdersWaiting()
-		if err != nil {
-			return err
-		}
-		for _, o := range open {
-			lines, err := tx.Lines(o.ID)
-			if err != nil || len(lines) == 0 {
-				return err
-			}
-			w := api.WaitingMoney{Line: lines[0].ID, Number: *o.Number, Customer: o.Name, Open: int(o.Open()), Held: int(o.Held)}
-			for _, due := range o.Slip.Due {
-				if due.Day != "" && w.Due == "" {
-					w.Due = due.Said(l)
-				}
-			}
-			view.Waiting = append(view.Waiting, w)
-		}
-		return nil
+		return d.waitingMoney(tx, after, &view, l)
 	})
 	return view, err
 }
 
-// addOrder adds an order to the sums of its month.
-func addOrder(m *api.MoneyMonth, o *store.Order) {
-	m.Orders++
-	m.Total += int(o.Total)
-	for _, line := range o.Slip.Lines {
-		switch line.Part {
-		case charge.PartGiven, charge.PartTip:
-			m.Given += int(line.Amount)
-		case charge.PartCoupon:
-			m.Coupons -= int(line.Amount)
-		}
+// addSum puts a sum into its month.
+func addSum(view *api.MoneyView, s store.MonthSum) {
+	i := slices.IndexFunc(view.Months, func(m api.MoneyMonth) bool { return m.Month == s.Month })
+	if i < 0 {
+		i = len(view.Months)
+		view.Months = append(view.Months, api.MoneyMonth{Month: s.Month, Taxes: []api.MonthTax{}})
 	}
-	for _, t := range o.Slip.Taxes {
-		i := slices.IndexFunc(m.Taxes, func(x api.MonthTax) bool { return x.Percent == t.Percent.String() })
-		if i < 0 {
-			i = len(m.Taxes)
-			m.Taxes = append(m.Taxes, api.MonthTax{Percent: t.Percent.String()})
-		}
-		m.Taxes[i].Net += int(t.Net)
-		m.Taxes[i].Amount += int(t.Amount)
+	m, amount := &view.Months[i], int(s.Amount)
+	switch s.What {
+	case string(ledger.Paid):
+		m.Paid = amount
+	case string(ledger.Returned):
+		m.Returned = amount
+	case string(ledger.Held):
+		m.Held = amount
+	case string(ledger.Released):
+		m.Released = amount
+	case string(ledger.Ordered):
+		m.Orders, m.Charged = s.N, amount
+	case string(ledger.Given):
+		m.Given = amount
+	case string(ledger.ByCoupons):
+		m.Coupons = amount
+	case string(ledger.TaxOf):
+		m.Taxes = append(m.Taxes, api.MonthTax{Percent: s.Rate, Net: int(s.Net), Amount: amount})
 	}
+}
+
+// waitingMoney lists the orders that do not balance.
+func (d *Desk) waitingMoney(tx *store.Tx, after int64, view *api.MoneyView, l words.Language) error {
+	ids, err := tx.Unbalanced(after, waitingPage+1)
+	if err != nil {
+		return err
+	}
+	if len(ids) > waitingPage {
+		ids = ids[:waitingPage]
+		view.More = &ids[waitingPage-1]
+	}
+	for _, id := range ids {
+		o, err := tx.OrderByID(id)
+		if err != nil {
+			return err
+		}
+		entries, err := tx.Entries(id)
+		if err != nil {
+			return err
+		}
+		lines, err := tx.Lines(id)
+		if err != nil {
+			return err
+		}
+		b := ledger.Sum(entries)
+		w := api.WaitingMoney{Customer: o.Name, Currency: string(o.Currency), Open: int(b.Open()), Overpaid: int(b.Overpaid()), Held: int(b.Security())}
+		if o.Number != nil {
+			w.Number = *o.Number
+		}
+		if len(lines) > 0 {
+			w.Line = lines[0].ID
+		}
+		if parts := ledger.Parts(entries); len(parts) > 0 {
+			w.Due = charge.Due{Day: parts[0].Due}.Said(l)
+		}
+		view.Waiting = append(view.Waiting, w)
+	}
+	return nil
 }

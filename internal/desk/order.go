@@ -8,11 +8,15 @@ import (
 	"slices"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
+	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/document"
+	"ruvo/internal/message"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -37,6 +41,10 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter) ([]api.OrderRow, 
 		for i, r := range rows {
 			ids[i] = r.ID
 		}
+		balances, err := d.balances(tx, rows)
+		if err != nil {
+			return err
+		}
 		booked, err := tx.BookingsOf(ids)
 		if err != nil {
 			return err
@@ -49,15 +57,15 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter) ([]api.OrderRow, 
 			}
 			v := api.OrderRow{
 				Line: r.ID, Number: r.Number, Title: e.Title, Customer: r.Name, Total: int(r.Slip.Total), Currency: string(r.Currency),
-				Cancelled: r.State == store.OrderCancelled, Due: dueOf(r),
-				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.PaidAt, Open: r.OpenItems,
+				Cancelled: r.State == order.Cancelled, Due: int(balances[r.OrderID].Open()),
+				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.PlacedAt, Open: r.OpenItems,
 			}
 			if r.PromisedAt != nil {
-				day := docket.DayString(*r.PromisedAt, zone)
+				day := apiview.DayString(*r.PromisedAt, zone)
 				v.Promised = &day
 			}
 			if k, ok := booked[r.ID]; ok {
-				at := docket.DayString(k.StartAt, zone) + "T" + docket.Clock(k.StartAt, zone)
+				at := apiview.DayString(k.StartAt, zone) + "T" + apiview.Clock(k.StartAt, zone)
 				v.Booked = &at
 			}
 			views = append(views, v)
@@ -81,7 +89,7 @@ func (d *Desk) Docket(ctx context.Context, id int64, l words.Language) (api.Dock
 }
 
 func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Docket, error) {
-	history, err := docket.History(tx, line, question.Desk)
+	history, err := apiview.History(tx, line, question.Desk)
 	if err != nil {
 		return api.Docket{}, err
 	}
@@ -98,23 +106,30 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		return api.Docket{}, err
 	}
 	v := api.Docket{
-		Version: line.Row.Version, Page: docket.Page(p.Slug, line.Row.EditionID, line.Edition, question.Desk, l), Filled: filled(line),
+		Version: line.Row.Version, Page: apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Desk, l), Filled: filled(line),
 		Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title, Quantity: line.Row.Quantity,
-		Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PaidAt, Paid: int(line.Row.Slip.Total),
+		Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PlacedAt,
 		Currency: string(line.Edition.Currency), Edition: edition.Number, Brief: api.BriefState(line.Row.Brief),
 		Answers: appearing(line, question.OnDocket, answers(line, history, files, l)), Slip: line.Row.Slip, History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
 	}
-	v.Money = docket.Money(&line.Order)
-	v.Answered, v.Total = line.Counted()
+	account, err := tx.Account(line.Order.ID)
+	if err != nil {
+		return v, err
+	}
+	v.Money = apiview.Money(&line.Order, account)
+	whole, err := docket.Whole(tx, d.Editions, &line.Order)
+	if err != nil {
+		return v, err
+	}
+	share := whole.Shares()[line.Row.Position-1]
+	v.Price = int(share.Gross)
+	v.Answered, v.Total = order.Counted(&line.Result)
 	if article := line.Edition.ArticleOf(line.Result.Answers); article != "" {
 		v.Article = &article
 	}
 	if line.Edition.Costed() {
 		cost := int(line.Edition.CostOf(line.Result.Answers, line.Row.Quantity))
-		margin := -cost
-		for _, t := range line.Row.Slip.Taxes {
-			margin += int(t.Net)
-		}
+		margin := int(share.Net) - cost
 		v.Cost, v.Margin = &cost, &margin
 	}
 	if day := line.Promised(); day != "" {
@@ -124,7 +139,7 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 	}
 	if b, ok := line.Booked(); ok {
 		zone := line.Business.Location()
-		at := docket.DayString(b.Start, zone) + "T" + docket.Clock(b.Start, zone)
+		at := apiview.DayString(b.Start, zone) + "T" + apiview.Clock(b.Start, zone)
 		v.Booked = &at
 	}
 	if v.Work, err = d.items(tx, line.Business, line.Items); err != nil {
@@ -169,10 +184,13 @@ func filled(line *docket.Line) map[string]json.RawMessage {
 	return raw
 }
 
-// dueOf gives what of a listed order was not received yet.
-func dueOf(r store.ListedLine) int {
-	o := store.Order{State: r.State, Total: r.Total, Received: r.Received}
-	return int(o.Open())
+// balances gives the balances of the orders of listed lines.
+func (d *Desk) balances(tx *store.Tx, rows []store.ListedLine) (map[int64]ledger.Balance, error) {
+	ids := make([]int64, len(rows))
+	for i, r := range rows {
+		ids[i] = r.OrderID
+	}
+	return tx.Balances(ids)
 }
 
 // appearing keeps the answers that appear at a place.
@@ -191,15 +209,15 @@ func (d *Desk) Fill(ctx context.Context, id int64, change api.AnswerChange, auth
 		if err != nil {
 			return err
 		}
+		if code := line.Order.State.Refused(order.Fill); code != "" {
+			return problem.Say(http.StatusConflict, l, code, nil)
+		}
 		if line.Row.Version != change.Version {
 			return problem.Say(http.StatusConflict, l, "conflict", nil)
 		}
 		err = line.Revise(tx, docket.Revision{
 			Answers: change.Answers, Author: author, Language: l, Editions: d.Editions,
-			Files: func(id string) (question.File, bool) {
-				u, err := tx.UploadFor(id, line.Order.ID)
-				return u.Facts(), err == nil
-			},
+			Files: docket.Files(tx, line.Order.ID),
 			Refused: func(item *product.Item) string {
 				if item == nil || item.Moment != question.Desk {
 					return "unknown"
@@ -220,7 +238,7 @@ func (d *Desk) Fill(ctx context.Context, id int64, change api.AnswerChange, auth
 // before its last change after work began.
 func answers(line *docket.Line, history []api.Change, files []filed, l words.Language) []api.DocketAnswer {
 	views := []api.DocketAnswer{}
-	open := line.Open()
+	open := order.Open(&line.Result)
 	for _, a := range line.Result.Asked {
 		// An extra that the customer passed over is no part of the work.
 		passed := !a.Answered && a.Item.Moment != question.Desk && !slices.Contains(open, a.Item.Key)
@@ -273,6 +291,9 @@ func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswe
 	return v
 }
 
+// briefActs are what Act does, by their names in the API.
+var briefActs = map[string]order.Act{"close": order.Close, "reopen": order.Reopen, "remind": order.Remind, "relink": order.Relink}
+
 // Act closes or reopens a brief, reminds the customer of what is missing, or
 // replaces the private link.
 func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Language) (api.Docket, error) {
@@ -283,11 +304,12 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 			return err
 		}
 		now := d.Now()
-		switch action {
-		case "close", "reopen", "remind":
-			if line.Order.State == store.OrderCancelled {
-				return problem.Say(http.StatusConflict, l, "cancelled", nil)
-			}
+		act, ok := briefActs[action]
+		if !ok {
+			return problem.NotFound(l, "not_found")
+		}
+		if code := line.Order.State.Refused(act); code != "" {
+			return problem.Say(http.StatusConflict, l, code, nil)
 		}
 		switch action {
 		case "close":
@@ -299,18 +321,16 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 				return problem.Say(http.StatusConflict, l, "remind_complete", nil)
 			}
 			line.Row.RemindedAt = store.Time(now)
-			err = docket.WriteReminder(tx, line, now)
+			err = message.WriteReminder(tx, line, now)
 		case "relink":
 			if err = tx.RevokeLinks(line.Order.ID, now); err == nil {
-				err = docket.WriteRelink(tx, line, now)
+				err = message.WriteRelink(tx, line, now)
 			}
-		default:
-			return problem.NotFound(l, "not_found")
 		}
 		if err != nil {
 			return err
 		}
-		if err := line.Settle(tx, now); err != nil {
+		if err := line.Keep(tx, now); err != nil {
 			return err
 		}
 		view, err = d.docket(tx, line, l)

@@ -15,12 +15,13 @@ import (
 	"github.com/shopspring/decimal"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
-	"ruvo/internal/docket"
+	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -362,12 +363,12 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 				f.Later[question.Key(k)] = true
 			}
 		}
-		if f.Bookings, err = docket.Query(tx, p.ID, e, zone, now, 0); err != nil {
+		if f.Bookings, err = placing.Query(tx, p.ID, e, zone, now, 0); err != nil {
 			return err
 		}
 		r := evaluate.Evaluate(e, answers, f)
 		view = api.TrialResult{
-			Page: docket.Page(p.Slug, 0, e, question.Desk, l), Evaluation: docket.Evaluated(0, e, &r, wrong, f, question.Choosing),
+			Page: apiview.Page(p.Slug, 0, e, question.Desk, l), Evaluation: apiview.Evaluated(0, e, &r, wrong, f, question.Choosing),
 			Says: says(draft, l), Results: results(e, &r, f), Names: names(e, l), Article: e.ArticleOf(r.Answers), Cost: int(e.CostOf(r.Answers, f.Quantity)),
 			Items: planned(e, &r), Findings: findings, Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft),
 		}
@@ -376,7 +377,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		}
 		view.Range = priceRange(e)
 		if f.Bookings != nil {
-			view.Openings = docket.Openings(e.Booking.Openings(*f.Bookings), zone)
+			view.Openings = apiview.Openings(e.Booking.Openings(*f.Bookings), zone)
 		}
 		return nil
 	})
@@ -387,7 +388,7 @@ func planned(e *product.Edition, r *evaluate.Result) []api.PlannedItem {
 	items := make([]api.PlannedItem, 0, len(r.Work))
 	for i := range r.Work {
 		w := &r.Work[i]
-		v := api.PlannedItem{Step: string(w.Step), Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes, Waits: docket.Waits(w, e)}
+		v := api.PlannedItem{Step: string(w.Step), Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes, Waits: apiview.Waits(w, e)}
 		if !w.Due.IsZero() {
 			due := w.Due.In(time.UTC)
 			v.Due = &due

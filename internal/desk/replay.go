@@ -73,7 +73,7 @@ func replay(e *product.Edition, line *docket.Line, l words.Language) api.ReplayR
 	answers, wrong := question.Decode(line.Row.Answers, e.Spec)
 	wrong = slices.DeleteFunc(wrong, func(f question.Fault) bool { return f.Code == "unknown" }) // a question that is gone
 	f := line.Facts
-	f.Now, f.Work, f.Language = *line.Order.PaidAt, nil, l
+	f.Now, f.Work, f.Language = *line.Order.PlacedAt, nil, l
 	r := evaluate.Evaluate(e, answers, f)
 	for _, fault := range r.Upto(e, question.Paying) {
 		if !slices.ContainsFunc(wrong, func(w question.Fault) bool { return w.Key == fault.Key }) {

@@ -5,10 +5,11 @@ import (
 	"errors"
 	"net/http"
 	"slices"
-	"time"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
@@ -59,7 +60,7 @@ func (d *Desk) item(tx *store.Tx, b store.Business, w store.WorkItem, line store
 	plan := w.Plan()
 	v := api.WorkItem{
 		Id: w.ID, Line: w.LineID, Number: *o.Number, Product: e.Title, Customer: o.Name, Step: string(w.Step), Round: w.Round,
-		Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes, State: state(&plan), Waits: docket.Waits(&plan, e),
+		Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes, State: state(&plan), Waits: apiview.Waits(&plan, e),
 		Marks: []api.MarkView{}, Due: w.DueAt, Done: w.DoneAt,
 	}
 	for _, m := range w.Marks {
@@ -71,7 +72,7 @@ func (d *Desk) item(tx *store.Tx, b store.Business, w store.WorkItem, line store
 	}
 	if w.DueAt != nil {
 		zone := b.Location()
-		day, clock, late := docket.DayString(*w.DueAt, zone), docket.Clock(*w.DueAt, zone), w.DoneAt == nil && w.DueAt.Before(d.Now())
+		day, clock, late := apiview.DayString(*w.DueAt, zone), apiview.Clock(*w.DueAt, zone), w.DoneAt == nil && w.DueAt.Before(d.Now())
 		v.DueDay, v.DueTime, v.Late = &day, &clock, &late
 	}
 	return v, nil
@@ -191,7 +192,7 @@ func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l wo
 			if err != nil {
 				return err
 			}
-			history, err := docket.History(tx, line, question.Desk)
+			history, err := apiview.History(tx, line, question.Desk)
 			if err != nil {
 				return err
 			}
@@ -239,7 +240,7 @@ func needs(line *docket.Line, step workplan.StepKey) []question.Key {
 // plans the rest of their orders again. All of it happens, or none.
 func (d *Desk) ActOnWork(ctx context.Context, ids []int64, action string, l words.Language) ([]api.WorkItem, error) {
 	var views []api.WorkItem
-	if !slices.Contains([]string{"start", "finish", "undo"}, action) {
+	if !slices.Contains(order.WorkActs(), order.WorkAct(action)) {
 		return nil, problem.NotFound(l, "not_found")
 	}
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
@@ -273,7 +274,11 @@ func (d *Desk) act(tx *store.Tx, id int64, action string, l words.Language) (sto
 	if err != nil {
 		return w, err
 	}
-	item, code := acted(w.Plan(), action, line.Items, d.Now())
+	code := line.Order.State.Refused(order.Work)
+	item := w.Plan()
+	if code == "" {
+		item, code = order.Worked(item, order.WorkAct(action), line.Plans(), d.Now())
+	}
 	if code != "" {
 		return w, problem.Say(http.StatusConflict, l, code, nil)
 	}
@@ -284,42 +289,8 @@ func (d *Desk) act(tx *store.Tx, id int64, action string, l words.Language) (sto
 	if line, err = d.open(tx, w.LineID, l); err != nil {
 		return w, err
 	}
-	if err := line.Settle(tx, d.Now()); err != nil {
+	if err := line.Keep(tx, d.Now()); err != nil {
 		return w, err
 	}
 	return tx.ItemByID(id)
-}
-
-// acted does one action, or gives the code of the problem that stands against
-// it. An action that was done already, as by a doubled click, is no problem.
-func acted(i workplan.Item, action string, siblings []store.WorkItem, now time.Time) (workplan.Item, string) {
-	switch action {
-	case "start":
-		switch {
-		case !i.Done.IsZero():
-			return i, "item_done"
-		case !i.Started.IsZero():
-			return i, ""
-		case i.Waiting():
-			return i, "item_waits"
-		}
-		return i.Begin(now), ""
-	case "finish":
-		switch {
-		case !i.Done.IsZero():
-			return i, ""
-		case i.Waiting() && i.Started.IsZero():
-			return i, "item_waits"
-		}
-		return i.Finish(now), ""
-	default: // undo
-		later := func(w store.WorkItem) bool { return w.Step == i.Step && w.Round > i.Round }
-		switch {
-		case i.Started.IsZero():
-			return i, "item_open"
-		case slices.ContainsFunc(siblings, later):
-			return i, "item_redone"
-		}
-	}
-	return i.Undo(), ""
 }

@@ -22,7 +22,7 @@ type Revision struct {
 	Language words.Language
 	Editions *Editions
 	// Files finds uploads that the order may use.
-	Files func(id string) (question.File, bool)
+	Files Finder
 	// Refused gives the code of what stands against changing a question's
 	// answer; empty when nothing does. The item is nil for an unknown key.
 	Refused func(item *product.Item) string
@@ -49,9 +49,7 @@ func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
 		delete(answers, k)
 	}
 	maps.Copy(answers, fresh)
-	l.files = r.Files
-	after, _ := l.Evaluate(answers, now)
-	l.files = nil
+	after, _ := l.Evaluate(answers, r.Files, now)
 	wrong = append(wrong, l.revisionFaults(r, wrong, &after)...)
 	if len(wrong) == 0 && r.Judged != nil {
 		wrong = r.Judged(&after)
@@ -69,7 +67,7 @@ func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
 	if err := tx.BindUploads(l.Order.ID, FileIDs(given)); err != nil {
 		return err
 	}
-	if err := l.Settle(tx, now); err != nil {
+	if err := l.Keep(tx, now); err != nil {
 		return err
 	}
 	if err := l.KeepForCustomer(tx, now); err != nil {

@@ -1,6 +1,6 @@
 // Package docket holds what the shop and the desk both do with an order line:
-// open it with its edition, evaluate it, plan its work again and keep it; and
-// the views of products and answers that both show.
+// open it with its edition, evaluate it, change its answers, plan its work
+// again and keep it.
 package docket
 
 import (

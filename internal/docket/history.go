@@ -3,10 +3,8 @@ package docket
 import (
 	"time"
 
-	"ruvo/api"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
-	"ruvo/internal/core/question"
 	"ruvo/internal/store"
 )
 
@@ -22,21 +20,6 @@ func Changes(l *Line, before, after *evaluate.Result, author string, now time.Ti
 		}
 	}
 	return changes
-}
-
-// History shows the changes of a line's answers, the newest first, to those
-// who may see questions up to a moment.
-func History(tx *store.Tx, l *Line, upto question.Moment) ([]api.Change, error) {
-	rows, err := tx.Changes(l.Row.ID)
-	views := []api.Change{}
-	for i := len(rows) - 1; i >= 0; i-- {
-		c := rows[i]
-		if item, ok := l.Edition.Item(c.Key); ok && item.Moment.Rank() > upto.Rank() {
-			continue
-		}
-		views = append(views, api.Change{Key: string(c.Key), Wording: l.Wording(c.Key), Old: c.Old, New: c.New, By: c.Author, At: c.At})
-	}
-	return views, err
 }
 
 // KeepSlip keeps the order's slip anew after one of its lines was evaluated

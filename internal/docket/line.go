@@ -3,10 +3,12 @@ package docket
 import (
 	"encoding/json"
 	"slices"
+	"strconv"
 	"time"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -24,7 +26,6 @@ type Line struct {
 	Items    []store.WorkItem
 	Facts    evaluate.Facts
 	Result   evaluate.Result
-	files    func(id string) (question.File, bool) // while new files are checked
 }
 
 // Open opens a line and evaluates its stored answers.
@@ -58,36 +59,54 @@ func OpenByID(tx *store.Tx, editions *Editions, id int64, now time.Time) (*Line,
 	return Open(tx, editions, b, o, row, now)
 }
 
-// Evaluate evaluates the line with other answers and keeps nothing.
-func (l *Line) Evaluate(raw map[string]json.RawMessage, now time.Time) (evaluate.Result, []question.Fault) {
+// Evaluate evaluates the line with other answers and keeps nothing. Files finds
+// uploads that are new to the order; nil leaves files unchecked, as they are
+// once they are part of it.
+func (l *Line) Evaluate(raw map[string]json.RawMessage, files Finder, now time.Time) (evaluate.Result, []question.Fault) {
 	answers, wrong := question.Decode(raw, l.Edition.Spec)
 	facts := l.facts(now)
-	facts.Files = l.files
+	facts.Files = files
 	return evaluate.Evaluate(l.Edition, answers, facts), wrong
+}
+
+// A Finder finds what is known of an uploaded file.
+type Finder = func(id string) (question.File, bool)
+
+// Files finds the uploads that an order may use.
+func Files(tx *store.Tx, order int64) Finder {
+	return func(id string) (question.File, bool) {
+		u, err := tx.UploadFor(id, order)
+		return u.Facts(), err == nil
+	}
 }
 
 func (l *Line) evaluate(now time.Time) {
 	l.Facts = l.facts(now)
-	l.Result, _ = l.Evaluate(l.Row.Answers, now)
+	l.Result, _ = l.Evaluate(l.Row.Answers, nil, now)
 }
 
 func (l *Line) facts(now time.Time) evaluate.Facts {
-	existing := make([]workplan.Item, len(l.Items))
-	for i := range l.Items {
-		existing[i] = l.Items[i].Plan()
-	}
 	f := evaluate.Facts{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
 		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order),
-		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PaidAt), Briefed: store.When(l.Row.BriefedAt), Existing: existing, Cancelled: l.Order.State == store.OrderCancelled},
+		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.Plans(), Cancelled: l.Order.State == order.Cancelled},
 	}
 	if l.Order.Number != nil {
-		f.Order = itoa(*l.Order.Number)
+		f.Order = strconv.FormatInt(*l.Order.Number, 10)
 	}
 	if f.Work.Briefed.IsZero() { // complete now, should nothing be missing
 		f.Work.Briefed = now
 	}
 	return f
+}
+
+// Plans gives the line's work items as the work plan knows them.
+func (l *Line) Plans() []workplan.Item {
+	items := make([]workplan.Item, len(l.Items))
+	for i := range l.Items {
+		items[i] = l.Items[i].Plan()
+	}
+	return items
 }
 
 // LaterSet makes a list of keys a set.
@@ -99,10 +118,9 @@ func LaterSet(keys []question.Key) map[question.Key]bool {
 	return set
 }
 
-// Settle evaluates the line as it is now, applies what that changes in its
-// work, and keeps line and work. Settling with nothing changed keeps the work
-// items as they are.
-func (l *Line) Settle(tx *store.Tx, now time.Time) error {
+// Keep evaluates the line as it is now, applies what that changes in its work,
+// and keeps line and work. With nothing changed the work items stay as they are.
+func (l *Line) Keep(tx *store.Tx, now time.Time) error {
 	l.evaluate(now)
 	missing := l.Result.Brief(l.Edition)
 	if len(missing) > 0 {
@@ -128,8 +146,8 @@ func (l *Line) Settle(tx *store.Tx, now time.Time) error {
 			l.Row.OpenItems++
 		}
 	}
-	l.Row.Brief = l.brief()
-	l.promise()
+	l.Row.Brief = l.Brief()
+	l.Row.PromisedAt = store.Time(order.Promise(l.Order.State, store.When(l.Row.PromisedAt), l.Plans()))
 	return tx.SaveLine(&l.Row)
 }
 
@@ -163,51 +181,17 @@ func (l *Line) apply(tx *store.Tx, d workplan.Diff) error {
 	return nil
 }
 
-// brief says what state the brief is in.
-func (l *Line) brief() string {
-	switch {
-	case l.Row.ClosedAt != nil:
-		return store.BriefClosed
-	case len(l.Row.Missing) > 0:
-		return store.BriefWaiting
-	case slices.ContainsFunc(l.Items, func(w store.WorkItem) bool { return w.DoneAt == nil && (w.Round > 0 || len(w.Marks) > 0) }):
-		return store.BriefChanged
-	}
-	return store.BriefComplete
-}
-
-// promise gives the day by which the order is handed over: when the last of
-// its work is due. It is not known while a due time is not.
-func (l *Line) promise() {
-	if l.Order.State != store.OrderCancelled && l.Row.OpenItems == 0 && l.Row.PromisedAt != nil {
-		return
-	}
-	if l.Order.State == store.OrderCancelled {
-		l.Row.PromisedAt = nil
-		return
-	}
-	var last time.Time
-	for _, i := range l.Items {
-		if i.DueAt == nil {
-			l.Row.PromisedAt = nil
-			return
-		}
-		if i.DueAt.After(last) {
-			last = *i.DueAt
-		}
-	}
-	l.Row.PromisedAt = store.Time(last)
+// Brief gives the state of the line's brief.
+func (l *Line) Brief() order.Brief {
+	return order.BriefOf(l.Row.ClosedAt != nil, l.Row.Missing, l.Plans())
 }
 
 // Promised gives the promised day; empty while it is not known.
-func (l *Line) Promised() string { return DayString(store.When(l.Row.PromisedAt), l.Facts.Zone) }
-
-// DayString writes the local day of an instant; empty for the zero time.
-func DayString(t time.Time, zone *time.Location) string {
-	if t.IsZero() {
+func (l *Line) Promised() string {
+	if l.Row.PromisedAt == nil {
 		return ""
 	}
-	return calendar.DayOf(t.In(zone)).String()
+	return calendar.DayOf(l.Row.PromisedAt.In(l.Facts.Zone)).String()
 }
 
 // Booked gives the booking that the answers hold.
@@ -218,33 +202,6 @@ func (l *Line) Booked() (question.Booking, bool) {
 	}
 	b, ok := l.Result.Answers[k].(question.Booking)
 	return b, ok
-}
-
-// Open gives the questions that a customer can still answer after payment:
-// those of the briefing, those left until later, and what is required. An
-// optional question that was passed over before payment is not asked again.
-func (l *Line) Open() []question.Key {
-	open := []question.Key{}
-	for _, a := range l.Result.Asked {
-		if !a.Item.Asked() || a.Answered || a.Item.Moment == question.Desk {
-			continue
-		}
-		if a.Item.Moment == question.Briefing || a.Later || a.Item.Required {
-			open = append(open, a.Item.Key)
-		}
-	}
-	return open
-}
-
-// Counted gives how many of the questions that customers are asked are
-// answered, and how many there are.
-func (l *Line) Counted() (answered, total int) {
-	for _, a := range l.Result.Asked {
-		if a.Answered && a.Item.Moment != question.Desk {
-			answered++
-		}
-	}
-	return answered, answered + len(l.Open())
 }
 
 // Wording gives how a question is worded; the key for one that is gone.

@@ -1,7 +1,6 @@
 package docket
 
 import (
-	"ruvo/api"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
@@ -18,36 +17,43 @@ func Priced(id int64, e *product.Edition, r *evaluate.Result, quantity, parent i
 	}
 }
 
-// SlipOf makes the slip of an order from its lines. The lines' editions are of
-// one business, so the first one's rounding is that of all.
+// SlipOf makes the slip of an order from its lines.
 func SlipOf(o *store.Order, rounding money.Rounding, lines []charge.OrderLine) charge.Slip {
-	day, _ := calendar.ParseDay(o.PricedOn)
-	order := charge.Order{
-		Terms: o.Terms, Currency: o.Currency, Rounding: rounding, Language: words.Language(o.Language), Day: day,
+	order := orderOf(o, rounding, lines)
+	return order.Make()
+}
+
+// orderOf gives what the slip of an order is made from. The lines' editions are
+// of one business, so the first one's rounding is that of all.
+func orderOf(o *store.Order, rounding money.Rounding, lines []charge.OrderLine) charge.Order {
+	return charge.Order{
+		Terms: o.Terms, Currency: o.Currency, Rounding: rounding, Language: words.Language(o.Language), Day: Ordered(o),
 		Lines: lines, Coupons: o.Coupons, Tip: o.Tip, Reversed: o.Reversed,
 	}
-	return order.Make()
+}
+
+// Whole gives an order with the slips of its lines as they are stored, to look
+// at how its total is shared among them.
+func Whole(tx *store.Tx, editions *Editions, o *store.Order) (charge.Order, error) {
+	rows, err := tx.Lines(o.ID)
+	if err != nil {
+		return charge.Order{}, err
+	}
+	lines := make([]charge.OrderLine, len(rows))
+	var rounding money.Rounding
+	for i, r := range rows {
+		e, err := editions.Get(tx, r.EditionID)
+		if err != nil {
+			return charge.Order{}, err
+		}
+		rounding = e.Rounding
+		lines[i] = charge.OrderLine{Slip: r.Slip, Product: r.ProductID, Tax: e.Pricing.Tax, Quantity: r.Quantity, Of: r.Parent}
+	}
+	return orderOf(o, rounding, lines), nil
 }
 
 // Ordered gives the day whose prices an order has.
 func Ordered(o *store.Order) calendar.Day {
 	day, _ := calendar.ParseDay(o.PricedOn)
 	return day
-}
-
-// Money shows what of an order was received, given back, is held and open.
-func Money(o *store.Order) api.OrderMoney {
-	m := api.OrderMoney{
-		Slip: o.Slip, Received: int(o.Received), Refunded: int(o.Refunded), Held: int(o.Held), Open: int(o.Open()), State: api.OrderMoneyStatePaid,
-	}
-	if o.State == store.OrderCancelled {
-		m.State = api.OrderMoneyStateCancelled
-	}
-	if o.Buyer.Business {
-		m.Buyer = &o.Buyer
-	}
-	if o.Group != "" {
-		m.Group = &o.Group
-	}
-	return m
 }

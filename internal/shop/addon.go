@@ -3,16 +3,16 @@ package shop
 import (
 	"context"
 	"errors"
-	"slices"
-	"strconv"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
-	"ruvo/internal/docket"
+	"ruvo/internal/placing"
 	"ruvo/internal/store"
 )
 
@@ -34,7 +34,7 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 		if err != nil {
 			return nil, err
 		}
-		page := docket.Page(p.Slug, *p.EditionID, other, question.Paying, l)
+		page := apiview.Page(p.Slug, *p.EditionID, other, question.Paying, l)
 		if err := s.left(tx, b, p.ID, &page); err != nil {
 			return nil, err
 		}
@@ -44,48 +44,21 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 	return pages, nil
 }
 
-// orderForm says whether a product has no price of its own and is there to
-// order others with. What is asked with the order, beside the choosing, may
-// cost something without making it more than that.
-func orderForm(e *product.Edition) bool {
-	return len(e.AddOns) > 0 && e.Price == 0 && !slices.ContainsFunc(e.Pricing.Charges, func(r charge.Rule) bool {
-		item, ok := e.Item(r.On)
-		return !ok || item.Moment == question.Choosing
-	})
-}
-
-// parents checks that each add-on stands after the line that it belongs to,
-// that this line's product offers it, in that number, and that an order form
-// has at least one.
-func parents(lines []api.BasketLine, evs []*evaluated, at int) []question.Fault {
-	ev := evs[at]
-	if ev == nil {
-		return nil
+// addOnFaults checks a basket's line as an add-on, or as what has them.
+func addOnFaults(lines []api.BasketLine, evs []*evaluated, at int) []question.Fault {
+	taken := make([]order.Taken, len(lines))
+	for i, l := range lines {
+		taken[i] = order.Taken{Quantity: l.Quantity, Parent: deref(l.Parent)}
+		if evs[i] != nil {
+			taken[i].Product, taken[i].Edition = evs[i].product.ID, evs[i].edition
+		}
 	}
-	if orderForm(ev.edition) && !slices.ContainsFunc(lines, func(l api.BasketLine) bool { return deref(l.Parent) == at+1 }) {
-		return []question.Fault{{Key: "add_ons", Code: "choose_one"}}
-	}
-	parent := deref(lines[at].Parent)
-	if parent == 0 {
-		return nil
-	}
-	if parent < 1 || parent > at || deref(lines[parent-1].Parent) != 0 || evs[parent-1] == nil {
-		return []question.Fault{{Key: "product", Code: "add_on"}}
-	}
-	i := slices.IndexFunc(evs[parent-1].edition.AddOns, func(a product.AddOn) bool { return a.Product == ev.product.ID })
-	switch {
-	case i < 0:
-		return []question.Fault{{Key: "product", Code: "add_on"}}
-	case lines[at].Quantity > evs[parent-1].edition.AddOns[i].Units() && lines[at].Quantity <= ev.edition.Units():
-		most := evs[parent-1].edition.AddOns[i].Units()
-		return []question.Fault{{Key: "quantity", Code: "quantity", Params: words.Params{"most": strconv.Itoa(most)}}}
-	}
-	return nil
+	return order.AddOn(taken, at)
 }
 
 // left tells on a product's page what is sold out, and what only few are left of.
 func (s *Shop) left(tx *store.Tx, b store.Business, id int64, page *api.ProductPage) error {
-	shelf, _, err := docket.Shelf(tx, id, 0, s.Now())
+	shelf, _, err := placing.Shelf(tx, id, 0, s.Now())
 	if err != nil || shelf == nil {
 		return err
 	}
@@ -120,7 +93,7 @@ func priceHint(e *product.Edition) (int, api.ProductCardHint) {
 			return 0, api.Decided
 		}
 	}
-	if orderForm(e) {
+	if order.Form(e) {
 		return 0, api.Chosen
 	}
 	r := evaluate.RangeOf(e)

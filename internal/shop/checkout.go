@@ -1,24 +1,24 @@
 package shop
 
 import (
-	"bytes"
 	"context"
 	"crypto/sha256"
 	"encoding/hex"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
 	"regexp"
-	"strings"
 	"time"
-	"unicode/utf8"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -30,16 +30,18 @@ func hash(secret string) string {
 	return hex.EncodeToString(sum[:])
 }
 
-// mostLines bounds the lines of one order.
-const mostLines = 50
-
 // PutCheckout prepares an order from a basket and holds its places. Repeated
-// under the same name it replaces what it prepared; once the order is paid it
-// changes nothing and says so.
+// under the same name it replaces what it prepared; once the order is placed it
+// changes nothing and says so. A payment that waits for the customer's word is
+// given up, since they went back to change something; while the service has not
+// answered nothing is changed.
 func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutRequest, l words.Language) (api.Checkout, error) {
 	var view api.Checkout
 	if !checkoutName.MatchString(name) {
 		return view, problem.NotFound(l, "no_checkout")
+	}
+	if err := s.leavePayment(ctx, name, l); err != nil {
+		return view, err
 	}
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
@@ -47,15 +49,78 @@ func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutReq
 			return err
 		}
 		o, err := tx.OrderByCheckout(hash(name))
-		if err != nil && !errors.Is(err, store.ErrNotFound) {
+		if errors.Is(err, store.ErrNotFound) {
+			o, err = store.Order{State: order.Prepared}, nil
+		}
+		if err != nil {
 			return err
 		}
-		if o.ID == 0 || o.State == store.OrderOpen {
+		switch o.State.Refused(order.Change) {
+		case "":
 			if o, err = s.prepare(ctx, tx, b, o, hash(name), req, l); err != nil {
 				return err
 			}
+		case order.WhilePaying:
+			return problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
 		}
-		view = api.Checkout{State: api.CheckoutState(o.State), Slip: o.Slip, HeldUntil: o.HeldUntil}
+		view = api.Checkout{State: o.State, Slip: o.Slip, HeldUntil: o.HeldUntil}
+		return nil
+	})
+	return view, err
+}
+
+// leavePayment gives up a checkout's payment that waits for the customer's
+// word.
+func (s *Shop) leavePayment(ctx context.Context, name string, l words.Language) error {
+	var waiting []store.Attempt
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		o, err := tx.OrderByCheckout(hash(name))
+		if errors.Is(err, store.ErrNotFound) {
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		waiting, err = tx.Attempts(o.ID)
+		return err
+	})
+	for _, a := range waiting {
+		if err == nil && a.State == ledger.Confirm && a.Purpose == ledger.ToPlace && s.Attempts.GiveUp(ctx, a) != nil {
+			err = problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
+		}
+	}
+	return err
+}
+
+// Checkout tells how far a checkout is and what became of its payment.
+func (s *Shop) Checkout(ctx context.Context, name string, l words.Language) (api.Checkout, error) {
+	var view api.Checkout
+	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+		o, err := s.checkout(tx, name, l)
+		if err != nil {
+			return err
+		}
+		view = api.Checkout{State: o.State, Slip: o.Slip, HeldUntil: o.HeldUntil}
+		attempts, err := tx.Attempts(o.ID)
+		if err != nil {
+			return err
+		}
+		var p *api.Payment
+		switch {
+		case o.State == order.Placed:
+			v, err := s.placed(tx, &o, l)
+			if err != nil {
+				return err
+			}
+			p = &v
+		case len(attempts) > 0:
+			v, err := s.paid(tx, &o, attempts[len(attempts)-1], l)
+			if err != nil {
+				return err
+			}
+			p = &v
+		}
+		view.Payment = p
 		return nil
 	})
 	return view, err
@@ -63,16 +128,17 @@ func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutReq
 
 func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o store.Order, checkout string, req api.CheckoutRequest, l words.Language) (store.Order, error) {
 	now := s.Now()
-	wrong := person(req, l)
+	name, email, faults := order.Person(req.Name, req.Email)
+	wrong := problem.Fields(l, "", faults)
 	if len(req.Lines) == 0 {
 		wrong = append(wrong, problem.Field(l, "lines", "empty_basket", nil))
 	}
-	if len(req.Lines) > mostLines {
+	if len(req.Lines) > order.MostLines {
 		return o, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
 	}
 	if len(wrong) == 0 { // a row is needed before its lines can hold places
-		o.Checkout, o.Name, o.Email, o.Language = checkout, strings.TrimSpace(req.Name), question.MailAddress(req.Email), string(l)
-		o.State, o.HeldUntil = store.OrderOpen, nil
+		o.Checkout, o.Name, o.Email, o.Language = checkout, name, email, string(l)
+		o.State, o.HeldUntil = order.Prepared, nil
 		group, err := groupOf(ctx, tx)
 		if err != nil {
 			return o, err
@@ -91,7 +157,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 			return o, err
 		}
 	}
-	wide := map[question.Key]json.RawMessage{}
+	wide := order.Wide{}
 	lines := make([]charge.OrderLine, 0, len(req.Lines))
 	rounding := b.Rounding
 	evs := make([]*evaluated, len(req.Lines))
@@ -104,7 +170,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 		if evs[i] = ev; ev == nil {
 			continue
 		}
-		wrong = append(wrong, problem.Fields(l, fmt.Sprintf("lines.%d.", i), parents(req.Lines, evs, i))...)
+		wrong = append(wrong, problem.Fields(l, fmt.Sprintf("lines.%d.", i), addOnFaults(req.Lines, evs, i))...)
 		if len(lines) > 0 && ev.edition.Currency != lines[0].Slip.Currency {
 			wrong = append(wrong, problem.Field(l, fmt.Sprintf("lines.%d.product", i), "currency", words.Params{"currency": string(lines[0].Slip.Currency)}))
 		}
@@ -129,7 +195,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	return o, tx.SaveOrder(&o)
 }
 
-func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide map[question.Key]json.RawMessage, keep bool, l words.Language) (*evaluated, []api.FieldError, error) {
+func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide order.Wide, keep bool, l words.Language) (*evaluated, []api.FieldError, error) {
 	prefix := fmt.Sprintf("lines.%d.", i)
 	ev, err := s.evaluate(ctx, tx, b, line.Product, answering(line), l, o.ID)
 	if unsold(err) {
@@ -138,7 +204,7 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 	if err != nil {
 		return nil, nil, err
 	}
-	faults := docket.Faults(ev.wrong, ev.edition, &ev.result, question.Paying)
+	faults := apiview.Faults(ev.wrong, ev.edition, &ev.result, question.Paying)
 	for k := range ev.result.Answers { // the desk's questions are not the customer's to answer
 		if item, _ := ev.edition.Item(k); item.Moment == question.Desk {
 			faults = append(faults, question.Fault{Key: k, Code: "unknown"})
@@ -148,14 +214,14 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 	if err != nil {
 		return nil, nil, err
 	}
-	faults = append(faults, orderWide(ev, answers, wide)...)
+	faults = append(faults, wide.Note(&ev.result, answers)...)
 	if len(faults) > 0 || !keep {
 		return ev, problem.Fields(l, prefix, faults), nil
 	}
 	row := store.OrderLine{
 		OrderID: o.ID, Position: i + 1, Parent: deref(line.Parent), ProductID: ev.product.ID, EditionID: *ev.product.EditionID, Quantity: line.Quantity,
 		Answers: answers, Later: keys(line.Later), Slip: ev.result.Slip, Version: 1,
-		Brief: store.BriefWaiting, Missing: ev.result.Brief(ev.edition),
+		Brief: order.Waiting, Missing: ev.result.Brief(ev.edition),
 	}
 	if err := tx.SaveLine(&row); err != nil {
 		return ev, nil, err
@@ -163,7 +229,7 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 	if err := tx.BindUploads(o.ID, docket.FileIDs(ev.answers)); err != nil {
 		return ev, nil, err
 	}
-	short, err := docket.HoldStock(tx, &row, &ev.result, s.Now(), s.Now().Add(s.Hold))
+	short, err := placing.HoldStock(tx, &row, &ev.result, s.Now(), s.Now().Add(s.Hold))
 	if err != nil || len(short) > 0 {
 		return ev, problem.Fields(l, prefix, short), err
 	}
@@ -172,23 +238,6 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 		o.HeldUntil = &until
 	}
 	return ev, nil, s.hold(tx, o, row, ev)
-}
-
-// orderWide wants the answers that belong to the whole order to be the same
-// on all of its lines, and notes those of this line.
-func orderWide(ev *evaluated, answers map[string]json.RawMessage, wide map[question.Key]json.RawMessage) []question.Fault {
-	var wrong []question.Fault
-	for _, a := range ev.result.Asked {
-		k := a.Item.Key
-		if a.Item.Scope != question.OfOrder || !a.Answered {
-			continue
-		}
-		if other, ok := wide[k]; ok && !bytes.Equal(other, answers[string(k)]) {
-			wrong = append(wrong, question.Fault{Key: k, Code: "order_wide"})
-		}
-		wide[k] = answers[string(k)]
-	}
-	return wrong
 }
 
 // hold keeps the place of a line's booking for the time of the checkout.
@@ -207,113 +256,4 @@ func (s *Shop) hold(tx *store.Tx, o *store.Order, row store.OrderLine, ev *evalu
 		LineID: row.ID, ProductID: row.ProductID, StartAt: b.Start.UTC(),
 		EndAt: b.Start.Add(time.Duration(ev.edition.Booking.Length) * time.Minute).UTC(), People: b.People, HeldUntil: &until,
 	})
-}
-
-// person checks the two things that are always asked.
-func person(req api.CheckoutRequest, l words.Language) []api.FieldError {
-	var wrong []api.FieldError
-	name := strings.TrimSpace(req.Name)
-	if name == "" || question.Characters(name) > 120 || len(name) > 2000 || !utf8.ValidString(name) || strings.ContainsAny(name, "\r\n\x00") {
-		wrong = append(wrong, problem.Field(l, "name", "name", nil))
-	}
-	if question.MailAddress(req.Email) == "" {
-		wrong = append(wrong, problem.Field(l, "email", "email", nil))
-	}
-	return wrong
-}
-
-// regain makes sure that an order's places are its own for long enough to
-// pay, taking them anew when their time had run out.
-func (s *Shop) regain(tx *store.Tx, o *store.Order, l words.Language) error {
-	b, err := tx.Business()
-	if err != nil {
-		return err
-	}
-	lines, err := tx.Lines(o.ID)
-	if err != nil {
-		return err
-	}
-	now := s.Now()
-	until := now.Add(s.Hold).UTC()
-	for i, row := range lines {
-		if err := s.regainStock(tx, b, o, i, row, until, l); err != nil {
-			return err
-		}
-		held, err := tx.BookingOf(row.ID)
-		if errors.Is(err, store.ErrNotFound) {
-			continue
-		}
-		if err != nil {
-			return err
-		}
-		if held.HeldUntil == nil || !held.HeldUntil.After(now) {
-			e, err := s.Editions.Get(tx, row.EditionID)
-			if err != nil {
-				return err
-			}
-			q, err := docket.Query(tx, row.ProductID, e, b.Location(), now, o.ID)
-			if err != nil {
-				return err
-			}
-			if f := e.Booking.Check(question.Booking{Start: held.StartAt, People: held.People}, *q, l); f != nil {
-				f.Key, _ = e.BookingKey()
-				return problem.Invalid(l, problem.Fields(l, fmt.Sprintf("lines.%d.", i), []question.Fault{*f}))
-			}
-		}
-		held.HeldUntil = &until
-		if err := tx.SaveBooking(&held); err != nil {
-			return err
-		}
-		o.HeldUntil = &until
-	}
-	if err := s.regainCoupons(tx, o, until, l); err != nil {
-		return err
-	}
-	return tx.SaveOrder(o)
-}
-
-// regainStock makes sure that a line's pieces are its own for long enough to
-// pay.
-func (s *Shop) regainStock(tx *store.Tx, b store.Business, o *store.Order, i int, row store.OrderLine, until time.Time, l words.Language) error {
-	holds, err := tx.HoldsOf(row.ID)
-	if err != nil || len(holds) == 0 {
-		return err
-	}
-	line, err := docket.Open(tx, s.Editions, b, *o, row, s.Now())
-	if err != nil {
-		return err
-	}
-	short, err := docket.HoldStock(tx, &row, &line.Result, s.Now(), until)
-	if err != nil {
-		return err
-	}
-	if len(short) > 0 {
-		return problem.Invalid(l, problem.Fields(l, fmt.Sprintf("lines.%d.", i), short))
-	}
-	o.HeldUntil = &until
-	return nil
-}
-
-// regainCoupons makes sure that an order may still use its coupons.
-func (s *Shop) regainCoupons(tx *store.Tx, o *store.Order, until time.Time, l words.Language) error {
-	var ids []int64
-	for i := range o.Coupons {
-		c, err := tx.CouponByCode(o.Coupons[i].Code)
-		if err != nil {
-			return err
-		}
-		all, each, err := tx.CouponUses(c.ID, o.Email, s.Now(), o.ID)
-		if err != nil {
-			return err
-		}
-		if c.MostUses > 0 && all >= c.MostUses || c.MostEach > 0 && each >= c.MostEach {
-			return problem.Invalid(l, []api.FieldError{problem.Field(l, fmt.Sprintf("coupons.%d", i), "coupon_used", nil)})
-		}
-		ids = append(ids, c.ID)
-	}
-	if len(ids) == 0 {
-		return nil
-	}
-	o.HeldUntil = &until
-	return tx.HoldCoupons(o.ID, o.Email, ids, until)
 }

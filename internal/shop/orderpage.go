@@ -8,21 +8,24 @@ import (
 	"slices"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/link"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
 
 // OrderPage shows an order to whoever has its private link.
-func (s *Shop) OrderPage(ctx context.Context, link string, l words.Language) (api.OrderPage, error) {
+func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
-		o, err := s.byLink(tx, link, l)
+		o, err := s.byLink(tx, secret, l)
 		if err == nil {
 			page, err = s.page(tx, o)
 		}
@@ -33,8 +36,8 @@ func (s *Shop) OrderPage(ctx context.Context, link string, l words.Language) (ap
 
 // byLink finds an order by its private link. A link that is not known and one
 // that was revoked reveal nothing else.
-func (s *Shop) byLink(tx *store.Tx, link string, l words.Language) (store.Order, error) {
-	row, err := tx.LinkByHash(docket.LinkHash(link))
+func (s *Shop) byLink(tx *store.Tx, secret string, l words.Language) (store.Order, error) {
+	row, err := tx.LinkByHash(link.Hash(secret))
 	if errors.Is(err, store.ErrNotFound) {
 		return store.Order{}, problem.NotFound(l, "no_link")
 	}
@@ -52,8 +55,12 @@ func (s *Shop) page(tx *store.Tx, o store.Order) (api.OrderPage, error) {
 	if err != nil {
 		return api.OrderPage{}, err
 	}
+	account, err := tx.Account(o.ID)
+	if err != nil {
+		return api.OrderPage{}, err
+	}
 	page := api.OrderPage{
-		Business: b.Name, Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PaidAt, Slip: o.Slip, Lines: []api.OrderLine{}, Money: docket.Money(&o),
+		Business: b.Name, Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip, Lines: []api.OrderLine{}, Money: apiview.Money(&o, account),
 	}
 	rows, err := tx.Lines(o.ID)
 	if err != nil {
@@ -78,20 +85,20 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line) (api.OrderLine, error) 
 	if err != nil {
 		return api.OrderLine{}, err
 	}
-	history, err := docket.History(tx, line, question.Briefing)
+	history, err := apiview.History(tx, line, question.Briefing)
 	if err != nil {
 		return api.OrderLine{}, err
 	}
 	v := api.OrderLine{
 		Id: line.Row.ID, Version: line.Row.Version, Quantity: line.Row.Quantity, Answers: api.Answers{}, Slip: line.Row.Slip,
-		Page:  docket.Page(p.Slug, line.Row.EditionID, line.Edition, question.Briefing, line.Facts.Language),
-		Asked: docket.AskedViews(line.Edition, &line.Result, line.Facts), Brief: api.BriefState(line.Row.Brief),
+		Page:  apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Briefing, line.Facts.Language),
+		Asked: apiview.AskedViews(line.Edition, &line.Result, line.Facts), Brief: api.BriefState(line.Row.Brief),
 		Missing: []string{}, Open: []string{}, Locked: []string{}, History: history,
 	}
-	for _, k := range line.Open() {
+	for _, k := range order.Open(&line.Result) {
 		v.Open = append(v.Open, string(k))
 	}
-	v.Answered, v.Total = line.Counted()
+	v.Answered, v.Total = order.Counted(&line.Result)
 	if day := line.Promised(); day != "" {
 		v.Promised = &day
 	}
@@ -119,10 +126,10 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line) (api.OrderLine, error) 
 
 // ChangeAnswers answers or changes questions of an order line. Each change is
 // kept in the history, and the line's work is planned again.
-func (s *Shop) ChangeAnswers(ctx context.Context, link string, id int64, change api.AnswerChange, l words.Language) (api.OrderPage, error) {
+func (s *Shop) ChangeAnswers(ctx context.Context, secret string, id int64, change api.AnswerChange, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, err := s.byLink(tx, link, l)
+		o, err := s.byLink(tx, secret, l)
 		if err != nil {
 			return err
 		}
@@ -160,10 +167,10 @@ func (s *Shop) ChangeAnswers(ctx context.Context, link string, id int64, change 
 // a booked time, nothing of the desk's, and nothing that changes what was paid.
 func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, l words.Language) error {
 	return line.Revise(tx, docket.Revision{
-		Answers: change, Author: l.Say("author.customer", nil), Language: l, Editions: s.Editions, Files: files(tx, line.Order.ID),
+		Answers: change, Author: l.Say("author.customer", nil), Language: l, Editions: s.Editions, Files: docket.Files(tx, line.Order.ID),
 		Refused: func(item *product.Item) string {
 			switch {
-			case line.Row.ClosedAt != nil:
+			case line.Row.ClosedAt != nil || line.Order.State.Refused(order.Answer) != "":
 				return "closed"
 			case item == nil || item.Moment == question.Desk:
 				return "unknown"
@@ -196,14 +203,7 @@ func (s *Shop) changeWide(tx *store.Tx, line *docket.Line, change map[string]jso
 		if err != nil {
 			return err
 		}
-		wide := map[string]json.RawMessage{}
-		for k, raw := range change {
-			here, ok1 := line.Edition.Item(question.Key(k))
-			there, ok2 := other.Edition.Item(question.Key(k))
-			if ok1 && ok2 && here.Scope == question.OfOrder && there.Scope == question.OfOrder {
-				wide[k] = raw
-			}
-		}
+		wide := order.Shared(line.Edition, other.Edition, change)
 		if len(wide) == 0 {
 			continue
 		}

@@ -2,15 +2,13 @@ package shop
 
 import (
 	"context"
-	"crypto/rand"
-	"encoding/base64"
 	"errors"
 	"time"
 
 	"ruvo/api"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
-	"ruvo/internal/docket"
+	"ruvo/internal/link"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -90,18 +88,16 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 		if err != nil {
 			return err
 		}
-		bits := make([]byte, 16)
-		rand.Read(bits)
-		token := base64.RawURLEncoding.EncodeToString(bits)
-		pass := store.Pass{Hash: docket.LinkHash(token), Email: email, CreatedAt: s.Now().UTC()}
+		token := link.Secret()
+		pass := store.Pass{Hash: link.Hash(token), Email: email, CreatedAt: s.Now().UTC()}
 		if err := tx.AddPass(pass); err != nil {
 			return err
 		}
-		link := b.Address + "/pass/" + token
+		address := b.Address + "/pass/" + token
 		if invited {
-			link += "?invite=" + *r.Invite
+			address += "?invite=" + *r.Invite
 		}
-		p := words.Params{"business": b.Name, "group": group.Name, "link": link}
+		p := words.Params{"business": b.Name, "group": group.Name, "link": address}
 		return tx.WriteMail(store.Mail{
 			Key: "pass-" + pass.Hash, Recipient: email, Subject: l.Say("mail.pass.subject", p), Body: l.Say("mail.pass.body", p), CreatedAt: s.Now().UTC(),
 		})
@@ -113,7 +109,7 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 func (s *Shop) OpenPass(ctx context.Context, token, invite string, l words.Language) (string, error) {
 	email := ""
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		p, err := tx.PassByHash(docket.LinkHash(token))
+		p, err := tx.PassByHash(link.Hash(token))
 		if errors.Is(err, store.ErrNotFound) || err == nil && s.Now().Sub(p.CreatedAt) > passLife {
 			return problem.NotFound(l, "no_pass")
 		}

@@ -3,19 +3,21 @@ package shop
 import (
 	"context"
 	"errors"
-	"fmt"
-	"log/slog"
 	"net/http"
 	"regexp"
 	"strings"
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/words"
-	"ruvo/internal/docket"
+	"ruvo/internal/link"
+	"ruvo/internal/payment"
+	"ruvo/internal/placing"
+	"ruvo/internal/port"
 	"ruvo/internal/problem"
-	"ruvo/internal/standin"
 	"ruvo/internal/store"
 )
 
@@ -27,43 +29,135 @@ var (
 // Pay pays a checkout with a card. The attempt's name makes a repeat harmless:
 // a doubled click or a request sent again gets the first outcome.
 //
-// The bank is asked between two transactions: the first holds the places and
-// notes the attempt, the second records the outcome. Should the process end in
-// between, SettlePending finishes the work at the next start.
+// The payment service is asked between two transactions: the first holds the
+// places and notes the attempt, the second records the answer. Without an
+// answer the payment is asked about again until there is one.
 func (s *Shop) Pay(ctx context.Context, name string, card api.Card, l words.Language) (api.Payment, error) {
-	var view api.Payment
 	if card.Number == "" {
 		if free, err := s.free(ctx, name, l); err != nil || free != nil {
 			return deref(free), err
 		}
 	}
 	if wrong := s.card(card, l); len(wrong) > 0 {
-		return view, problem.Invalid(l, wrong)
+		return api.Payment{}, problem.Invalid(l, wrong)
 	}
-	var done *api.Payment
-	var p store.Payment
-	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, paid, err := s.checkout(tx, name, l)
-		if err != nil || paid != nil {
-			done = paid
-			return err
-		}
-		if p, err = s.attempt(tx, &o, hash(name+card.Attempt), card, l); err != nil {
-			return err
-		}
-		return s.regain(tx, &o, l)
+	return s.pay(ctx, card, l, func(tx *store.Tx) (paying, error) {
+		o, err := s.checkout(tx, name, l)
+		return paying{
+			order: o, act: order.Pay, attempt: hash(name + card.Attempt), purpose: ledger.ToPlace, amount: o.Slip.Now() + o.Slip.Held, held: o.Slip.Held,
+		}, err
 	})
+}
+
+// PayRest pays with a card what of an order is still open. As with the first
+// payment, an attempt that is repeated under its name is not charged twice.
+func (s *Shop) PayRest(ctx context.Context, secret string, card api.Card, l words.Language) (api.Payment, error) {
+	if wrong := s.card(card, l); len(wrong) > 0 {
+		return api.Payment{}, problem.Invalid(l, wrong)
+	}
+	return s.pay(ctx, card, l, func(tx *store.Tx) (paying, error) {
+		o, err := s.byLink(tx, secret, l)
+		if err != nil {
+			return paying{}, err
+		}
+		a, err := tx.Account(o.ID)
+		if err != nil {
+			return paying{}, err
+		}
+		return paying{order: o, act: order.PayRest, attempt: hash(secret + card.Attempt), purpose: ledger.ToPay, amount: a.Balance().Open()}, nil
+	})
+}
+
+// paying is a payment that a customer asks for.
+type paying struct {
+	order   store.Order
+	act     order.Act
+	attempt string
+	purpose ledger.Purpose
+	amount  money.Amount
+	held    money.Amount
+}
+
+// pay begins a payment, asks the service, and tells what became of it. Another
+// attempt that waits for the customer's word is given up first: they took
+// another card instead.
+func (s *Shop) pay(ctx context.Context, card api.Card, l words.Language, find func(*store.Tx) (paying, error)) (api.Payment, error) {
+	for {
+		var a store.Attempt
+		var other *store.Attempt
+		var done *api.Payment
+		err := s.Store.Write(ctx, func(tx *store.Tx) error {
+			p, err := find(tx)
+			if err == nil {
+				a, other, done, err = s.begin(tx, p, card, l)
+			}
+			return err
+		})
+		switch {
+		case err != nil:
+			return api.Payment{}, err
+		case done != nil:
+			return *done, nil
+		case other != nil:
+			if err := s.Attempts.GiveUp(ctx, *other); err != nil {
+				return api.Payment{}, problem.Say(http.StatusConflict, l, "paying", nil)
+			}
+			continue
+		}
+		return s.told(l, func(then payment.Then) error {
+			_, err := s.Attempts.Charge(ctx, a, card.Number, then)
+			return err
+		})
+	}
+}
+
+// begin notes an attempt to pay, or finds what stands in its way: the one of
+// the same name, or another one that waits for the customer's word.
+func (s *Shop) begin(tx *store.Tx, p paying, card api.Card, l words.Language) (a store.Attempt, other *store.Attempt, done *api.Payment, err error) {
+	o := p.order
+	a, err = tx.AttemptByName(p.attempt)
+	switch {
+	case err == nil && a.State != ledger.Asked: // its outcome is known
+		v, err := s.paid(tx, &o, a, l)
+		return a, nil, &v, err
+	case err == nil:
+		return a, nil, nil, nil
+	case !errors.Is(err, store.ErrNotFound):
+		return a, nil, nil, err
+	}
+	attempts, err := tx.Attempts(o.ID)
 	if err != nil {
-		return view, err
+		return a, nil, nil, err
 	}
-	if done != nil {
-		return *done, nil
+	for _, w := range attempts {
+		switch {
+		case w.Purpose.Back() || !w.State.Waiting():
+		case w.State == ledger.Confirm:
+			return a, &w, nil, nil
+		default:
+			return a, nil, nil, problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
+		}
 	}
-	receipt, err := s.Cards.Charge(ctx, p.Attempt, p.Amount, card.Number)
-	if err != nil {
-		return view, err
+	if code := o.State.Refused(p.act); code != "" {
+		if code == order.WhenPlaced {
+			v, err := s.placed(tx, &o, l)
+			return a, nil, &v, err
+		}
+		return a, nil, nil, problem.Say(http.StatusConflict, l, code, nil)
 	}
-	return s.record(ctx, p, receipt, l)
+	if card.Total != nil && p.act == order.Pay && money.Amount(*card.Total) != o.Total {
+		return a, nil, nil, problem.Say(http.StatusConflict, l, "price_changed", nil)
+	}
+	if p.amount <= 0 {
+		return a, nil, nil, problem.Say(http.StatusConflict, l, "nothing_open", nil)
+	}
+	number := port.Digits(card.Number)
+	a = store.Attempt{Name: p.attempt, Purpose: p.purpose, Amount: p.amount, Held: p.held, Last4: number[len(number)-4:]}
+	if err := s.Attempts.Begin(tx, &o, &a); err != nil || p.act != order.Pay {
+		return a, nil, nil, err
+	}
+	o.State = order.Paying
+	return a, nil, nil, placing.Regain(tx, s.Editions, &o, s.Now(), s.Hold, l)
 }
 
 // free completes a checkout that costs nothing, for which no bank is asked;
@@ -71,18 +165,27 @@ func (s *Shop) Pay(ctx context.Context, name string, card api.Card, l words.Lang
 func (s *Shop) free(ctx context.Context, name string, l words.Language) (*api.Payment, error) {
 	var done *api.Payment
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, paid, err := s.checkout(tx, name, l)
-		if err != nil || paid != nil || o.Slip.Now()+o.Slip.Held != 0 {
-			done = paid
+		o, err := s.checkout(tx, name, l)
+		if err != nil {
 			return err
 		}
-		if err := s.regain(tx, &o, l); err != nil {
+		switch code := o.State.Refused(order.Pay); {
+		case code == order.WhenPlaced:
+			p, err := s.placed(tx, &o, l)
+			done = &p
+			return err
+		case code != "":
+			return problem.Say(http.StatusConflict, l, code, nil)
+		case o.Slip.Now()+o.Slip.Held != 0:
+			return nil
+		}
+		if err := placing.Regain(tx, s.Editions, &o, s.Now(), s.Hold, l); err != nil {
 			return err
 		}
-		if err := s.complete(tx, &o); err != nil {
+		if err := placing.Place(tx, s.Editions, &o, s.Now()); err != nil {
 			return err
 		}
-		p, err := s.paid(tx, &o)
+		p, err := s.placed(tx, &o, l)
 		done = &p
 		return err
 	})
@@ -98,24 +201,19 @@ func deref[T any](p *T) T {
 	return *p
 }
 
-// checkout finds an order by its checkout's name; for one that is paid already
-// also the answer that says so.
-func (s *Shop) checkout(tx *store.Tx, name string, l words.Language) (store.Order, *api.Payment, error) {
+// checkout finds an order by its checkout's name.
+func (s *Shop) checkout(tx *store.Tx, name string, l words.Language) (store.Order, error) {
 	o, err := tx.OrderByCheckout(hash(name))
 	if errors.Is(err, store.ErrNotFound) {
-		return o, nil, problem.NotFound(l, "no_checkout")
+		err = problem.NotFound(l, "no_checkout")
 	}
-	if err != nil || o.State != store.OrderPaid {
-		return o, nil, err
-	}
-	paid, err := s.paid(tx, &o)
-	return o, &paid, err
+	return o, err
 }
 
 // card checks what can be checked before the bank is asked.
 func (s *Shop) card(card api.Card, l words.Language) []api.FieldError {
 	var wrong []api.FieldError
-	if len(card.Number) > 40 || !standin.ValidNumber(card.Number) {
+	if len(card.Number) > 40 || !port.ValidNumber(card.Number) {
 		wrong = append(wrong, problem.Field(l, "number", "card_number", nil))
 	}
 	last, err := time.Parse("01/06", strings.ReplaceAll(card.Expiry, " ", ""))
@@ -131,195 +229,100 @@ func (s *Shop) card(card api.Card, l words.Language) []api.FieldError {
 	return wrong
 }
 
-// attempt notes an attempt to pay, or finds the one of the same name.
-func (s *Shop) attempt(tx *store.Tx, o *store.Order, attempt string, card api.Card, l words.Language) (store.Payment, error) {
-	p, err := tx.PaymentByAttempt(attempt)
-	if err == nil || !errors.Is(err, store.ErrNotFound) {
-		return p, err
-	}
-	if card.Total != nil && money.Amount(*card.Total) != o.Total {
-		return p, problem.Say(http.StatusConflict, l, "price_changed", nil)
-	}
-	waiting, err := tx.WaitingPayments(o.ID)
-	if err != nil {
-		return p, err
-	}
-	for _, other := range waiting {
-		if other.State == "pending" {
-			return p, problem.Say(http.StatusConflict, l, "paying", nil)
-		}
-		// The customer took another card instead of confirming the first.
-		if _, err := s.refuse(tx, &other); err != nil {
-			return p, err
-		}
-	}
-	number := standin.Digits(card.Number)
-	p = store.Payment{OrderID: o.ID, Attempt: attempt, State: "pending", Amount: o.Slip.Now() + o.Slip.Held, Last4: number[len(number)-4:], CreatedAt: s.Now().UTC()}
-	return p, tx.SavePayment(&p)
-}
-
-func (s *Shop) refuse(tx *store.Tx, p *store.Payment) (*store.Payment, error) {
-	p.State, p.Reason = string(standin.Declined), "refused"
-	return p, tx.SavePayment(p)
-}
-
-// Confirm passes the customer's word on to their bank.
+// Confirm passes the customer's word on a checkout's payment to their bank.
 func (s *Shop) Confirm(ctx context.Context, name string, approve bool, l words.Language) (api.Payment, error) {
-	var view api.Payment
+	return s.confirm(ctx, approve, l, func(tx *store.Tx) (store.Order, *api.Payment, error) {
+		o, err := s.checkout(tx, name, l)
+		if err != nil || o.State.Refused(order.Word) != order.WhenPlaced {
+			return o, nil, err
+		}
+		p, err := s.placed(tx, &o, l)
+		return o, &p, err
+	})
+}
+
+// ConfirmRest passes the customer's word for a later payment on to their bank.
+func (s *Shop) ConfirmRest(ctx context.Context, secret string, approve bool, l words.Language) (api.Payment, error) {
+	return s.confirm(ctx, approve, l, func(tx *store.Tx) (store.Order, *api.Payment, error) {
+		o, err := s.byLink(tx, secret, l)
+		return o, nil, err
+	})
+}
+
+// confirm passes the customer's word on to their bank. Find tells the order,
+// and what there is to say when it was placed already.
+func (s *Shop) confirm(ctx context.Context, approve bool, l words.Language, find func(*store.Tx) (store.Order, *api.Payment, error)) (api.Payment, error) {
+	var a store.Attempt
 	var done *api.Payment
-	var p store.Payment
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, paid, err := s.checkout(tx, name, l)
+		o, paid, err := find(tx)
 		if err != nil || paid != nil {
 			done = paid
 			return err
 		}
-		if p, err = tx.LastPayment(o.ID, string(standin.Confirm)); errors.Is(err, store.ErrNotFound) {
-			return problem.Say(http.StatusConflict, l, "nothing_to_confirm", nil)
-		} else if err != nil {
+		attempts, err := tx.Attempts(o.ID)
+		if err != nil {
 			return err
 		}
-		return s.regain(tx, &o, l)
+		for _, w := range attempts {
+			if w.State == ledger.Confirm {
+				a = w
+			}
+		}
+		if a.ID == 0 {
+			return problem.Say(http.StatusConflict, l, "nothing_to_confirm", nil)
+		}
+		return nil
 	})
 	if err != nil {
-		return view, err
+		return api.Payment{}, err
 	}
 	if done != nil {
 		return *done, nil
 	}
-	receipt, err := s.Cards.Confirm(ctx, p.Attempt, approve)
-	if err != nil {
-		return view, err
-	}
-	return s.record(ctx, p, receipt, l)
-}
-
-// record keeps the bank's answer and, when it is a yes, completes the order:
-// number, places, work and mail, together or not at all.
-func (s *Shop) record(ctx context.Context, p store.Payment, receipt standin.Receipt, l words.Language) (api.Payment, error) {
-	var view api.Payment
-	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, err := tx.OrderByID(p.OrderID)
-		if err != nil {
-			return err
-		}
-		if p, err = tx.PaymentByAttempt(p.Attempt); err != nil {
-			return err
-		}
-		if p.Purpose == store.PayRest {
-			view, err = s.recordRest(tx, &o, p, receipt, l)
-			return err
-		}
-		if o.State == store.OrderPaid { // the same attempt, recorded a moment ago
-			view, err = s.paid(tx, &o)
-			return err
-		}
-		p.State, p.Reason = string(receipt.Outcome), receipt.Reason
-		if err := tx.SavePayment(&p); err != nil {
-			return err
-		}
-		switch receipt.Outcome {
-		case standin.Paid:
-			if err := s.complete(tx, &o); err != nil {
-				return err
-			}
-			view, err = s.paid(tx, &o)
-			return err
-		case standin.Confirm:
-			o.State = store.OrderConfirm
-			view = api.Payment{State: api.PaymentStateConfirm}
-		default:
-			o.State = store.OrderOpen
-			reason := l.Say("card."+receipt.Reason, nil)
-			view = api.Payment{State: api.PaymentStateDeclined, Reason: &reason}
-		}
-		return tx.SaveOrder(&o)
-	})
-	return view, err
-}
-
-// complete makes a checkout an order.
-func (s *Shop) complete(tx *store.Tx, o *store.Order) error {
-	now := s.Now()
-	number, err := tx.NextNumber()
-	if err != nil {
-		return err
-	}
-	b, err := tx.Business()
-	if err != nil {
-		return err
-	}
-	o.Number, o.State, o.PaidAt, o.HeldUntil = &number, store.OrderPaid, store.Time(now), nil
-	o.Received, o.Held = o.Slip.Now(), o.Slip.Held
-	if err := tx.SaveOrder(o); err != nil {
-		return err
-	}
-	rows, err := tx.Lines(o.ID)
-	if err != nil {
-		return err
-	}
-	var lines []*docket.Line
-	for _, row := range rows {
-		row.Paid = true
-		if err := docket.TakeStock(tx, &row, o.Name, now); err != nil {
-			return err
-		}
-		held, err := tx.BookingOf(row.ID)
-		if err == nil {
-			held.Sold, held.HeldUntil = true, nil
-			err = tx.SaveBooking(&held)
-		}
-		if err != nil && !errors.Is(err, store.ErrNotFound) {
-			return err
-		}
-		line, err := docket.Open(tx, s.Editions, b, *o, row, now)
-		if err != nil {
-			return err
-		}
-		if err := line.Settle(tx, now); err != nil {
-			return err
-		}
-		if err := line.KeepForCustomer(tx, now); err != nil {
-			return err
-		}
-		lines = append(lines, line)
-	}
-	if err := tx.TakeCoupons(o.ID); err != nil {
-		return err
-	}
-	return docket.WriteOrderMail(tx, b, *o, lines, now)
-}
-
-// paid answers for a paid order with a private link of its own: the links are
-// kept hashed, so the one in the mail cannot be shown again.
-func (s *Shop) paid(tx *store.Tx, o *store.Order) (api.Payment, error) {
-	link, err := docket.NewLink(tx, o.ID, s.Now())
-	return api.Payment{State: api.PaymentStatePaid, Link: &link, Number: o.Number}, err
-}
-
-// SettlePending asks the bank about attempts whose outcome was never recorded,
-// because the process ended in between, and records it.
-func (s *Shop) SettlePending(ctx context.Context) error {
-	var pending []store.Payment
-	err := s.Store.Read(ctx, func(tx *store.Tx) (err error) {
-		pending, err = tx.PendingPayments()
+	return s.told(l, func(then payment.Then) error {
+		_, err := s.Attempts.Confirm(ctx, a, approve, then)
 		return err
 	})
+}
+
+// told asks the payment service and tells what became of the attempt, by what
+// is recorded of its answer; that no answer came when none is.
+func (s *Shop) told(l words.Language, ask func(payment.Then) error) (api.Payment, error) {
+	v, told := api.Payment{State: api.PaymentStateAsked}, error(nil)
+	err := ask(func(tx *store.Tx, o *store.Order, a store.Attempt) {
+		v, told = s.paid(tx, o, a, l)
+	})
+	return v, errors.Join(err, told)
+}
+
+// paid tells what became of an attempt to pay an order.
+func (s *Shop) paid(tx *store.Tx, o *store.Order, a store.Attempt, l words.Language) (api.Payment, error) {
+	switch {
+	case a.Purpose == ledger.ToPlace && o.State.IsPlaced():
+		return s.placed(tx, o, l)
+	case a.State == ledger.Refused:
+		reason := l.Say("card."+a.Reason, nil)
+		return api.Payment{State: api.PaymentStateRefused, Reason: &reason}, nil
+	}
+	return api.Payment{State: api.PaymentState(a.State), Number: o.Number}, nil
+}
+
+// placed answers for a placed order, shortly after it was placed with a private
+// link of its own: the links are kept hashed, so the one in the mail cannot be
+// shown again.
+func (s *Shop) placed(tx *store.Tx, o *store.Order, l words.Language) (api.Payment, error) {
+	v := api.Payment{State: api.PaymentStateSettled, Number: o.Number}
+	replaced, err := tx.Relinked(o.ID)
 	if err != nil {
-		return err
+		return v, err
 	}
-	for _, p := range pending {
-		receipt, err := s.Cards.Ask(ctx, p.Attempt)
-		if errors.Is(err, standin.ErrNoAttempt) {
-			receipt, err = standin.Receipt{Outcome: standin.Declined, Reason: "refused"}, nil
-		}
-		if err == nil {
-			_, err = s.record(ctx, p, receipt, words.English)
-		}
-		if err != nil {
-			return fmt.Errorf("settling payment %d: %w", p.ID, err)
-		}
-		slog.Info("settled a payment left pending", "payment", p.ID, "outcome", receipt.Outcome)
+	switch code := order.LinkRefused(o.State, store.When(o.PlacedAt), replaced, s.Now()); code {
+	case "":
+		secret, err := link.New(tx, o.ID, s.Now())
+		v.Link = &secret
+		return v, err
+	default:
+		return v, problem.Say(http.StatusConflict, l, code, nil)
 	}
-	return nil
 }

@@ -11,15 +11,18 @@ import (
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/payment"
+	"ruvo/internal/placing"
 	"ruvo/internal/problem"
-	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
 )
@@ -28,7 +31,7 @@ import (
 type Shop struct {
 	Store    *store.Store
 	Editions *docket.Editions
-	Cards    standin.Cards
+	Attempts *payment.Attempts
 	Uploads  upload.Folder
 	Now      func() time.Time
 	// Hold is how long places are held for a checkout.
@@ -116,8 +119,8 @@ func (s *Shop) Product(ctx context.Context, slug string, l words.Language) (api.
 		if err != nil {
 			return err
 		}
-		page = docket.Page(slug, *p.EditionID, e, question.Paying, l)
-		form := orderForm(e)
+		page = apiview.Page(slug, *p.EditionID, e, question.Paying, l)
+		form := order.Form(e)
 		page.Form = &form
 		if err := s.left(tx, b, p.ID, &page); err != nil {
 			return err
@@ -141,9 +144,9 @@ func (s *Shop) Openings(ctx context.Context, slug string, l words.Language) ([]a
 		if err != nil {
 			return err
 		}
-		q, err := docket.Query(tx, p.ID, e, b.Location(), s.Now(), 0)
+		q, err := placing.Query(tx, p.ID, e, b.Location(), s.Now(), 0)
 		if err == nil && q != nil {
-			openings = docket.Openings(e.Booking.Openings(*q), q.Zone)
+			openings = apiview.Openings(e.Booking.Openings(*q), q.Zone)
 		}
 		return err
 	})
@@ -168,17 +171,17 @@ func (ev *evaluated) priced(line api.BasketLine) charge.OrderLine {
 // evaluate evaluates answers that came from a browser. Bookings are
 // checked against all that is taken, by other lines of the same order too;
 // files against what other orders than the given one have.
-func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slug string, a api.Answering, l words.Language, order int64) (*evaluated, error) {
+func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slug string, a api.Answering, l words.Language, except int64) (*evaluated, error) {
 	p, e, err := s.onSale(ctx, tx, slug, l)
 	if err != nil {
 		return nil, err
 	}
 	ev := s.decoded(b, p, e, a, l)
-	ev.facts.Files = files(tx, order)
+	ev.facts.Files = docket.Files(tx, except)
 	if ev.facts.Bookings, err = s.query(tx, ev); err != nil {
 		return nil, err
 	}
-	if ev.facts.Stock, _, err = docket.Shelf(tx, p.ID, 0, ev.facts.Now); err != nil {
+	if ev.facts.Stock, _, err = placing.Shelf(tx, p.ID, 0, ev.facts.Now); err != nil {
 		return nil, err
 	}
 	if ev.facts.Group, err = groupOf(ctx, tx); err != nil {
@@ -203,15 +206,7 @@ func (s *Shop) query(tx *store.Tx, ev *evaluated) (*booking.Query, error) {
 	if _, ok := booked(ev); !ok {
 		return nil, nil
 	}
-	return docket.Query(tx, ev.product.ID, ev.edition, ev.facts.Zone, ev.facts.Now, 0)
-}
-
-// files finds uploads that an order may use.
-func files(tx *store.Tx, order int64) func(string) (question.File, bool) {
-	return func(id string) (question.File, bool) {
-		u, err := tx.UploadFor(id, order)
-		return u.Facts(), err == nil
-	}
+	return placing.Query(tx, ev.product.ID, ev.edition, ev.facts.Zone, ev.facts.Now, 0)
 }
 
 // keys reads the keys that a browser sends; those of no use are harmless.
@@ -244,7 +239,7 @@ func (s *Shop) Evaluate(ctx context.Context, slug string, a api.Answering, l wor
 	if err != nil {
 		return api.Evaluation{}, err
 	}
-	return docket.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Choosing), nil
+	return apiview.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Choosing), nil
 }
 
 // atOnce evaluates what needs nothing of the database, as most of what is typed
@@ -284,7 +279,7 @@ func booked(ev *evaluated) (question.Booking, bool) {
 // Basket evaluates a whole basket as it would be ordered now.
 func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) (api.BasketView, error) {
 	view := api.BasketView{Lines: []api.BasketLineView{}, Ready: len(basket.Lines) > 0}
-	if len(basket.Lines) > mostLines {
+	if len(basket.Lines) > order.MostLines {
 		return view, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
 	}
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
@@ -312,9 +307,9 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 				view.Lines = append(view.Lines, v)
 				continue
 			}
-			page := docket.Page(line.Product, *ev.product.EditionID, ev.edition, question.Paying, l)
-			ev.result.Faults = append(ev.result.Faults, parents(basket.Lines, evs, i)...)
-			e := docket.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, upto)
+			page := apiview.Page(line.Product, *ev.product.EditionID, ev.edition, question.Paying, l)
+			ev.result.Faults = append(ev.result.Faults, addOnFaults(basket.Lines, evs, i)...)
+			e := apiview.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, upto)
 			v.Page, v.Evaluation = &page, &e
 			v.Newer = line.Edition != nil && *line.Edition != *ev.product.EditionID
 			view.Ready = view.Ready && e.Ready

@@ -3,13 +3,13 @@ package shop
 import (
 	"errors"
 	"fmt"
-	"regexp"
 	"strings"
 
 	"ruvo/api"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
@@ -21,11 +21,8 @@ import (
 type whole struct {
 	coupons *[]string
 	tip     *int
-	buyer   *store.Buyer
+	buyer   *order.Buyer
 }
-
-// mostCoupons bounds the coupons of one order.
-const mostCoupons = 10
 
 // totalled is the slip of a whole order with what is wrong with it.
 type totalled struct {
@@ -42,7 +39,7 @@ type totalled struct {
 func (s *Shop) total(tx *store.Tx, b store.Business, o *store.Order, w whole, lines []charge.OrderLine, rounding money.Rounding, l words.Language) (totalled, error) {
 	t := totalled{coupons: []api.CouponView{}, wrong: []api.FieldError{}}
 	o.Terms, o.PricedOn, o.Language = b.Terms, calendar.DayOf(s.Now().In(b.Location())).String(), string(l)
-	o.Coupons, o.Tip, o.Buyer, o.Reversed, o.Currency = nil, 0, store.Buyer{}, false, b.Currency
+	o.Coupons, o.Tip, o.Buyer, o.Reversed, o.Currency = nil, 0, order.Buyer{}, false, b.Currency
 	if len(lines) > 0 {
 		o.Currency = lines[0].Slip.Currency
 	}
@@ -75,57 +72,28 @@ func (s *Shop) tip(o *store.Order, tip *int, t *totalled, l words.Language) {
 	o.Tip = a
 }
 
-var taxID = regexp.MustCompile(`^[A-Z0-9+*]{4,14}$`)
-
-// taxPrefix gives the letters that a country's tax ids begin with: Greece
-// writes EL (Directive 2006/112/EC, Article 215).
-func taxPrefix(country string) string {
-	if country == "GR" {
-		return "EL"
-	}
-	return country
-}
-
-// buyer takes over what a business tells of itself. A tax id is asked for only
-// where it changes the tax: when the buyer owes it in another country.
-func (s *Shop) buyer(b store.Business, o *store.Order, buyer *store.Buyer, t *totalled, l words.Language) {
+// buyer takes over what a business tells of itself.
+func (s *Shop) buyer(b store.Business, o *store.Order, buyer *order.Buyer, t *totalled, l words.Language) {
 	t.asking.Business = o.Terms.Business
-	if buyer == nil || !buyer.Business || !o.Terms.Business {
+	if buyer == nil {
 		return
 	}
-	n := *buyer
-	n.Company, n.Country = strings.TrimSpace(n.Company), strings.ToUpper(strings.TrimSpace(n.Country))
-	n.TaxID = strings.ToUpper(strings.NewReplacer(" ", "", "-", "", ".", "").Replace(n.TaxID))
-	if countries := question.AllCountries(l); o.Terms.Reverse {
-		list := make([]api.Country, len(countries))
-		for i, c := range countries {
-			list[i] = api.Country{Code: c.Code, Name: c.Name}
+	read, asks, faults := buyer.Read(o.Terms, b.Country)
+	if t.asking.TaxId = asks; buyer.Business && o.Terms.Business && o.Terms.Reverse {
+		list := []api.Country{}
+		for _, c := range question.AllCountries(l) {
+			list = append(list, api.Country{Code: c.Code, Name: c.Name})
 		}
 		t.asking.Countries = &list
-	} else {
-		n.Country = ""
 	}
-	t.asking.TaxId = o.Terms.Reverse && question.IsCountry(n.Country) && n.Country != b.Country
-	if !t.asking.TaxId {
-		n.TaxID = ""
-	}
-	prefix := taxPrefix(n.Country)
-	switch {
-	case n.Company == "" || question.Characters(n.Company) > 200:
-		t.wrong = append(t.wrong, problem.Field(l, "buyer.company", "company", nil))
-	case n.Country != "" && !question.IsCountry(n.Country):
-		t.wrong = append(t.wrong, problem.Field(l, "buyer.country", "country", nil))
-	case n.TaxID != "" && (!taxID.MatchString(n.TaxID) || !strings.HasPrefix(n.TaxID, prefix)):
-		t.wrong = append(t.wrong, problem.Field(l, "buyer.tax_id", "tax_id", words.Params{"prefix": prefix}))
-	default:
-		o.Buyer, o.Reversed = n, n.TaxID != ""
-	}
+	t.wrong = append(t.wrong, problem.Fields(l, "", faults)...)
+	o.Buyer, o.Reversed = read, read.Reversed()
 }
 
 // coupons finds the coupons by their codes, and those among them that count.
 func (s *Shop) coupons(tx *store.Tx, o *store.Order, codes []string, lines []charge.OrderLine, t *totalled, l words.Language) error {
-	if len(codes) > mostCoupons {
-		codes = codes[:mostCoupons]
+	if len(codes) > order.MostCoupons {
+		codes = codes[:order.MostCoupons]
 	}
 	day := docket.Ordered(o)
 	for i, given := range codes {
@@ -141,11 +109,11 @@ func (s *Shop) coupons(tx *store.Tx, o *store.Order, codes []string, lines []cha
 			if refused = c.Rule.Refused(lines, day, o.Coupons); refused != "" {
 				break
 			}
-			all, each, err := tx.CouponUses(c.ID, o.Email, s.Now(), o.ID)
+			uses, err := tx.CouponUses(c.ID, o.Email, s.Now(), o.ID)
 			if err != nil {
 				return err
 			}
-			if c.MostUses > 0 && all >= c.MostUses || c.MostEach > 0 && o.Email != "" && each >= c.MostEach {
+			if c.Limit().Spent(uses, o.Email != "") {
 				refused = "coupon_used"
 			}
 		}

@@ -2,8 +2,6 @@ package shop
 
 import (
 	"context"
-	"crypto/rand"
-	"encoding/base64"
 	"errors"
 	"io"
 	"net/http"
@@ -15,6 +13,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/link"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
@@ -39,7 +38,7 @@ func (s *Shop) StartUpload(ctx context.Context, start api.UploadStart, l words.L
 		return view, problem.Invalid(l, []api.FieldError{problem.Field(l, "name", "longest", words.Params{"most": "255"})})
 	}
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		u := store.Upload{ID: uploadName(), Name: name, Size: start.Size, CreatedAt: s.Now().UTC()}
+		u := store.Upload{ID: link.Secret(), Name: name, Size: start.Size, CreatedAt: s.Now().UTC()}
 		check, err := s.checker(tx, start, l)
 		if err != nil {
 			return err
@@ -59,12 +58,6 @@ func (s *Shop) StartUpload(ctx context.Context, start api.UploadStart, l words.L
 		return tx.AddUpload(&u)
 	})
 	return view, err
-}
-
-func uploadName() string {
-	bits := make([]byte, 16)
-	rand.Read(bits)
-	return base64.RawURLEncoding.EncodeToString(bits)
 }
 
 // checker finds the question that a file is for.
@@ -217,17 +210,19 @@ func (s *Shop) SweepUploads(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.Store.Read(ctx, func(tx *store.Tx) error {
+	var gone []string
+	err = s.Store.Read(ctx, func(tx *store.Tx) error {
 		for _, name := range stale {
 			if _, err := tx.Upload(name); errors.Is(err, store.ErrNotFound) {
-				err = s.Uploads.Remove(name)
-				if err != nil {
-					return err
-				}
+				gone = append(gone, name)
 			} else if err != nil {
 				return err
 			}
 		}
 		return nil
 	})
+	for _, name := range gone {
+		err = errors.Join(err, s.Uploads.Remove(name))
+	}
+	return err
 }

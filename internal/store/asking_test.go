@@ -9,6 +9,7 @@ import (
 	"github.com/go-gormigrate/gormigrate/v2"
 	"github.com/shopspring/decimal"
 
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 )
@@ -47,7 +48,7 @@ func TestMigratingFromTheFirstRelease(t *testing.T) {
 }
 
 // order adds an order in a state and gives its id.
-func order(t *testing.T, s *Store, name, state string) int64 {
+func ordered(t *testing.T, s *Store, name string, state order.State) int64 {
 	t.Helper()
 	o := Order{Checkout: name, Name: name, Email: name + "@example.org", Language: "en", Currency: "EUR", State: state, CreatedAt: now}
 	write(t, s, func(tx *Tx) error { return tx.SaveOrder(&o) })
@@ -56,7 +57,7 @@ func order(t *testing.T, s *Store, name, state string) int64 {
 
 func TestUploadsBelongToOneOrder(t *testing.T) {
 	s := open1(t, t.TempDir())
-	paid, waiting, other := order(t, s, "paid", OrderPaid), order(t, s, "waiting", OrderOpen), order(t, s, "other", OrderPaid)
+	paid, waiting, other := ordered(t, s, "paid", order.Placed), ordered(t, s, "waiting", order.Prepared), ordered(t, s, "other", order.Placed)
 	write(t, s, func(tx *Tx) error {
 		for i, id := range []string{"loose", "of-paid", "of-waiting", "fresh"} {
 			u := Upload{ID: id, Name: id, Size: 10, Received: 10, Type: "image/png", Width: 4, Height: 3, CreatedAt: now.Add(time.Duration(i/3) * 30 * time.Hour)}

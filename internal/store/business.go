@@ -97,8 +97,10 @@ func (tx *Tx) UserByID(id int64) (User, error) { return first[User](tx, "id = ?"
 // AddUser adds a person.
 func (tx *Tx) AddUser(u *User) error { return tx.db.Create(u).Error }
 
-// Sessions gives the database that the session library keeps its table in.
-func (s *Store) Sessions() (*sql.DB, error) { return s.write.DB() }
+// Sessions gives the database that the session library keeps its table in: a
+// connection of its own, so that nobody's session waits for a use case that
+// writes.
+func (s *Store) Sessions() (*sql.DB, error) { return s.sessions.DB() }
 
 // A Mail is written together with what it tells of, and sent afterwards.
 type Mail struct {
@@ -109,6 +111,9 @@ type Mail struct {
 	Body      string
 	CreatedAt time.Time
 	SentAt    *time.Time
+	Tries     int        // that failed
+	NextAt    *time.Time // of the next try; nil for at once
+	Failure   string     // of the last try that failed
 }
 
 // TableName is the outbox.
@@ -119,16 +124,22 @@ func (tx *Tx) WriteMail(m Mail) error {
 	return tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
 }
 
-// UnsentMail gives mails that still have to go out, the oldest first.
-func (tx *Tx) UnsentMail(most int) ([]Mail, error) {
+// MailToSend gives mails that still have to go out and may be tried now, the
+// oldest first.
+func (tx *Tx) MailToSend(now time.Time, most int) ([]Mail, error) {
 	var m []Mail
-	err := tx.db.Where("sent_at IS NULL").Order("id").Limit(most).Find(&m).Error
+	err := tx.db.Where("sent_at IS NULL AND (next_at IS NULL OR next_at <= ?)", now.UTC()).Order("id").Limit(most).Find(&m).Error
 	return m, err
 }
 
 // MailSent notes that a mail went out.
 func (tx *Tx) MailSent(id int64, at time.Time) error {
-	return tx.db.Model(&Mail{}).Where("id = ?", id).Update("sent_at", at.UTC()).Error
+	return tx.db.Model(&Mail{}).Where("id = ?", id).Updates(map[string]any{"sent_at": at.UTC(), "failure": ""}).Error
+}
+
+// MailFailed notes that a mail did not go out, why, and when to try again.
+func (tx *Tx) MailFailed(id int64, next time.Time, why string) error {
+	return tx.db.Exec("UPDATE outbox SET tries = tries + 1, next_at = ?, failure = ? WHERE id = ?", next.UTC(), why, id).Error
 }
 
 // LatestMail gives the newest mails.

@@ -5,6 +5,7 @@ import (
 
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/order"
 )
 
 // A Coupon is a rule with how often it can be used.
@@ -19,13 +20,16 @@ type Coupon struct {
 	CreatedAt time.Time
 }
 
+// Limit gives how often it can be used.
+func (c *Coupon) Limit() order.Limit { return order.Limit{All: c.MostUses, Each: c.MostEach} }
+
 // A CouponUse is a coupon used by an order, or held for its checkout.
 type CouponUse struct {
 	ID        int64
 	CouponID  int64
 	OrderID   int64
 	Email     string
-	Paid      bool
+	Taken     bool // for good, now that its order is placed
 	HeldUntil *time.Time
 }
 
@@ -43,30 +47,37 @@ func (tx *Tx) SaveCoupon(c *Coupon) error { return tx.db.Save(c).Error }
 
 // CouponUses counts how often a coupon is used or held, in all and by a mail
 // address, leaving out one order.
-func (tx *Tx) CouponUses(coupon int64, email string, now time.Time, except int64) (all, each int, err error) {
-	var n struct{ All, Each int }
-	err = tx.db.Raw(`SELECT COUNT(*) AS "all", COUNT(CASE WHEN email = ? THEN 1 END) AS each FROM coupon_uses
-		WHERE coupon_id = ? AND order_id <> ? AND (paid OR held_until > ?)`, email, coupon, except, now.UTC()).Scan(&n).Error
-	return n.All, n.Each, err
+func (tx *Tx) CouponUses(coupon int64, email string, now time.Time, except int64) (order.Uses, error) {
+	var n order.Uses
+	err := tx.db.Raw(`SELECT COUNT(*) AS "all", COUNT(CASE WHEN u.email = ? THEN 1 END) AS each FROM coupon_uses u JOIN orders o ON o.id = u.order_id
+		WHERE u.coupon_id = ? AND u.order_id <> ? AND (u.taken OR u.held_until > ? OR o.state = ?)`, email, coupon, except, now.UTC(), order.Paying).Scan(&n).Error
+	return n, err
 }
 
 // HoldCoupons makes an order use coupons for the time of its checkout, in
 // place of those that it used before.
-func (tx *Tx) HoldCoupons(order int64, email string, coupons []int64, until time.Time) error {
-	if err := tx.ReleaseCoupons(order); err != nil || len(coupons) == 0 {
+func (tx *Tx) HoldCoupons(id int64, email string, coupons []int64, until time.Time) error {
+	if err := tx.ReleaseCoupons(id); err != nil || len(coupons) == 0 {
 		return err
 	}
 	until = until.UTC()
 	uses := make([]CouponUse, len(coupons))
 	for i, c := range coupons {
-		uses[i] = CouponUse{CouponID: c, OrderID: order, Email: email, HeldUntil: &until}
+		uses[i] = CouponUse{CouponID: c, OrderID: id, Email: email, HeldUntil: &until}
 	}
 	return tx.db.Create(&uses).Error
 }
 
-// TakeCoupons notes that an order which uses coupons is paid.
+// TakeCoupons notes that an order which uses coupons is placed.
 func (tx *Tx) TakeCoupons(order int64) error {
-	return tx.db.Exec("UPDATE coupon_uses SET paid = TRUE, held_until = NULL WHERE order_id = ?", order).Error
+	return tx.db.Exec("UPDATE coupon_uses SET taken = TRUE, held_until = NULL WHERE order_id = ?", order).Error
+}
+
+// CouponsTaken counts the uses of coupons that an order took for good.
+func (tx *Tx) CouponsTaken(order int64) (int, error) {
+	var n int64
+	err := tx.db.Model(&CouponUse{}).Where("order_id = ? AND taken", order).Count(&n).Error
+	return int(n), err
 }
 
 // ReleaseCoupons gives back the uses of an order.
@@ -75,13 +86,13 @@ func (tx *Tx) ReleaseCoupons(order int64) error {
 }
 
 // CouponSums tells of each coupon how often it is used and held, and what it
-// took off paid orders.
+// took off orders.
 func (tx *Tx) CouponSums(now time.Time) (map[int64]CouponSum, error) {
 	var rows []struct {
 		CouponID   int64
 		Used, Held int
 	}
-	err := tx.db.Raw(`SELECT coupon_id, COUNT(CASE WHEN paid THEN 1 END) AS used, COUNT(CASE WHEN NOT paid AND held_until > ? THEN 1 END) AS held
+	err := tx.db.Raw(`SELECT coupon_id, COUNT(CASE WHEN taken THEN 1 END) AS used, COUNT(CASE WHEN NOT taken AND held_until > ? THEN 1 END) AS held
 		FROM coupon_uses GROUP BY coupon_id`, now.UTC()).Scan(&rows).Error
 	if err != nil {
 		return nil, err
@@ -96,7 +107,7 @@ func (tx *Tx) CouponSums(now time.Time) (map[int64]CouponSum, error) {
 		Slip     charge.Slip `gorm:"serializer:json"`
 	}
 	err = tx.db.Table("coupon_uses u").Select("u.coupon_id, c.code, o.slip").Joins("JOIN orders o ON o.id = u.order_id").
-		Joins("JOIN coupons c ON c.id = u.coupon_id").Where("u.paid AND o.state = ?", OrderPaid).Find(&orders).Error
+		Joins("JOIN coupons c ON c.id = u.coupon_id").Where("u.taken AND o.state = ?", order.Placed).Find(&orders).Error
 	for _, o := range orders {
 		s := sums[o.CouponID]
 		for _, l := range o.Slip.Lines {

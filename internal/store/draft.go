@@ -54,13 +54,13 @@ func (tx *Tx) EditionByNumber(product int64, number int) (Edition, error) {
 	return first[Edition](tx, "product_id = ? AND number = ?", product, number)
 }
 
-// SoldOf counts the paid order lines of each edition of a product.
+// SoldOf counts the order lines of each edition of a product.
 func (tx *Tx) SoldOf(product int64) (map[int64]int, error) {
 	var rows []struct {
 		EditionID int64
 		N         int
 	}
-	err := tx.db.Raw("SELECT edition_id, COUNT(*) AS n FROM order_lines WHERE paid AND product_id = ? GROUP BY edition_id", product).Scan(&rows).Error
+	err := tx.db.Raw("SELECT edition_id, COUNT(*) AS n FROM order_lines WHERE placed AND product_id = ? GROUP BY edition_id", product).Scan(&rows).Error
 	counts := make(map[int64]int, len(rows))
 	for _, r := range rows {
 		counts[r.EditionID] = r.N

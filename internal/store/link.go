@@ -25,3 +25,10 @@ func (tx *Tx) LinkByHash(hash string) (Link, error) { return first[Link](tx, "ha
 func (tx *Tx) RevokeLinks(order int64, at time.Time) error {
 	return tx.db.Model(&Link{}).Where("order_id = ? AND revoked_at IS NULL", order).Update("revoked_at", at.UTC()).Error
 }
+
+// Relinked says whether private links of an order were replaced.
+func (tx *Tx) Relinked(order int64) (bool, error) {
+	var n int64
+	err := tx.db.Model(&Link{}).Where("order_id = ? AND revoked_at IS NOT NULL", order).Count(&n).Error
+	return n > 0, err
+}

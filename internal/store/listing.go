@@ -6,12 +6,13 @@ import (
 	"time"
 
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/order"
 )
 
 // A LineFilter narrows the list of order lines. Zero fields do not.
 type LineFilter struct {
 	Product int64
-	Brief   string
+	Brief   order.Brief
 	Work    string // "open" or "done"
 	Text    string // part of a name, an address or a number
 	Before  int64  // only smaller ids
@@ -25,16 +26,15 @@ type ListedLine struct {
 	Name     string
 	Email    string
 	Currency money.Currency
-	PaidAt   time.Time
-	State    string
+	PlacedAt time.Time
+	State    order.State
 	Total    money.Amount
-	Received money.Amount
 }
 
-// ListLines lists the lines of paid orders, the newest first.
+// ListLines lists the lines of orders that were placed, the newest first.
 func (tx *Tx) ListLines(f LineFilter) ([]ListedLine, error) {
-	q := tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.paid_at, o.state, o.total, o.received").
-		Joins("JOIN orders o ON o.id = l.order_id").Where("l.paid")
+	q := tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.placed_at, o.state, o.total").
+		Joins("JOIN orders o ON o.id = l.order_id").Where("l.placed")
 	if f.Product != 0 {
 		q = q.Where("l.product_id = ?", f.Product)
 	}

@@ -11,6 +11,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0001_foundation", Migrate: func(db *gorm.DB) error { return run(db, foundation) }},
 	{ID: "0002_asking", Migrate: func(db *gorm.DB) error { return run(db, asking) }},
 	{ID: "0003_pricing", Migrate: func(db *gorm.DB) error { return run(db, pricing) }},
+	{ID: "0004_ledger", Migrate: toLedger},
 }
 
 func migrate(db *gorm.DB) error {

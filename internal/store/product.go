@@ -88,13 +88,13 @@ func (tx *Tx) LastEdition(product int64) (int, error) {
 	return n, err
 }
 
-// SoldLines counts the paid order lines of each product.
+// SoldLines counts the order lines of each product.
 func (tx *Tx) SoldLines() (map[int64]int, error) {
 	var rows []struct {
 		ProductID int64
 		N         int
 	}
-	err := tx.db.Raw("SELECT product_id, COUNT(*) AS n FROM order_lines WHERE paid GROUP BY product_id").Scan(&rows).Error
+	err := tx.db.Raw("SELECT product_id, COUNT(*) AS n FROM order_lines WHERE placed GROUP BY product_id").Scan(&rows).Error
 	counts := make(map[int64]int, len(rows))
 	for _, r := range rows {
 		counts[r.ProductID] = r.N

@@ -3,6 +3,7 @@ package store
 import (
 	"time"
 
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 )
 
@@ -68,13 +69,14 @@ func (tx *Tx) DropStock(id int64) error {
 }
 
 // HeldStock gives how many pieces running checkouts hold, leaving out one
-// order line.
+// order line. While a payment is under way its pieces are held.
 func (tx *Tx) HeldStock(now time.Time, except int64) (map[int64]int, error) {
 	var rows []struct {
 		StockID int64
 		N       int
 	}
-	err := tx.db.Raw("SELECT stock_id, SUM(pieces) AS n FROM stock_holds WHERE NOT taken AND held_until > ? AND line_id <> ? GROUP BY stock_id", now.UTC(), except).Scan(&rows).Error
+	err := tx.db.Raw(`SELECT h.stock_id, SUM(h.pieces) AS n FROM stock_holds h JOIN order_lines l ON l.id = h.line_id JOIN orders o ON o.id = l.order_id
+		WHERE NOT h.taken AND (h.held_until > ? OR o.state = ?) AND h.line_id <> ? GROUP BY h.stock_id`, now.UTC(), order.Paying, except).Scan(&rows).Error
 	held := make(map[int64]int, len(rows))
 	for _, r := range rows {
 		held[r.StockID] = r.N

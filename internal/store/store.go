@@ -22,11 +22,13 @@ var ErrNotFound = errors.New("not found")
 
 // A Store is an open database.
 type Store struct {
-	write  *gorm.DB
-	read   *gorm.DB
-	folder string
+	write    *gorm.DB
+	read     *gorm.DB
+	sessions *gorm.DB
+	folder   string
 
 	catalogues catalogues
+	running    running
 }
 
 // Folder gives the folder that holds all data.
@@ -56,8 +58,15 @@ func Open(folder string) (*Store, error) {
 	if s.read, err = open(path, "_query_only=true"); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
+	if s.sessions, err = open(path, "_txlock=immediate"); err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
 	if db, err := w.DB(); err == nil {
 		db.SetMaxOpenConns(1)
+	}
+	if db, err := s.sessions.DB(); err == nil {
+		db.SetMaxOpenConns(4)
+		db.SetMaxIdleConns(4)
 	}
 	if db, err := s.read.DB(); err == nil {
 		db.SetMaxOpenConns(8)
@@ -82,7 +91,7 @@ func open(path, extra string) (*gorm.DB, error) {
 // Close closes the database.
 func (s *Store) Close() error {
 	var errs []error
-	for _, g := range []*gorm.DB{s.read, s.write} {
+	for _, g := range []*gorm.DB{s.read, s.sessions, s.write} {
 		if g == nil {
 			continue
 		}
@@ -101,6 +110,8 @@ type Tx struct {
 	db *gorm.DB
 	// catalogue says that what the catalogue is made of was changed.
 	catalogue bool
+	// running are the sums that a reading transaction may go on with.
+	running *running
 }
 
 // Write runs a use case that changes things. An error undoes all of it.
@@ -118,7 +129,7 @@ func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
 
 // Read runs a use case that only looks.
 func (s *Store) Read(ctx context.Context, use func(*Tx) error) error {
-	return s.read.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db: db}) })
+	return s.read.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db: db, running: &s.running}) })
 }
 
 // first finds one row by conditions and says ErrNotFound when there is none.

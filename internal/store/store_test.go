@@ -12,6 +12,7 @@ import (
 
 	"github.com/shopspring/decimal"
 
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/workplan"
@@ -62,11 +63,11 @@ func sold(t *testing.T, s *Store) (edition, line int64) {
 		if err := tx.SaveProduct(&p); err != nil {
 			return err
 		}
-		o := Order{Checkout: "c", Name: "Ada", Email: "ada@example.org", Language: "en", Currency: "EUR", State: OrderOpen, CreatedAt: now}
+		o := Order{Checkout: "c", Name: "Ada", Email: "ada@example.org", Language: "en", Currency: "EUR", State: order.Prepared, CreatedAt: now}
 		if err := tx.SaveOrder(&o); err != nil {
 			return err
 		}
-		l := OrderLine{OrderID: o.ID, Position: 1, ProductID: p.ID, EditionID: e.ID, Quantity: 1, Version: 1, Brief: BriefWaiting}
+		l := OrderLine{OrderID: o.ID, Position: 1, ProductID: p.ID, EditionID: e.ID, Quantity: 1, Version: 1, Brief: order.Waiting}
 		err := tx.SaveLine(&l)
 		edition, line = e.ID, l.ID
 		return err
@@ -125,7 +126,7 @@ func TestAnErrorUndoesEverything(t *testing.T) {
 		t.Fatal(err)
 	}
 	read(t, s, func(tx *Tx) error {
-		m, err := tx.UnsentMail(10)
+		m, err := tx.MailToSend(now, 10)
 		if len(m) != 0 {
 			t.Errorf("%d mails were written all the same", len(m))
 		}
@@ -155,8 +156,7 @@ func TestMissingRowsHaveOneError(t *testing.T) {
 			"line":     func() error { _, err := tx.LineByID(9); return err },
 			"link":     func() error { _, err := tx.LinkByHash("x"); return err },
 			"booking":  func() error { _, err := tx.BookingOf(9); return err },
-			"payment":  func() error { _, err := tx.PaymentByAttempt("x"); return err },
-			"last":     func() error { _, err := tx.LastPayment(9, "paid"); return err },
+			"attempt":  func() error { _, err := tx.AttemptByName("x"); return err },
 			"item":     func() error { _, err := tx.ItemByID(9); return err },
 			"charge":   func() error { _, err := tx.CardCharge("x"); return err },
 		} {
@@ -176,14 +176,14 @@ func TestMailIsWrittenOnceForEachKey(t *testing.T) {
 		})
 	}
 	write(t, s, func(tx *Tx) error {
-		m, err := tx.UnsentMail(10)
+		m, err := tx.MailToSend(now, 10)
 		if len(m) != 1 {
 			t.Fatalf("%d mails", len(m))
 		}
 		if err := tx.MailSent(m[0].ID, now); err != nil {
 			return err
 		}
-		if m, _ = tx.UnsentMail(10); len(m) != 0 {
+		if m, _ = tx.MailToSend(now, 10); len(m) != 0 {
 			t.Error("a sent mail is still to be sent")
 		}
 		return err
@@ -265,7 +265,7 @@ func TestWritersQueue(t *testing.T) {
 				if err != nil {
 					return err
 				}
-				return tx.SaveOrder(&Order{Number: &n, Checkout: time.Now().String() + string(rune(n)), Currency: "EUR", State: OrderPaid, CreatedAt: now})
+				return tx.SaveOrder(&Order{Number: &n, Checkout: time.Now().String() + string(rune(n)), Currency: "EUR", State: order.Placed, CreatedAt: now})
 			}); err != nil {
 				t.Error(err)
 			}
@@ -295,7 +295,7 @@ func TestKilledWhileWriting(t *testing.T) {
 				if err != nil {
 					return err
 				}
-				o := Order{Number: &n, Checkout: string(rune(n)) + time.Now().String(), Currency: "EUR", State: OrderPaid, CreatedAt: now}
+				o := Order{Number: &n, Checkout: string(rune(n)) + time.Now().String(), Currency: "EUR", State: order.Placed, CreatedAt: now}
 				if err := tx.SaveOrder(&o); err != nil {
 					return err
 				}

@@ -28,10 +28,10 @@ func (u *Upload) Facts() question.File {
 // Upload finds an upload.
 func (tx *Tx) Upload(id string) (Upload, error) { return first[Upload](tx, "id = ?", id) }
 
-// UploadFor finds an upload that an order may use: one that no other paid
+// UploadFor finds an upload that an order may use: one that no other placed
 // order has.
 func (tx *Tx) UploadFor(id string, order int64) (Upload, error) {
-	return first[Upload](tx, "id = ? AND (order_id IS NULL OR order_id = ? OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('paid', 'cancelled')))", id, order)
+	return first[Upload](tx, "id = ? AND (order_id IS NULL OR order_id = ? OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))", id, order)
 }
 
 // AddUpload adds an upload.
@@ -45,10 +45,10 @@ func (tx *Tx) DropUpload(id string) error {
 	return tx.db.Exec("DELETE FROM uploads WHERE id = ? AND order_id IS NULL", id).Error
 }
 
-// LooseUploads counts the uploads that no paid order has, and their bytes.
+// LooseUploads counts the uploads that no placed order has, and their bytes.
 func (tx *Tx) LooseUploads() (n, bytes int64, err error) {
 	var row struct{ N, Bytes int64 }
-	err = tx.db.Raw("SELECT COUNT(*) AS n, COALESCE(SUM(size), 0) AS bytes FROM uploads WHERE order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('paid', 'cancelled'))").Scan(&row).Error
+	err = tx.db.Raw("SELECT COUNT(*) AS n, COALESCE(SUM(size), 0) AS bytes FROM uploads WHERE order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled'))").Scan(&row).Error
 	return row.N, row.Bytes, err
 }
 
@@ -60,7 +60,7 @@ func (tx *Tx) BindUploads(order int64, ids []string) error {
 	return tx.db.Exec("UPDATE uploads SET order_id = ? WHERE id IN ?", order, ids).Error
 }
 
-// UnbindUploads sets the uploads of an order free that is not paid.
+// UnbindUploads sets the uploads of an order free that is not placed.
 func (tx *Tx) UnbindUploads(order int64) error {
 	return tx.db.Exec("UPDATE uploads SET order_id = NULL WHERE order_id = ?", order).Error
 }
@@ -71,7 +71,7 @@ func (tx *Tx) UploadsOf(order int64) ([]Upload, error) {
 }
 
 // SweepUploads takes the uploads away that were begun before a time and that
-// no paid order has.
+// no placed order has.
 func (tx *Tx) SweepUploads(before time.Time) error {
-	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('paid', 'cancelled')))", before.UTC()).Error
+	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))", before.UTC()).Error
 }

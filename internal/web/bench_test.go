@@ -118,7 +118,7 @@ func BenchmarkDurableOrder(b *testing.B) {
 			b.Fatal(err)
 		}
 		p, err := server.Shop.Pay(ctx, name, api.Card{Number: standin.CardWorks, Expiry: "08/29", Code: "123", Attempt: "attempt-one"}, "en")
-		if err != nil || p.State != "paid" {
+		if err != nil || p.State != "settled" {
 			b.Fatal(p, err)
 		}
 	}
@@ -156,7 +156,8 @@ func BenchmarkDurableOrderSQL(b *testing.B) {
 		return values
 	}
 	order, line, item := row("orders", "id = 2"), row("order_lines", "order_id = 2"), row("work_items", "line_id = 2")
-	mail, link, payment, charge := row("outbox", "id = 2"), row("order_links", "1"), row("payments", "order_id = 2"), row("card_charges", "1")
+	mail, link, payment, charge := row("outbox", "id = 2"), row("order_links", "1"), row("attempts", "order_id = 2"), row("card_charges", "1")
+	entry, figure := row("ledger_entries", "order_id = 2"), row("figures", "order_id = 2")
 	insert := func(tx *sql.Tx, table string, values []any, set map[string]any) int64 {
 		marks := ""
 		args := make([]any, len(values))
@@ -193,23 +194,27 @@ func BenchmarkDurableOrderSQL(b *testing.B) {
 			l = insert(tx, "order_lines", line, map[string]any{"id": nil, "order_id": o})
 		})
 		commit(func(tx *sql.Tx) {
-			p = insert(tx, "payments", payment, map[string]any{"id": nil, "order_id": o, "attempt": fmt.Sprint(n)})
+			p = insert(tx, "attempts", payment, map[string]any{"id": nil, "order_id": o, "name": fmt.Sprint(n)})
 		})
 		commit(func(tx *sql.Tx) { insert(tx, "card_charges", charge, map[string]any{"attempt": fmt.Sprint(n)}) })
 		commit(func(tx *sql.Tx) {
-			for _, q := range []string{"UPDATE payments SET state = 'paid' WHERE id = ?"} {
+			for _, q := range []string{"UPDATE attempts SET state = 'settled' WHERE id = ?"} {
 				if _, err := tx.Exec(q, p); err != nil {
 					b.Fatal(err)
 				}
 			}
-			if _, err := tx.Exec("UPDATE orders SET state = 'paid', number = ?, paid_at = created_at WHERE id = ?", n+2000, o); err != nil {
+			if _, err := tx.Exec("UPDATE orders SET state = 'placed', number = ?, placed_at = created_at WHERE id = ?", n+2000, o); err != nil {
 				b.Fatal(err)
 			}
-			if _, err := tx.Exec("UPDATE order_lines SET paid = 1, brief = 'complete' WHERE id = ?", l); err != nil {
+			if _, err := tx.Exec("UPDATE order_lines SET placed = 1, brief = 'complete' WHERE id = ?", l); err != nil {
 				b.Fatal(err)
 			}
 			for _, step := range []string{"compute", "letter", "hand_over"} {
 				insert(tx, "work_items", item, map[string]any{"id": nil, "line_id": l, "step": step})
+			}
+			for range 2 { // what is charged and what is paid; the order and its tax
+				insert(tx, "ledger_entries", entry, map[string]any{"id": nil, "order_id": o, "attempt": ""})
+				insert(tx, "figures", figure, map[string]any{"id": nil, "order_id": o})
 			}
 			insert(tx, "outbox", mail, map[string]any{"id": nil, "key": fmt.Sprint(n)})
 			for i := range 2 {

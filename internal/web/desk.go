@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 
+	"ruvo/internal/core/order"
 	"ruvo/internal/store"
 )
 
@@ -113,7 +114,7 @@ func (h *handlers) GetOrders(ctx context.Context, r GetOrdersRequestObject) (Get
 		f.Product = *p.Product
 	}
 	if p.Brief != nil {
-		f.Brief = string(*p.Brief)
+		f.Brief = order.Brief(*p.Brief)
 	}
 	if p.Work != nil {
 		f.Work = string(*p.Work)

@@ -10,8 +10,9 @@ import (
 
 	"ruvo/api"
 	"ruvo/demo"
+	"ruvo/internal/audit"
 	"ruvo/internal/core/money"
-	"ruvo/internal/docket"
+	"ruvo/internal/core/order"
 	"ruvo/internal/store"
 )
 
@@ -361,7 +362,7 @@ func TestAuditFindsTampering(t *testing.T) {
 		"a slip":     func(l *store.OrderLine) { l.Slip.Lines[0].Amount++ },
 		"an answer":  func(l *store.OrderLine) { delete(l.Answers, "size") },
 		"a quantity": func(l *store.OrderLine) { l.Quantity = 7 },
-		"a brief":    func(l *store.OrderLine) { l.Brief = store.BriefWaiting },
+		"a brief":    func(l *store.OrderLine) { l.Brief = order.Waiting },
 		"missing":    func(l *store.OrderLine) { l.Missing = append(l.Missing, "title") },
 	} {
 		h := open(t, nil)
@@ -373,7 +374,7 @@ func TestAuditFindsTampering(t *testing.T) {
 			change(&l)
 			return tx.SaveLine(&l)
 		}))
-		_, found, err := docket.Audit(context.Background(), h.store, h.now())
+		_, found, err := audit.Run(context.Background(), h.store, h.now())
 		must(t, err)
 		if len(found) == 0 {
 			t.Errorf("%s was changed, and nothing was found", name)

@@ -215,30 +215,30 @@ func TestPaidInPartsAndDeposit(t *testing.T) {
 	photos := fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}
 	link := c.buys(photos)
 	o := read[api.OrderPage](t, c.want(200, "GET", link, nil))
-	if o.Money.Received != 700 || o.Money.Open != 2100 || o.Money.Held != 1500 || o.Slip.Due[1].Amount != 2100 {
+	if o.Money.Paid != 700 || o.Money.Open != 2100 || o.Money.Held != 1500 || o.Slip.Due[1].Amount != 2100 {
 		t.Errorf("%+v", o.Money)
 	}
-	if p := read[api.Payment](t, c.want(200, "POST", link+"/pay", attempt(standin.CardDeclined, "rest-one"))); p.State != "declined" {
+	if p := read[api.Payment](t, c.want(200, "POST", link+"/pay", attempt(standin.CardDeclined, "rest-one"))); p.State != "refused" {
 		t.Errorf("%+v", p)
 	}
 	if p := read[api.Payment](t, c.want(200, "POST", link+"/pay", attempt(standin.CardConfirms, "rest-two"))); p.State != "confirm" {
 		t.Errorf("%+v", p)
 	}
-	if p := read[api.Payment](t, c.want(200, "POST", link+"/confirm", fields{"approve": true})); p.State != "paid" {
+	if p := read[api.Payment](t, c.want(200, "POST", link+"/confirm", fields{"approve": true})); p.State != "settled" {
 		t.Errorf("%+v", p)
 	}
 	c.refused(409, "", "POST", link+"/pay", attempt(standin.CardWorks, "rest-three"))
 	at := fmt.Sprintf("/api/desk/orders/%d/", o.Number)
-	if m := read[api.OrderMoney](t, desk.want(200, "POST", at+"release", fields{"refund": false, "restock": false})); m.Held != 0 || m.Received != 2800 || m.Open != 0 {
+	if m := read[api.OrderMoney](t, desk.want(200, "POST", at+"release", fields{"refund": false, "restock": false})); m.Held != 0 || m.Paid != 2800 || m.Open != 0 {
 		t.Errorf("%+v", m)
 	}
 	desk.refused(409, "", "POST", at+"release", fields{"refund": false, "restock": false})
-	desk.refused(409, "", "POST", at+"received", fields{"refund": false, "restock": false})
+	desk.refused(409, "", "POST", at+"receive", fields{"refund": false, "restock": false})
 	other := read[api.OrderPage](t, c.want(200, "GET", c.buys(photos), nil))
-	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/received", other.Number), fields{"refund": false, "restock": false})); m.Open != 0 || m.Received != 2800 {
+	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/receive", other.Number), fields{"refund": false, "restock": false})); m.Open != 0 || m.Paid != 2800 {
 		t.Errorf("%+v", m)
 	}
-	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", other.Number), fields{"refund": true, "restock": true})); m.Refunded != 2800 || m.Held != 0 {
+	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", other.Number), fields{"refund": true, "restock": true})); m.Returned != 2800 || m.Held != 0 {
 		t.Errorf("%+v", m)
 	}
 	h.audit()

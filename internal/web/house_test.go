@@ -24,7 +24,8 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 
 	"ruvo/demo"
-	"ruvo/internal/docket"
+	"ruvo/internal/audit"
+	"ruvo/internal/port"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 )
@@ -64,7 +65,7 @@ type house struct {
 
 func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }
 
-func open(t *testing.T, cards func(*store.Store) standin.Cards) *house {
+func open(t *testing.T, cards func(*store.Store) port.Payments) *house {
 	t.Helper()
 	folder := t.TempDir()
 	must(t, os.WriteFile(filepath.Join(folder, store.File), filled(), 0o600))
@@ -72,8 +73,9 @@ func open(t *testing.T, cards func(*store.Store) standin.Cards) *house {
 	must(t, err)
 	h := &house{t: t, store: s}
 	c := Config{Store: s, Now: h.now, Log: slog.New(slog.NewTextHandler(io.Discard, nil))}
+	c.Payments = &standin.Cards{Store: s}
 	if cards != nil {
-		c.Cards = cards(s)
+		c.Payments = cards(s)
 	}
 	h.server, err = New(c)
 	must(t, err)
@@ -88,7 +90,7 @@ func open(t *testing.T, cards func(*store.Store) standin.Cards) *house {
 // audit computes every order again and expects no difference.
 func (h *house) audit() {
 	h.t.Helper()
-	lines, found, err := docket.Audit(context.Background(), h.store, h.now())
+	lines, found, err := audit.Run(context.Background(), h.store, h.now())
 	must(h.t, err)
 	if lines < 25 || len(found) > 0 {
 		h.t.Errorf("%d lines, differences: %v", lines, found)
@@ -304,7 +306,7 @@ func (c *client) buys(lines ...fields) string {
 func (c *client) pay(at string) string {
 	c.t.Helper()
 	p := read[struct{ State, Link string }](c.t, c.want(200, "POST", at+"/pay", card(standin.CardWorks)))
-	if p.State != "paid" || p.Link == "" {
+	if p.State != "settled" || p.Link == "" {
 		c.t.Fatalf("the payment is %+v", p)
 	}
 	return "/api/shop/orders/" + p.Link

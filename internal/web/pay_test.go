@@ -11,7 +11,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/money"
-	"ruvo/internal/shop"
+	"ruvo/internal/port"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 )
@@ -38,22 +38,22 @@ func TestDeclinedThenPaid(t *testing.T) {
 	at := checkout()
 	c.want(200, "PUT", at, basket(chart()))
 	p := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardDeclined, "first-try")))
-	if p.State != "declined" || p.Reason == nil || !strings.Contains(*p.Reason, "not enough money") || p.Link != nil {
+	if p.State != "refused" || p.Reason == nil || !strings.Contains(*p.Reason, "not enough money") || p.Link != nil {
 		t.Fatalf("%+v", p)
 	}
 	if h.paidOrders() != 0 {
 		t.Error("a declined payment made an order")
 	}
 	// The same attempt keeps its outcome, whatever card is named now.
-	if again := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "first-try"))); again.State != "declined" {
+	if again := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "first-try"))); again.State != "refused" {
 		t.Errorf("%+v", again)
 	}
-	if paid := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "second-try"))); paid.State != "paid" || *paid.Number != 1034 {
+	if paid := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "second-try"))); paid.State != "settled" || *paid.Number != 1034 {
 		t.Errorf("%+v", paid)
 	}
 	unknown := checkout()
 	c.want(200, "PUT", unknown, basket(chart()))
-	if p := read[api.Payment](t, c.want(200, "POST", unknown+"/pay", attempt("4242424242424242", "third-try"))); p.State != "declined" {
+	if p := read[api.Payment](t, c.want(200, "POST", unknown+"/pay", attempt("4242424242424242", "third-try"))); p.State != "refused" {
 		t.Errorf("%+v", p)
 	}
 	h.audit()
@@ -71,12 +71,12 @@ func TestConfirmation(t *testing.T) {
 	if p := pay("first-try"); p.State != "confirm" {
 		t.Fatalf("%+v", p)
 	}
-	if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": false})); p.State != "declined" {
+	if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": false})); p.State != "refused" {
 		t.Fatalf("%+v", p)
 	}
 	pay("second-try")
 	for range 2 { // pressed twice
-		if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": true})); p.State != "paid" || *p.Number != 1034 {
+		if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": true})); p.State != "settled" || *p.Number != 1034 {
 			t.Fatalf("%+v", p)
 		}
 	}
@@ -104,7 +104,7 @@ func TestPayingAgainMakesOneOrder(t *testing.T) {
 	if h.paidOrders() != 1 {
 		t.Errorf("%d orders", h.paidOrders())
 	}
-	if v := read[api.Checkout](t, c.want(200, "PUT", at, basket(chart(), chart()))); v.State != "paid" || v.Slip.Total != 3600 {
+	if v := read[api.Checkout](t, c.want(200, "PUT", at, basket(chart(), chart()))); v.State != "placed" || v.Slip.Total != 3600 {
 		t.Errorf("a paid checkout changed: %+v", v)
 	}
 	mails := read[[]api.Mail](t, h.desk().want(200, "GET", "/api/desk/outbox", nil))
@@ -193,36 +193,39 @@ func TestOneBasketCannotBookTwice(t *testing.T) {
 
 // A bank that answers and a process that ends before it can write that down.
 type dying struct {
-	standin.Cards
+	port.Payments
 	after bool
 }
 
 var errDied = errors.New("the process ended")
 
-func (d *dying) Charge(ctx context.Context, attempt string, amount money.Amount, number string) (standin.Receipt, error) {
+func (d *dying) Charge(ctx context.Context, attempt string, amount money.Amount, number string) (port.Receipt, error) {
 	if d.after {
-		if _, err := d.Cards.Charge(ctx, attempt, amount, number); err != nil {
-			return standin.Receipt{}, err
+		if _, err := d.Payments.Charge(ctx, attempt, amount, number); err != nil {
+			return port.Receipt{}, err
 		}
 	}
-	return standin.Receipt{}, errDied
+	return port.Receipt{}, errDied
 }
 
 // An attempt whose outcome was never recorded is settled at the next start:
 // what the bank charged becomes an order, what never reached it does not.
 func TestSettlingAfterACrash(t *testing.T) {
 	for _, charged := range []bool{true, false} {
-		h := open(t, func(s *store.Store) standin.Cards {
-			return &dying{Cards: &standin.CardStandIn{Store: s}, after: charged}
+		h := open(t, func(s *store.Store) port.Payments {
+			return &dying{Payments: &standin.Cards{Store: s}, after: charged}
 		})
 		c := h.client()
 		at := checkout()
 		c.want(200, "PUT", at, basket(c.evening(8, 2)))
-		c.refused(500, "", "POST", at+"/pay", card(standin.CardWorks))
+		if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", card(standin.CardWorks))); p.State != "asked" {
+			t.Errorf("%+v", p)
+		}
 		c.refused(409, "", "POST", at+"/pay", attempt(standin.CardWorks, "another-try"))
-		restarted := &shop.Shop{Store: h.store, Editions: h.server.Shop.Editions, Cards: &standin.CardStandIn{Store: h.store}, Now: h.now, Hold: holdTime}
+		restarted := *h.server.Attempts
+		restarted.Service = &standin.Cards{Store: h.store}
 		for range 2 {
-			must(t, restarted.SettlePending(t.Context()))
+			must(t, restarted.Restarted(t.Context()))
 		}
 		want := 0
 		if charged {

@@ -217,22 +217,22 @@ func TestMoneyOverview(t *testing.T) {
 	c.pay(at)
 	after := view()
 	a, b := before.Months[0], after.Months[0]
-	if b.Orders != a.Orders+1 || b.Total != a.Total+3240+700 || b.Given != a.Given+700 || b.Coupons != a.Coupons+360 {
+	if b.Orders != a.Orders+1 || b.Charged != a.Charged+3240+700 || b.Paid != a.Paid+3240+700 || b.Given != a.Given+700 || b.Coupons != a.Coupons+360 {
 		t.Errorf("%+v, before %+v", b, a)
 	}
 	sum := 0
 	for _, x := range b.Taxes {
 		sum += x.Net + x.Amount
 	}
-	if sum != b.Total {
-		t.Errorf("the taxes are on %d of %d", sum, b.Total)
+	if sum != b.Charged {
+		t.Errorf("the taxes are on %d of %d", sum, b.Charged)
 	}
 	for _, w := range after.Waiting {
 		if w.Held > 0 {
 			desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/release", w.Number), fields{"refund": false, "restock": false})
 		}
 		if w.Open > 0 {
-			desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/received", w.Number), fields{"refund": false, "restock": false})
+			desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/receive", w.Number), fields{"refund": false, "restock": false})
 		}
 	}
 	if v := view(); len(v.Waiting) != 0 {

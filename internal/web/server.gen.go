@@ -64,18 +64,18 @@ type ServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx *echo.Context, id int64) error
-	// GetMoney What came in of late, and what is open or held
+	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
-	GetMoney(ctx *echo.Context) error
+	GetMoney(ctx *echo.Context, params GetMoneyParams) error
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx *echo.Context, params GetOrdersParams) error
 	// ExportOrders Order lines with their answers, a column each, RFC 4180
 	// (GET /api/desk/orders.csv)
 	ExportOrders(ctx *echo.Context, params ExportOrdersParams) error
-	// SettleOrder Cancels an order, gives its deposit back, or notes that the rest came in
+	// MoveMoney Cancels an order, gives back its deposit or what was paid too much, or notes that the rest came in
 	// (POST /api/desk/orders/{number}/{action})
-	SettleOrder(ctx *echo.Context, number int64, action string) error
+	MoveMoney(ctx *echo.Context, number int64, action string) error
 
 	// (GET /api/desk/outbox)
 	GetOutbox(ctx *echo.Context) error
@@ -196,6 +196,9 @@ type ServerInterface interface {
 	// EvaluateBasket The basket as it would be ordered now
 	// (POST /api/shop/basket)
 	EvaluateBasket(ctx *echo.Context) error
+	// GetCheckout How far a checkout is, for a page that was loaded again
+	// (GET /api/shop/checkouts/{checkout})
+	GetCheckout(ctx *echo.Context, checkout CheckoutParam) error
 	// PutCheckout Prepares an order and holds its places
 	// (PUT /api/shop/checkouts/{checkout})
 	PutCheckout(ctx *echo.Context, checkout CheckoutParam) error
@@ -508,8 +511,17 @@ func (w *ServerInterfaceWrapper) AddMembers(ctx *echo.Context) error {
 func (w *ServerInterfaceWrapper) GetMoney(ctx *echo.Context) error {
 	var err error
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetMoneyParams
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", ctx.QueryParams(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter after: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetMoney(ctx)
+	err = w.Handler.GetMoney(ctx, params)
 	return err
 }
 
@@ -598,8 +610,8 @@ func (w *ServerInterfaceWrapper) ExportOrders(ctx *echo.Context) error {
 	return err
 }
 
-// SettleOrder converts echo context to params.
-func (w *ServerInterfaceWrapper) SettleOrder(ctx *echo.Context) error {
+// MoveMoney converts echo context to params.
+func (w *ServerInterfaceWrapper) MoveMoney(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "number" -------------
 	var number int64
@@ -618,7 +630,7 @@ func (w *ServerInterfaceWrapper) SettleOrder(ctx *echo.Context) error {
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.SettleOrder(ctx, number, action)
+	err = w.Handler.MoveMoney(ctx, number, action)
 	return err
 }
 
@@ -1164,6 +1176,22 @@ func (w *ServerInterfaceWrapper) EvaluateBasket(ctx *echo.Context) error {
 	return err
 }
 
+// GetCheckout converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCheckout(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "checkout" -------------
+	var checkout CheckoutParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "checkout", ctx.Param("checkout"), &checkout, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter checkout: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCheckout(ctx, checkout)
+	return err
+}
+
 // PutCheckout converts echo context to params.
 func (w *ServerInterfaceWrapper) PutCheckout(ctx *echo.Context) error {
 	var err error
@@ -1541,6 +1569,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/products/:slug/evaluate", wrapper.EvaluateProduct, options.OperationMiddlewares["evaluateProduct"]...)
 	router.GET(options.BaseURL+"/api/shop/products/:slug/openings", wrapper.GetOpenings, options.OperationMiddlewares["getOpenings"]...)
 	router.POST(options.BaseURL+"/api/shop/basket", wrapper.EvaluateBasket, options.OperationMiddlewares["evaluateBasket"]...)
+	router.GET(options.BaseURL+"/api/shop/checkouts/:checkout", wrapper.GetCheckout, options.OperationMiddlewares["getCheckout"]...)
 	router.PUT(options.BaseURL+"/api/shop/checkouts/:checkout", wrapper.PutCheckout, options.OperationMiddlewares["putCheckout"]...)
 	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/pay", wrapper.PayCheckout, options.OperationMiddlewares["payCheckout"]...)
 	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/confirm", wrapper.ConfirmCheckout, options.OperationMiddlewares["confirmCheckout"]...)
@@ -1586,7 +1615,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
-	router.POST(options.BaseURL+"/api/desk/orders/:number/:action", wrapper.SettleOrder, options.OperationMiddlewares["settleOrder"]...)
+	router.POST(options.BaseURL+"/api/desk/orders/:number/:action", wrapper.MoveMoney, options.OperationMiddlewares["moveMoney"]...)
 	router.GET(options.BaseURL+"/api/desk/stock", wrapper.GetStock, options.OperationMiddlewares["getStock"]...)
 	router.PATCH(options.BaseURL+"/api/desk/stock", wrapper.ChangeStock, options.OperationMiddlewares["changeStock"]...)
 	router.POST(options.BaseURL+"/api/desk/stock", wrapper.StartStock, options.OperationMiddlewares["startStock"]...)
@@ -2243,6 +2272,7 @@ func (response AddMembersdefaultApplicationProblemPlusJSONResponse) VisitAddMemb
 }
 
 type GetMoneyRequestObject struct {
+	Params GetMoneyParams
 }
 
 type GetMoneyResponseObject interface {
@@ -2372,19 +2402,19 @@ func (response ExportOrdersdefaultApplicationProblemPlusJSONResponse) VisitExpor
 	return err
 }
 
-type SettleOrderRequestObject struct {
+type MoveMoneyRequestObject struct {
 	Number int64  `json:"number"`
 	Action string `json:"action"`
-	Body   *SettleOrderJSONRequestBody
+	Body   *MoveMoneyJSONRequestBody
 }
 
-type SettleOrderResponseObject interface {
-	VisitSettleOrderResponse(w http.ResponseWriter) error
+type MoveMoneyResponseObject interface {
+	VisitMoveMoneyResponse(w http.ResponseWriter) error
 }
 
-type SettleOrder200JSONResponse OrderMoney
+type MoveMoney200JSONResponse OrderMoney
 
-func (response SettleOrder200JSONResponse) VisitSettleOrderResponse(w http.ResponseWriter) error {
+func (response MoveMoney200JSONResponse) VisitMoveMoneyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -2396,12 +2426,12 @@ func (response SettleOrder200JSONResponse) VisitSettleOrderResponse(w http.Respo
 	return err
 }
 
-type SettleOrderdefaultApplicationProblemPlusJSONResponse struct {
+type MoveMoneydefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response SettleOrderdefaultApplicationProblemPlusJSONResponse) VisitSettleOrderResponse(w http.ResponseWriter) error {
+func (response MoveMoneydefaultApplicationProblemPlusJSONResponse) VisitMoveMoneyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3976,6 +4006,45 @@ func (response EvaluateBasketdefaultApplicationProblemPlusJSONResponse) VisitEva
 	return err
 }
 
+type GetCheckoutRequestObject struct {
+	Checkout CheckoutParam `json:"checkout"`
+}
+
+type GetCheckoutResponseObject interface {
+	VisitGetCheckoutResponse(w http.ResponseWriter) error
+}
+
+type GetCheckout200JSONResponse Checkout
+
+func (response GetCheckout200JSONResponse) VisitGetCheckoutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCheckoutdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCheckoutdefaultApplicationProblemPlusJSONResponse) VisitGetCheckoutResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PutCheckoutRequestObject struct {
 	Checkout CheckoutParam `json:"checkout"`
 	Body     *PutCheckoutJSONRequestBody
@@ -4843,7 +4912,7 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx context.Context, request AddMembersRequestObject) (AddMembersResponseObject, error)
-	// GetMoney What came in of late, and what is open or held
+	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx context.Context, request GetMoneyRequestObject) (GetMoneyResponseObject, error)
 
@@ -4852,9 +4921,9 @@ type StrictServerInterface interface {
 	// ExportOrders Order lines with their answers, a column each, RFC 4180
 	// (GET /api/desk/orders.csv)
 	ExportOrders(ctx context.Context, request ExportOrdersRequestObject) (ExportOrdersResponseObject, error)
-	// SettleOrder Cancels an order, gives its deposit back, or notes that the rest came in
+	// MoveMoney Cancels an order, gives back its deposit or what was paid too much, or notes that the rest came in
 	// (POST /api/desk/orders/{number}/{action})
-	SettleOrder(ctx context.Context, request SettleOrderRequestObject) (SettleOrderResponseObject, error)
+	MoveMoney(ctx context.Context, request MoveMoneyRequestObject) (MoveMoneyResponseObject, error)
 
 	// (GET /api/desk/outbox)
 	GetOutbox(ctx context.Context, request GetOutboxRequestObject) (GetOutboxResponseObject, error)
@@ -4975,6 +5044,9 @@ type StrictServerInterface interface {
 	// EvaluateBasket The basket as it would be ordered now
 	// (POST /api/shop/basket)
 	EvaluateBasket(ctx context.Context, request EvaluateBasketRequestObject) (EvaluateBasketResponseObject, error)
+	// GetCheckout How far a checkout is, for a page that was loaded again
+	// (GET /api/shop/checkouts/{checkout})
+	GetCheckout(ctx context.Context, request GetCheckoutRequestObject) (GetCheckoutResponseObject, error)
 	// PutCheckout Prepares an order and holds its places
 	// (PUT /api/shop/checkouts/{checkout})
 	PutCheckout(ctx context.Context, request PutCheckoutRequestObject) (PutCheckoutResponseObject, error)
@@ -5560,8 +5632,10 @@ func (sh *strictHandler) AddMembers(ctx *echo.Context, id int64) error {
 }
 
 // GetMoney operation middleware
-func (sh *strictHandler) GetMoney(ctx *echo.Context) error {
+func (sh *strictHandler) GetMoney(ctx *echo.Context, params GetMoneyParams) error {
 	var request GetMoneyRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetMoney(ctx.Request().Context(), request.(GetMoneyRequestObject))
@@ -5632,14 +5706,14 @@ func (sh *strictHandler) ExportOrders(ctx *echo.Context, params ExportOrdersPara
 	return nil
 }
 
-// SettleOrder operation middleware
-func (sh *strictHandler) SettleOrder(ctx *echo.Context, number int64, action string) error {
-	var request SettleOrderRequestObject
+// MoveMoney operation middleware
+func (sh *strictHandler) MoveMoney(ctx *echo.Context, number int64, action string) error {
+	var request MoveMoneyRequestObject
 
 	request.Number = number
 	request.Action = action
 
-	var body SettleOrderJSONRequestBody
+	var body MoveMoneyJSONRequestBody
 	var err error
 	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
 		// A request validator built on kin-openapi's openapi3filter with
@@ -5663,18 +5737,18 @@ func (sh *strictHandler) SettleOrder(ctx *echo.Context, number int64, action str
 	request.Body = &body
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.SettleOrder(ctx.Request().Context(), request.(SettleOrderRequestObject))
+		return sh.ssi.MoveMoney(ctx.Request().Context(), request.(MoveMoneyRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "SettleOrder")
+		handler = middleware(handler, "MoveMoney")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(SettleOrderResponseObject); ok {
-		return validResponse.VisitSettleOrderResponse(ctx.Response())
+	} else if validResponse, ok := response.(MoveMoneyResponseObject); ok {
+		return validResponse.VisitMoveMoneyResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6986,6 +7060,31 @@ func (sh *strictHandler) EvaluateBasket(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(EvaluateBasketResponseObject); ok {
 		return validResponse.VisitEvaluateBasketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCheckout operation middleware
+func (sh *strictHandler) GetCheckout(ctx *echo.Context, checkout CheckoutParam) error {
+	var request GetCheckoutRequestObject
+
+	request.Checkout = checkout
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCheckout(ctx.Request().Context(), request.(GetCheckoutRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCheckout")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCheckoutResponseObject); ok {
+		return validResponse.VisitGetCheckoutResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

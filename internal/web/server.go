@@ -22,19 +22,20 @@ import (
 	"ruvo/internal/core/words"
 	"ruvo/internal/desk"
 	"ruvo/internal/docket"
+	"ruvo/internal/payment"
+	"ruvo/internal/port"
 	"ruvo/internal/problem"
 	"ruvo/internal/shop"
-	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
 )
 
 // A Config is what a server is made of.
 type Config struct {
-	Store *store.Store
-	Cards standin.Cards // the stand-in when nil
-	Now   func() time.Time
-	Files fs.FS // the built front ends
+	Store    *store.Store
+	Payments port.Payments
+	Now      func() time.Time
+	Files    fs.FS // the built front ends
 	// Secure says that browsers reach the server over TLS, so that cookies
 	// are kept to it.
 	Secure bool
@@ -45,6 +46,7 @@ type Config struct {
 type Server struct {
 	Shop     *shop.Shop
 	Desk     *desk.Desk
+	Attempts *payment.Attempts
 	store    *store.Store
 	sessions *scs.SessionManager
 	echo     *echo.Echo
@@ -59,9 +61,6 @@ const (
 
 // New makes a server.
 func New(c Config) (*Server, error) {
-	if c.Cards == nil {
-		c.Cards = &standin.CardStandIn{Store: c.Store}
-	}
 	if c.Log == nil {
 		c.Log = slog.Default()
 	}
@@ -77,9 +76,11 @@ func New(c Config) (*Server, error) {
 			return nil, err
 		}
 	}
+	attempts := &payment.Attempts{Store: c.Store, Editions: editions, Service: c.Payments, Now: c.Now, Hold: holdTime}
 	s := &Server{
-		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Cards: c.Cards, Uploads: uploads, Now: c.Now, Hold: holdTime},
-		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Cards: c.Cards, Now: c.Now, Uploads: uploads, Shown: shown},
+		Attempts: attempts,
+		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Attempts: attempts, Uploads: uploads, Now: c.Now, Hold: holdTime},
+		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Attempts: attempts, Now: c.Now, Uploads: uploads, Shown: shown},
 		store:    c.Store,
 		sessions: scs.New(),
 		echo:     echo.New(),

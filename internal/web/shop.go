@@ -40,6 +40,11 @@ func (h *handlers) PutCheckout(ctx context.Context, r PutCheckoutRequestObject) 
 	return PutCheckout200JSONResponse(v), err
 }
 
+func (h *handlers) GetCheckout(ctx context.Context, r GetCheckoutRequestObject) (GetCheckoutResponseObject, error) {
+	v, err := h.Shop.Checkout(ctx, r.Checkout, speak(ctx))
+	return GetCheckout200JSONResponse(v), err
+}
+
 func (h *handlers) PayCheckout(ctx context.Context, r PayCheckoutRequestObject) (PayCheckoutResponseObject, error) {
 	v, err := h.Shop.Pay(ctx, r.Checkout, *r.Body, speak(ctx))
 	return PayCheckout200JSONResponse(v), err

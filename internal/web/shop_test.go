@@ -171,7 +171,7 @@ func TestCardRefuses(t *testing.T) {
 	}
 	this := card(standin.CardWorks)
 	this["expiry"] = "11/26" // good until the month's end
-	if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", this)); p.State != "paid" {
+	if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", this)); p.State != "settled" {
 		t.Errorf("%+v", p)
 	}
 	c.refused(404, "", "POST", checkout()+"/pay", card(standin.CardWorks))

@@ -115,7 +115,7 @@ func TestStockFromHoldToReturn(t *testing.T) {
 	// The order is cancelled and its piece goes back.
 	number := read[api.OrderPage](t, c.want(200, "GET", link, nil)).Number
 	m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", number), fields{"refund": true, "restock": true}))
-	if m.State != "cancelled" || m.Refunded != 3600 || m.Open != 0 {
+	if m.State != "cancelled" || m.Returned != 3600 || m.Open != 0 {
 		t.Errorf("%+v", m)
 	}
 	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", number), fields{"refund": true, "restock": true})
@@ -162,7 +162,7 @@ func TestCancelling(t *testing.T) {
 	page := read[api.OrderPage](t, c.want(200, "GET", link, nil))
 	desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", page.Number), fields{"refund": false, "restock": false})
 	d := read[api.Docket](t, desk.want(200, "GET", fmt.Sprintf("/api/desk/dockets/%d", page.Lines[0].Id), nil))
-	if len(d.Work) != 0 || d.Money.State != "cancelled" || d.Money.Refunded != 0 || d.Brief != "closed" || d.Slip.Total != page.Slip.Total {
+	if len(d.Work) != 0 || d.Money.State != "cancelled" || d.Money.Returned != 0 || d.Brief != "closed" || d.Slip.Total != page.Slip.Total {
 		t.Errorf("%+v", d.Money)
 	}
 	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/dockets/%d/reopen", page.Lines[0].Id), nil)

@@ -6,6 +6,7 @@ import (
 	"io"
 	"mime"
 
+	"ruvo/internal/core/order"
 	"ruvo/internal/desk"
 	"ruvo/internal/store"
 )
@@ -79,7 +80,7 @@ func (h *handlers) ExportOrders(ctx context.Context, r ExportOrdersRequestObject
 		f.Product = *p.Product
 	}
 	if r.Params.Brief != nil {
-		f.Brief = string(*r.Params.Brief)
+		f.Brief = order.Brief(*r.Params.Brief)
 	}
 	if r.Params.Work != nil {
 		f.Work = string(*r.Params.Work)

@@ -85,8 +85,8 @@ func (c *Coupon) fits(product int64) bool {
 }
 
 // shares gives what the coupon takes off each line, of what earlier coupons
-// left.
-func (c *Coupon) shares(lines []OrderLine, left []money.Amount, r money.Rounding) []money.Amount {
+// left, and no more in all than the room that is left to take anything off.
+func (c *Coupon) shares(lines []OrderLine, left []money.Amount, room money.Amount, r money.Rounding) []money.Amount {
 	weights := make([]int64, len(lines))
 	var sum money.Amount
 	for i, line := range lines {
@@ -104,5 +104,5 @@ func (c *Coupon) shares(lines []OrderLine, left []money.Amount, r money.Rounding
 	} else {
 		off = min(off, *c.Amount)
 	}
-	return money.Split(off, weights)
+	return money.Split(min(off, max(room, 0)), weights)
 }

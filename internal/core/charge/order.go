@@ -136,66 +136,110 @@ type Order struct {
 
 // Make computes the slip of a whole order (computation.md, The slip): the
 // lines, order charges, coupons, tip, taxes by rate, total, what is held and
-// what is due when.
-func (o *Order) Make() Slip {
-	slip := Slip{Currency: o.Currency, Lines: []Line{}}
-	var all buckets
-	left := make([]money.Amount, len(o.Lines))
-	sums := make([]money.Amount, len(o.Lines))
-	var goods money.Amount
+// what is due when. Neither the total nor any part of it lies below zero.
+func (o *Order) Make() Slip { return o.make().slip }
+
+// A Share is what one line has of an order's total, once coupons are off and
+// taxes on: with its tax, and without.
+type Share struct{ Gross, Net money.Amount }
+
+// Shares gives each line's share of the order.
+func (o *Order) Shares() []Share {
+	m := o.make()
+	shares := make([]Share, len(o.Lines))
+	for i, sum := range m.sums {
+		switch {
+		case o.Reversed: // without tax already
+			shares[i] = Share{sum, sum}
+		case o.Lines[i].Tax.Added:
+			shares[i] = Share{sum + m.taxes[i], sum}
+		default:
+			shares[i] = Share{sum, sum - m.taxes[i]}
+		}
+	}
+	return shares
+}
+
+// totalling is the slip of an order in the making.
+type totalling struct {
+	*Order
+	slip    Slip
+	buckets buckets
+	left    []money.Amount // of each line, that can still be discounted
+	sums    []money.Amount // of each line, coupons taken off
+	taxes   []money.Amount // of each line, in its sum or added to it
+	room    money.Amount   // that can still be taken off the whole
+}
+
+func (o *Order) make() *totalling {
+	m := &totalling{Order: o, slip: Slip{Currency: o.Currency, Lines: []Line{}}}
+	m.left, m.sums = make([]money.Amount, len(o.Lines)), make([]money.Amount, len(o.Lines))
+	m.lines()
+	m.charges()
+	m.coupons()
 	for i := range o.Lines {
-		line := &o.Lines[i]
-		slip.Currency = line.Slip.Currency
-		left[i] = line.discountable()
+		m.buckets.add(o.Lines[i].Tax, m.sums[i])
+	}
+	if o.Tip > 0 && o.Terms.Tip != nil {
+		m.slip.Lines = append(m.slip.Lines, Line{Part: PartTip, Label: o.Terms.Tip.Label, Why: o.Language.Fill("slip.decided"), Amount: o.Tip})
+		m.buckets.add(o.taxRule(o.Terms.Tip.Tax), o.Tip)
+	}
+	m.shareTaxes()
+	if o.Reversed {
+		m.reverse()
+	}
+	m.slip.Taxes = m.buckets.taxes(o.Rounding)
+	for _, t := range m.slip.Taxes {
+		m.slip.Total += t.Gross
+	}
+	m.due()
+	return m
+}
+
+// lines takes over the lines of the order.
+func (m *totalling) lines() {
+	for i := range m.Lines {
+		line := &m.Lines[i]
+		m.slip.Currency = line.Slip.Currency
+		m.left[i] = line.discountable()
+		m.room += m.left[i]
 		for _, l := range line.Slip.Lines {
-			if o.form(i) && l.Amount == 0 {
+			if m.form(i) && l.Amount == 0 {
 				continue
 			}
 			l.Of = i + 1
-			slip.Lines = append(slip.Lines, l)
-			sums[i] += l.Amount
+			m.slip.Lines = append(m.slip.Lines, l)
+			m.sums[i] += l.Amount
 		}
-		goods += sums[i]
-		slip.Held += line.Slip.Held
+		m.slip.Held += line.Slip.Held
 	}
-	if len(o.Lines) == 1 {
-		slip.Extras = o.Lines[0].Slip.Extras
+	if len(m.Lines) == 1 {
+		m.slip.Extras = m.Lines[0].Slip.Extras
 	}
-	o.charges(&slip, goods, &all)
-	for i := range o.Coupons {
-		c := &o.Coupons[i]
+}
+
+// coupons takes off what coupons do, no more in all than is left to pay of what
+// can be discounted.
+func (m *totalling) coupons() {
+	for i := range m.Coupons {
+		c := &m.Coupons[i]
 		var off money.Amount
-		for k, s := range c.shares(o.Lines, left, o.Rounding) {
-			left[k] -= s
-			sums[k] -= s
+		for k, s := range c.shares(m.Lines, m.left, m.room, m.Rounding) {
+			m.left[k] -= s
+			m.sums[k] -= s
 			off += s
 		}
+		m.room -= off
 		label := c.Label
 		if label == "" {
-			label = o.Language.Fill("slip.coupon")
+			label = m.Language.Fill("slip.coupon")
 		}
 		why := c.Code
 		if c.Percent != nil {
-			why = o.Language.Fill("slip.coupon_percent", "code", c.Code, "percent", o.Language.Number(*c.Percent))
+			why = m.Language.Fill("slip.coupon_percent", "code", c.Code, "percent", m.Language.Number(*c.Percent))
 		}
-		slip.Lines = append(slip.Lines, Line{Part: PartCoupon, Code: c.Code, Label: label, Why: why, Amount: -off})
+		m.slip.Lines = append(m.slip.Lines, Line{Part: PartCoupon, Code: c.Code, Label: label, Why: why, Amount: -off})
 	}
-	for i := range o.Lines {
-		all.add(o.Lines[i].Tax, sums[i])
-	}
-	if o.Tip > 0 && o.Terms.Tip != nil {
-		slip.Lines = append(slip.Lines, Line{Part: PartTip, Label: o.Terms.Tip.Label, Why: o.Language.Fill("slip.decided"), Amount: o.Tip})
-		all.add(o.taxRule(o.Terms.Tip.Tax), o.Tip)
-	}
-	if o.Reversed {
-		o.reverse(&slip, &all, sums)
-	}
-	slip.Taxes = all.taxes(o.Rounding)
-	for _, t := range slip.Taxes {
-		slip.Total += t.Gross
-	}
-	o.due(&slip, sums)
-	return slip
 }
 
 // form says whether a line is nothing but the form that others were ordered
@@ -220,44 +264,92 @@ func (o *Order) taxRule(percent decimal.Decimal) TaxRule {
 }
 
 // charges adds the charges of the order. What is asked for free stays free.
-func (o *Order) charges(slip *Slip, goods money.Amount, all *buckets) {
+// What customers give of their own will is no part of any percentage, and
+// nothing is taken off it.
+func (m *totalling) charges() {
+	var goods money.Amount
+	for _, sum := range m.sums {
+		goods += sum
+	}
 	if goods == 0 {
 		return
 	}
-	l := o.Language
-	left := goods
-	for _, c := range o.Terms.Charges {
+	l := m.Language
+	priced := m.room
+	for _, c := range m.Terms.Charges {
 		if goods < c.AtLeast || c.Below > 0 && goods >= c.Below {
 			continue
 		}
 		line := Line{Part: PartOrder, Label: c.Label}
 		if c.Percent != nil {
-			line.Amount = o.Rounding.Percent(goods, *c.Percent)
-			line.Why = l.Fill("slip.percent", "percent", l.Number(*c.Percent), "of", l.Amount(goods, slip.Currency))
+			line.Amount = m.Rounding.Percent(priced, *c.Percent)
+			line.Why = l.Fill("slip.percent", "percent", l.Number(*c.Percent), "of", l.Amount(priced, m.slip.Currency))
 		} else {
 			line.Amount = *c.Amount
 		}
+		tax := m.taxRule(c.Tax)
 		if c.Effect == TakesOff {
-			if line.Amount > left {
-				line.Amount, line.Why = left, l.Fill("slip.floor")
+			if most := m.mostOff(tax); line.Amount > most {
+				line.Amount, line.Why = most, l.Fill("slip.floor")
 			}
 			line.Amount = -line.Amount
 		}
 		if line.Amount == 0 {
 			continue
 		}
-		left += line.Amount
-		slip.Lines = append(slip.Lines, line)
-		all.add(o.taxRule(c.Tax), line.Amount)
+		m.room += line.Amount
+		m.slip.Lines = append(m.slip.Lines, line)
+		m.buckets.add(tax, line.Amount)
+	}
+}
+
+// mostOff gives what a charge of the order can take off at most. Where its own
+// tax is added to it, and is higher than that of what is sold, it must not take
+// off more with its tax than the lines cost with theirs.
+func (m *totalling) mostOff(t TaxRule) money.Amount {
+	if !t.Added {
+		return m.room
+	}
+	least := t.Percent
+	for i := range m.Lines {
+		if r := m.Lines[i].Tax; m.left[i] > 0 && r.Percent.LessThan(least) {
+			least = r.Percent
+		}
+	}
+	if least.Equal(t.Percent) {
+		return m.room
+	}
+	hundred := decimal.NewFromInt(100)
+	share := hundred.Add(least).Div(hundred.Add(t.Percent)).Mul(decimal.NewFromInt(int64(m.room)))
+	return money.Amount(max(share.IntPart()-1, 0)) // the taxes are rounded each, so a cent less
+}
+
+// shareTaxes gives each line its share of the tax of its rate; what belongs to
+// the whole order has the rest.
+func (m *totalling) shareTaxes() {
+	m.taxes = make([]money.Amount, len(m.Lines))
+	for _, b := range m.buckets {
+		w := make([]int64, len(m.Lines)+1)
+		rest := b.sum
+		for i := range m.Lines {
+			if m.Lines[i].Tax.same(b.TaxRule) {
+				w[i] = int64(max(m.sums[i], 0))
+				rest -= m.sums[i]
+			}
+		}
+		w[len(m.Lines)] = int64(max(rest, 0))
+		for i, s := range money.Split(b.tax(m.Rounding).Amount, w)[:len(m.Lines)] {
+			m.taxes[i] += s
+		}
 	}
 }
 
 // reverse takes the tax out of everything: the buyer owes it.
-func (o *Order) reverse(slip *Slip, all *buckets, sums []money.Amount) {
+func (m *totalling) reverse() {
 	var contained money.Amount
 	reversed := buckets{}
-	for _, b := range *all {
-		t := b.tax(o.Rounding)
+	for _, b := range m.buckets {
+		t := b.tax(m.Rounding)
 		if !b.Added {
 			contained += t.Amount
 		}
@@ -265,64 +357,38 @@ func (o *Order) reverse(slip *Slip, all *buckets, sums []money.Amount) {
 			reversed.add(b.TaxRule, t.Net)
 			continue
 		}
-		reversed.add(TaxRule{Added: b.Added, Exempt: o.Language.Fill("slip.reverse_reason")}, t.Net)
+		reversed.add(TaxRule{Added: b.Added, Exempt: m.Language.Fill("slip.reverse_reason")}, t.Net)
 	}
-	*all = reversed
+	m.buckets = reversed
 	if contained == 0 {
 		return
 	}
-	slip.Lines = append(slip.Lines, Line{Part: PartReverse, Label: o.Language.Fill("slip.reverse"), Amount: -contained})
-	for i, s := range money.Split(contained, weights(sums)) {
-		sums[i] -= s
+	m.slip.Lines = append(m.slip.Lines, Line{Part: PartReverse, Label: m.Language.Fill("slip.reverse"), Amount: -contained})
+	for i := range m.Lines {
+		if !m.Lines[i].Tax.Added {
+			m.sums[i] -= m.taxes[i]
+		}
 	}
-}
-
-func weights(sums []money.Amount) []int64 {
-	w := make([]int64, len(sums))
-	for i, s := range sums {
-		w[i] = int64(max(s, 0))
-	}
-	return w
 }
 
 // due splits the total in time: each line with its share of the tax that is
 // added follows its own plan, and what belongs to the whole order is due now.
-func (o *Order) due(slip *Slip, sums []money.Amount) {
+func (m *totalling) due() {
 	planned := false
-	for i := range o.Lines {
-		planned = planned || o.Lines[i].Plan != nil
+	for i := range m.Lines {
+		planned = planned || m.Lines[i].Plan != nil
 	}
 	if !planned {
 		return
 	}
-	shares := make([]share, len(o.Lines))
-	for i := range o.Lines {
-		line := &o.Lines[i]
-		shares[i] = share{line.Plan, sums[i], line.Quantity, line.Booked}
-	}
-	if !o.Reversed {
-		for _, t := range slip.Taxes {
-			if t.Added {
-				o.addTax(t, sums, shares)
-			}
+	shares := make([]share, len(m.Lines))
+	for i := range m.Lines {
+		line := &m.Lines[i]
+		shares[i] = share{line.Plan, m.sums[i], line.Quantity, line.Booked}
+		if line.Tax.Added && !m.Reversed {
+			shares[i].amount += m.taxes[i]
 		}
 	}
 	var none *Plan
-	none.due(slip, shares, o.Day, o.Rounding, o.Language)
-}
-
-// addTax gives each line its share of a tax that is added to all of its rate.
-func (o *Order) addTax(t Tax, sums []money.Amount, shares []share) {
-	w := make([]int64, len(o.Lines)+1)
-	rest := t.Net
-	for i := range o.Lines {
-		if r := o.Lines[i].Tax; r.Percent.Equal(t.Percent) && r.Exempt == t.Exempt {
-			w[i] = int64(max(sums[i], 0))
-			rest -= sums[i]
-		}
-	}
-	w[len(o.Lines)] = int64(max(rest, 0)) // order charges and tip
-	for i, s := range money.Split(t.Amount, w)[:len(o.Lines)] {
-		shares[i].amount += s
-	}
+	none.due(&m.slip, shares, m.Day, m.Rounding, m.Language)
 }

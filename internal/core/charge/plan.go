@@ -120,10 +120,18 @@ func (p *Plan) due(slip *Slip, shares []share, today calendar.Day, r money.Round
 			later = append(later, Due{Day: day, Amount: amount, Words: dayWords(day, l)})
 		}
 	}
+	slices.SortFunc(later, func(a, b Due) int { return cmp.Compare(a.Day, b.Day) })
+	// What is taken off the whole order can be more than what is due now; the
+	// rest of it comes off what is due next.
+	for i := range later {
+		off := min(max(-now, 0), later[i].Amount)
+		later[i].Amount -= off
+		now += off
+	}
+	later = slices.DeleteFunc(later, func(d Due) bool { return d.Amount == 0 })
 	if len(later) == 0 {
 		return
 	}
-	slices.SortFunc(later, func(a, b Due) int { return cmp.Compare(a.Day, b.Day) })
 	slip.Due = append([]Due{{Words: l.Fill("due.now"), Amount: now}}, later...)
 }
 

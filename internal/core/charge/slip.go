@@ -1,6 +1,7 @@
 package charge
 
 import (
+	"slices"
 	"strings"
 
 	"ruvo/internal/core/calendar"
@@ -25,6 +26,19 @@ type Slip struct {
 	Held money.Amount `json:"held,omitempty"`
 	// Due says when the total is paid; nothing when all of it is due now.
 	Due []Due `json:"due,omitempty"`
+}
+
+// Agrees says whether two slips say the same. What slips did not tell when they
+// were kept, such as which choice made a line, is passed over.
+func (s *Slip) Agrees(kept *Slip) bool {
+	if s.Currency != kept.Currency || s.Total != kept.Total || s.Held != kept.Held || s.Now() != kept.Now() {
+		return false
+	}
+	return slices.EqualFunc(s.Lines, kept.Lines, func(a, b Line) bool {
+		return a.Label == b.Label && a.Why == b.Why && a.Amount == b.Amount
+	}) && slices.EqualFunc(s.Taxes, kept.Taxes, func(a, b Tax) bool {
+		return a.Percent.Equal(b.Percent) && a.Gross == b.Gross && a.Net == b.Net && a.Amount == b.Amount
+	})
 }
 
 // A Line is one row of a slip, already rounded.
@@ -120,8 +134,8 @@ func (p *Pricing) Make(in Input) Slip {
 		if line.Amount == 0 && !p.ShowZero {
 			continue
 		}
-		if line.Amount < 0 && m.slip.Total+line.Amount < 0 {
-			line.Amount = -m.slip.Total
+		if line.Amount < 0 && m.slip.Total-m.given+line.Amount < 0 {
+			line.Amount = -(m.slip.Total - m.given)
 			line.Why = in.Language.Fill("slip.floor")
 		}
 		m.add(line)
@@ -170,13 +184,18 @@ type making struct {
 	list      money.Amount // the price of one unit that counts, before better prices
 	baseSum   money.Amount
 	baseLines int
-	from      string // what the formula that sets the price reads
+	baseGiven bool         // the customer set the price
+	given     money.Amount // set by the customer, so that nothing is taken off it
+	from      string       // what the formula that sets the price reads
 	named     map[string]formula.Value
 }
 
 func (m *making) add(l Line) {
 	m.slip.Lines = append(m.slip.Lines, l)
 	m.slip.Total += l.Amount
+	if l.Part == PartGiven {
+		m.given += max(l.Amount, 0)
+	}
 }
 
 // base makes the lines of the product's own price.
@@ -216,7 +235,7 @@ func (m *making) base() {
 		price, special := best(m.list, prices, m.Input, m.Day, m.Rounding)
 		m.baseLine(line, price, special, m.measured(m.Measure))
 	}
-	m.baseSum, m.baseLines = m.slip.Total, len(m.slip.Lines)
+	m.baseSum, m.baseLines, m.baseGiven = m.slip.Total, len(m.slip.Lines), given
 }
 
 // prices gives the other prices that hold while a charge sets the price: its
@@ -342,6 +361,13 @@ func (m *making) rate(r *Rule, v question.Value) (a money.Amount, why string, sp
 		of := m.slip.Total
 		if r.Rate.OfBase {
 			of = m.baseSum
+		}
+		if r.Effect == TakesOff { // not off what customers give of their own will
+			if !r.Rate.OfBase {
+				of -= m.given
+			} else if m.baseGiven {
+				of = 0
+			}
 		}
 		a = m.Rounding.Percent(of, *r.Rate.Percent)
 		return a, l.Fill("slip.percent", "percent", l.Number(*r.Rate.Percent), "of", l.Amount(of, m.Currency)), nil

@@ -31,6 +31,11 @@ func (t TaxRule) Validate() error {
 	return nil
 }
 
+// same says whether two rules tax the same way.
+func (t TaxRule) same(o TaxRule) bool {
+	return t.Percent.Equal(o.Percent) && t.Added == o.Added && t.Exempt == o.Exempt
+}
+
 // A Tax is the tax of one rate on the sum of that rate's lines.
 type Tax struct {
 	Percent decimal.Decimal `json:"percent"`
@@ -66,7 +71,7 @@ type buckets []bucket
 
 func (all *buckets) add(t TaxRule, sum money.Amount) {
 	i := slices.IndexFunc(*all, func(b bucket) bool {
-		return b.Percent.Equal(t.Percent) && b.Added == t.Added && b.Exempt == t.Exempt
+		return b.same(t)
 	})
 	if i < 0 {
 		*all = append(*all, bucket{TaxRule: t, sum: sum})

@@ -184,6 +184,9 @@ func (s *search) run() Range {
 		least, _ = s.fold(&sums, false)
 		most, _ = s.fold(&sums, true)
 	}
+	if s.setByCustomer() && slices.ContainsFunc(rules, func(r charge.Rule) bool { return r.Effect == charge.TakesOff }) {
+		s.exact = false // what is taken off depends on who set the price
+	}
 	tax := charge.TaxRule{Percent: s.e.Tax, Added: s.e.TaxAdded}
 	return Range{Least: tax.Of(least, s.e.Rounding), Most: tax.Of(most, s.e.Rounding), Exact: s.exact}
 }
@@ -219,6 +222,10 @@ func (s *search) fold(of *spans, most bool) (sum money.Amount, floored bool) {
 		base = of.base.high
 	}
 	sum = base
+	given, givenBase := money.Amount(0), money.Amount(0)
+	if most && s.setByCustomer() { // then nothing is taken off it
+		given, givenBase = base, base
+	}
 	for i := range s.e.Pricing.Charges {
 		r := &s.e.Pricing.Charges[i]
 		a := adds[i].low
@@ -230,7 +237,11 @@ func (s *search) fold(of *spans, most bool) (sum money.Amount, floored bool) {
 			if most != (r.Effect == charge.TakesOff) {
 				times = adds[i].high
 			}
-			a = s.e.Pricing.Share(i, base, sum, money.Count(times))
+			of, ofBase := sum, base
+			if r.Effect == charge.TakesOff {
+				of, ofBase = sum-given, base-givenBase
+			}
+			a = s.e.Pricing.Share(i, ofBase, of, money.Count(times))
 			if times == 0 {
 				a = 0
 			}
@@ -238,12 +249,20 @@ func (s *search) fold(of *spans, most bool) (sum money.Amount, floored bool) {
 				a = -a
 			}
 		}
-		if sum+a < 0 && of.floors {
-			a, floored = -sum, true
+		if a < 0 && sum-given+a < 0 && of.floors {
+			a, floored = given-sum, true
 		}
 		sum += a
+		if r.Rate.Answered && r.Effect == charge.Adds {
+			given += a
+		}
 	}
 	return sum, floored
+}
+
+// setByCustomer says whether customers can set the price themselves.
+func (s *search) setByCustomer() bool {
+	return slices.ContainsFunc(s.e.Pricing.Charges, func(r charge.Rule) bool { return r.Effect == charge.Sets && r.Rate.Answered })
 }
 
 // try looks for the least and the most that one part adds, in sum and rule by

@@ -45,7 +45,10 @@ func (mailSpec) Check(v Value, _ Env) []Fault {
 func (mailSpec) Words(v Value, _ Env) string { return string(v.(Text)) }
 
 // MailAddress reads a bare mail address (RFC 5322 addr-spec) with a domain of
-// several parts; empty for anything else.
+// several parts, in the one form by which its owner is known; empty for
+// anything else. That form is lower case: domains know no other (RFC 4343), and
+// no mail service tells boxes apart by it, though RFC 5321 section 2.4 would
+// let one (common practice).
 func MailAddress(text string) string {
 	text = strings.TrimSpace(text)
 	a, err := netmail.ParseAddress(text)
@@ -56,7 +59,7 @@ func MailAddress(text string) string {
 	if !strings.Contains(domain, ".") || slices.Contains(strings.Split(domain, "."), "") {
 		return ""
 	}
-	return text
+	return strings.ToLower(text)
 }
 
 type phone struct{}

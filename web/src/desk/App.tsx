@@ -1,39 +1,30 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Dropdown, Input, type InputRef, Modal } from "antd";
-import { createContext, useContext, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { NavLink, Outlet, Route, Routes, useNavigate } from "react-router";
-import { api, Problem, type Schemas, take } from "../shared/api/client";
+import { api, Problem, take } from "../shared/api/client";
 import { local } from "../shared/format";
 import { languages, speak } from "../shared/i18n";
 import { Trouble } from "../shared/Trouble";
 import { Bench } from "./bench/Bench";
 import { SheetBench } from "./bench/SheetBench";
-import { Calendar } from "./Calendar";
-import { Groups } from "./Groups";
+import { Calendar } from "./calendar/Calendar";
+import { HereContext, useHere } from "./here";
 import { Coupons } from "./money/Coupons";
 import { Money } from "./money/Money";
 import { Terms } from "./money/Terms";
-import { Orders } from "./Orders";
-import { Outbox } from "./Outbox";
-import { Products } from "./Products";
+import { Orders } from "./orders/Orders";
+import { Groups } from "./products/Groups";
+import { Products } from "./products/Products";
+import { Stock } from "./products/Stock";
 import { SignIn } from "./SignIn";
-import { Stock } from "./Stock";
-import { Today } from "./Today";
-import { Work } from "./Work";
-import { Worksheet } from "./Worksheet";
+import { Outbox } from "./settings/Outbox";
+import { Today } from "./today/Today";
+import { typing } from "./typing";
+import { Work } from "./work/Work";
+import { Worksheet } from "./work/Worksheet";
 import "./desk.css";
-
-type Here = { session: Schemas["Session"]; today: string };
-
-const HereContext = createContext<Here | undefined>(undefined);
-
-// useHere gives who is signed in and what day it is at the business.
-export function useHere(): Here {
-  const here = useContext(HereContext);
-  if (!here) throw new Error("useHere outside of the desk");
-  return here;
-}
 
 export function App() {
   const session = useQuery({
@@ -74,18 +65,6 @@ export function App() {
 }
 
 const places = ["/", "/products", "/orders", "/work", "/calendar", "/money"];
-
-// typing says whether a key belongs to a field and not to the page.
-export function typing(e: KeyboardEvent) {
-  const el = e.target as HTMLElement;
-  return (
-    e.ctrlKey ||
-    e.metaKey ||
-    e.altKey ||
-    el.isContentEditable ||
-    ["INPUT", "TEXTAREA", "SELECT"].includes(el.tagName)
-  );
-}
 
 function Frame() {
   const { t } = useTranslation();

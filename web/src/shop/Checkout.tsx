@@ -1,9 +1,8 @@
 import { Button, Input } from "antd";
-import { type ReactNode, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { api, Problem, type Schemas, take } from "../shared/api/client";
-import { money } from "../shared/format";
+import { api, Problem, take } from "../shared/api/client";
 import { Labelled } from "../shared/Labelled";
 import { randomName } from "../shared/name";
 import { QuestionField } from "../shared/questions/QuestionField";
@@ -13,13 +12,11 @@ import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useMarked } from "../shared/useMarked";
 import { useBasketView, wordingIn } from "./Basket";
-import { CardForm, noCard, Simulated } from "./CardForm";
 import { CouponBox } from "./CouponBox";
+import { Heading } from "./Heading";
 import {
   checkoutKey,
   type Entry,
-  extrasKey,
-  forget,
   linesOf,
   ordered,
   type Person,
@@ -29,6 +26,7 @@ import {
   useKept,
 } from "./keep";
 import { useKnown } from "./known";
+import { Pay, type Step } from "./pay/Pay";
 import { WholeOrder } from "./WholeOrder";
 
 // Checkout asks for what is left in two steps: who you are with the questions
@@ -83,18 +81,6 @@ export function Checkout() {
   );
 }
 
-type Step = { name: string; view?: Schemas["BasketView"]; stale: boolean };
-
-function Heading({ at, children }: { at: number; children: ReactNode }) {
-  const { t } = useTranslation();
-  return (
-    <div>
-      <span className="quiet small num">{t("Step {{at}} of {{of}}", { at, of: 2 })}</span>
-      <h1>{children}</h1>
-    </div>
-  );
-}
-
 function About({ name, view, stale }: Step) {
   const { t } = useTranslation();
   const navigate = useNavigate();
@@ -135,7 +121,9 @@ function About({ name, view, stale }: Step) {
       setProblem(undefined);
       navigate("/checkout?step=pay");
     } catch (e) {
-      setProblem(e);
+      // A payment of this checkout is under way: the next step shows how far.
+      if (e instanceof Problem && e.code === "paying") navigate("/checkout?step=pay");
+      else setProblem(e);
     } finally {
       setBusy(false);
     }
@@ -251,133 +239,4 @@ function changeAt(basket: Entry[], i: number) {
   const entry = basket[i];
   const main = basket.find((e) => e.id === entry?.of) ?? entry;
   return `/p/${main?.product}?line=${main?.id}`;
-}
-
-function Pay({ name, view, stale }: Step) {
-  const { t } = useTranslation();
-  const navigate = useNavigate();
-  const [card, setCard] = useState(noCard);
-  const [attempt, setAttempt] = useState(randomName);
-  const [payment, setPayment] = useState<Schemas["Payment"]>();
-  const [problem, setProblem] = useState<unknown>();
-  const [busy, setBusy] = useState(false);
-  const [, setBasket] = useBasket();
-  const finish = (p: Schemas["Payment"]) => {
-    setPayment(p);
-    if (p.state === "declined") setAttempt(randomName());
-    if (p.state !== "paid") return;
-    setBasket([]);
-    forget(checkoutKey);
-    forget(extrasKey);
-    navigate(`/o/${p.link}?new`, { replace: true });
-  };
-  const run = async (call: () => Promise<Schemas["Payment"]>) => {
-    if (busy) return;
-    setBusy(true);
-    setProblem(undefined);
-    try {
-      finish(await call());
-    } catch (e) {
-      setProblem(e);
-    } finally {
-      setBusy(false);
-    }
-  };
-  const pay = () =>
-    run(() =>
-      take(
-        api.POST("/api/shop/checkouts/{checkout}/pay", {
-          params: { path: { checkout: name } },
-          body: { ...card, attempt, total: view?.slip.total },
-        }),
-      ),
-    );
-  const confirm = (approve: boolean) =>
-    run(() =>
-      take(
-        api.POST("/api/shop/checkouts/{checkout}/confirm", {
-          params: { path: { checkout: name } },
-          body: { approve },
-        }),
-      ),
-    );
-  const now = view ? (view.slip.due?.[0]?.amount ?? view.slip.total) : 0;
-  const held = view?.slip.held ?? 0;
-  const total = view ? money(now, view.slip.currency) : "";
-  const free = view !== undefined && now + held === 0;
-  if (payment?.state === "confirm") {
-    return (
-      <div className="stack">
-        <Heading at={2}>{t("Pay")}</Heading>
-        {problem !== undefined && <Trouble error={problem} />}
-        <section className="sheet stack bank">
-          <h2>{t("Your bank asks")}</h2>
-          <p>
-            {t("Do you want to pay {{total}}? This is the simulated bank that ships with Ruvo.", { total })}
-          </p>
-          <div className="row">
-            <Button type="primary" size="large" loading={busy} onClick={() => confirm(true)}>
-              {t("Yes, pay {{total}}", { total })}
-            </Button>
-            <Button size="large" disabled={busy} onClick={() => confirm(false)}>
-              {t("No, do not pay")}
-            </Button>
-          </div>
-        </section>
-      </div>
-    );
-  }
-  return (
-    <form
-      className="stack"
-      noValidate
-      onSubmit={(e) => {
-        e.preventDefault();
-        pay();
-      }}
-    >
-      <Heading at={2}>{t("Pay")}</Heading>
-      {problem !== undefined && <Trouble error={problem} />}
-      {problem instanceof Problem &&
-        problem.errors
-          .filter((e) => e.key.startsWith("lines.") || e.key.startsWith("coupons."))
-          .map((e) => (
-            <div className="notice bad" key={e.key}>
-              {e.message} <Link to="/basket">{t("Back to the basket")}</Link>
-            </div>
-          ))}
-      {payment?.state === "declined" && (
-        <div className="notice bad" role="alert">
-          {payment.reason}
-        </div>
-      )}
-      {free ? (
-        <p>{t("This order costs nothing, so no card is needed.")}</p>
-      ) : (
-        <>
-          <CardForm card={card} setCard={setCard} problem={problem} />
-          {held > 0 && view && (
-            <p>
-              {t("{{amount}} more is held on the card as security and given back afterwards.", {
-                amount: money(held, view.slip.currency),
-              })}
-            </p>
-          )}
-        </>
-      )}
-      <div className="row">
-        <Button
-          type="primary"
-          size="large"
-          htmlType="submit"
-          loading={busy}
-          disabled={!view || stale || name === ""}
-        >
-          {free ? t("Place the order") : t("Pay {{total}}", { total })}
-        </Button>
-        <Link to="/checkout">{t("Back")}</Link>
-      </div>
-      <Simulated />
-    </form>
-  );
 }

@@ -18,7 +18,7 @@ import { Trouble } from "../shared/Trouble";
 import { useMarked } from "../shared/useMarked";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
-import { PayRest } from "./PayRest";
+import { PayRest } from "./pay/PayRest";
 
 // OrderPage is the customer's half of the docket: what happens next, what is
 // still to answer, what they answered, the slip.
@@ -69,8 +69,12 @@ export function OrderPage() {
       {o.money.state === "cancelled" && (
         <div className="notice attention" role="status">
           {t("This order is cancelled.")}{" "}
-          {o.money.refunded > 0 &&
-            t("{{amount}} was given back.", { amount: money(o.money.refunded, o.slip.currency) })}
+          {o.money.returned > 0 &&
+            t("{{amount}} was given back.", { amount: money(o.money.returned, o.slip.currency) })}{" "}
+          {o.money.returning > 0 &&
+            t("{{amount}} is on its way back to you.", {
+              amount: money(o.money.returning, o.slip.currency),
+            })}
         </div>
       )}
       <PayRest order={o} link={link} />
@@ -129,14 +133,14 @@ function Line({ order, line, link }: LineProps) {
           words={t("{{have}} of {{of}} answered", { have: line.answered, of: line.total })}
         />
       </Fact>
-      {order.money.open === 0 && order.money.state === "paid" && (
+      {order.money.open === 0 && order.money.state === "placed" && (
         <Fact name={t("Paid")}>
           <span className="num">{money(line.slip.total, line.slip.currency)}</span>
         </Fact>
       )}
       {order.money.open > 0 && (
         <Fact name={t("Paid of the order")}>
-          <span className="num">{money(order.money.received, line.slip.currency)}</span>
+          <span className="num">{money(order.money.paid - order.money.returned, line.slip.currency)}</span>
         </Fact>
       )}
     </>

@@ -9,8 +9,8 @@ import { QuestionList } from "../../shared/questions/QuestionList";
 import { faultsOf } from "../../shared/questions/types";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
-import { useHere } from "../App";
-import { Waits } from "../WorkRow";
+import { useHere } from "../here";
+import { Waits } from "../work/WorkRow";
 import type { Draft, Moment, Selected } from "./draft";
 import { priceKeys, rangeWords } from "./PriceEditor";
 

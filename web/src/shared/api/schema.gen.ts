@@ -121,7 +121,8 @@ export interface paths {
             };
             cookie?: never;
         };
-        get?: never;
+        /** How far a checkout is, for a page that was loaded again */
+        get: operations["getCheckout"];
         /**
          * Prepares an order and holds its places
          * @description The checkout's name is chosen by the browser, 32 random hexadecimal digits, so that a repeated request makes no second order.
@@ -817,14 +818,14 @@ export interface paths {
             header?: never;
             path: {
                 number: number;
-                action: "cancel" | "release" | "received";
+                action: "cancel" | "release" | "return" | "receive";
             };
             cookie?: never;
         };
         get?: never;
         put?: never;
-        /** Cancels an order, gives its deposit back, or notes that the rest came in */
-        post: operations["settleOrder"];
+        /** Cancels an order, gives back its deposit or what was paid too much, or notes that the rest came in */
+        post: operations["moveMoney"];
         delete?: never;
         options?: never;
         head?: never;
@@ -996,7 +997,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What came in of late, and what is open or held */
+        /** What came in of late, and what is open, overpaid or held */
         get: operations["getMoney"];
         put?: never;
         post?: never;
@@ -1688,15 +1689,17 @@ export interface components {
             buyer?: components["schemas"]["Buyer"];
         };
         Checkout: {
-            /** @enum {string} */
-            state: "open" | "confirm" | "paid";
+            state: components["schemas"]["OrderState"];
             slip: components["schemas"]["Slip"];
             /**
              * Format: date-time
              * @description When held places are given free
              */
             held_until?: string;
+            payment?: components["schemas"]["Payment"];
         };
+        /** @enum {string} */
+        OrderState: "prepared" | "paying" | "placed" | "cancelled";
         Card: {
             number: string;
             /** @example 08/29 */
@@ -1708,11 +1711,14 @@ export interface components {
             total?: number;
         };
         Payment: {
-            /** @enum {string} */
-            state: "paid" | "declined" | "confirm";
-            /** @description Why it was declined */
+            /**
+             * @description asked: no answer is known yet; confirm: the bank waits for the customer's word
+             * @enum {string}
+             */
+            state: "asked" | "confirm" | "settled" | "refused";
+            /** @description Why it was refused */
             reason?: string;
-            /** @description The order page's private link, once paid */
+            /** @description The order page's private link; only shortly after placing, afterwards it is in the mail alone */
             link?: string;
             /** Format: int64 */
             number?: number;
@@ -1770,22 +1776,53 @@ export interface components {
             version: number;
             answers: components["schemas"]["Answers"];
         };
-        Settlement: {
-            /** @description Give back what was received */
+        MoneyMove: {
+            /** @description When cancelling: give back what was paid */
             refund: boolean;
-            /** @description Put pieces back on stock */
+            /** @description When cancelling: put pieces back on stock */
             restock: boolean;
+        };
+        LedgerEntry: {
+            /** @enum {string} */
+            kind: "charged" | "paid" | "held" | "released" | "returned" | "waived";
+            /** @description Above zero, but for a charge that was taken back */
+            amount: number;
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            way: "" | "card" | "hand";
+            /** @description Of a charge: the day, handover, or booking; missing for at once */
+            due?: string;
+            by?: string;
+            reason?: string;
+        };
+        OpenPart: {
+            /** @description The day, handover, booking, or empty for now */
+            due: string;
+            amount: number;
         };
         OrderMoney: {
             slip: components["schemas"]["Slip"];
-            received: number;
-            refunded: number;
+            paid: number;
+            returned: number;
             /** @description As security, not given back yet */
             held: number;
-            /** @description Of the total, not received yet */
+            /** @description Still to be paid, now or later */
             open: number;
-            /** @enum {string} */
-            state: "paid" | "cancelled";
+            /** @description Paid too much, and not on its way back yet */
+            overpaid: number;
+            /** @description On its way back to the customer */
+            returning: number;
+            /** @description What is open, by when it is due */
+            parts: components["schemas"]["OpenPart"][];
+            /** @description What happened, the oldest first */
+            ledger: components["schemas"]["LedgerEntry"][];
+            /**
+             * @description A payment is under way: the service has not answered yet, or waits for the customer's word
+             * @enum {string}
+             */
+            asked?: "asked" | "confirm";
+            state: components["schemas"]["OrderState"];
             buyer?: components["schemas"]["Buyer"];
             group?: string;
             /** @description How the questions of the slip's lines are worded, by the number of the order line and the key */
@@ -1920,18 +1957,34 @@ export interface components {
             currency: string;
             /** @description The newest first */
             months: components["schemas"]["MoneyMonth"][];
-            /** @description Orders of which something is open or held */
+            /** @description Orders of which something is open, overpaid or held, the oldest first */
             waiting: components["schemas"]["WaitingMoney"][];
+            /**
+             * Format: int64
+             * @description Where the list of what waits goes on; missing at its end
+             */
+            more?: number;
         };
         MoneyMonth: {
             /** @example 2026-11 */
             month: string;
+            /** @description Came in on a day of the month */
+            paid: number;
+            /** @description Given back on a day of the month */
+            returned: number;
+            /** @description Deposits taken */
+            held: number;
+            /** @description Deposits given back */
+            released: number;
+            /** @description Ordered in the month, less what was cancelled in it */
+            charged: number;
+            /** @description Placed in the month and not cancelled */
             orders: number;
-            total: number;
-            /** @description Set by customers themselves */
+            /** @description Of these, set by customers themselves */
             given: number;
-            /** @description Taken off by coupons */
+            /** @description Of these, taken off by coupons */
             coupons: number;
+            /** @description Of these */
             taxes: components["schemas"]["MonthTax"][];
         };
         MonthTax: {
@@ -1945,7 +1998,9 @@ export interface components {
             /** Format: int64 */
             number: number;
             customer: string;
+            currency: string;
             open: number;
+            overpaid: number;
             held: number;
             /** @description When the open part is due, in words */
             due: string;
@@ -2193,7 +2248,7 @@ export interface components {
             /** Format: date-time */
             placed: string;
             cancelled: boolean;
-            /** @description Of the order's total, not received yet */
+            /** @description Of the order's total, still to be paid */
             due: number;
             /** @description Work items that are not done */
             open: number;
@@ -2224,7 +2279,8 @@ export interface components {
             email: string;
             /** Format: date-time */
             placed: string;
-            paid: number;
+            /** @description What the line costs, with tax and coupons */
+            price: number;
             currency: string;
             edition: number;
             promised?: string;
@@ -2581,6 +2637,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BasketView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCheckout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                checkout: components["parameters"]["CheckoutParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The order with what became of its payment */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checkout"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3685,19 +3764,19 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    settleOrder: {
+    moveMoney: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: number;
-                action: "cancel" | "release" | "received";
+                action: "cancel" | "release" | "return" | "receive";
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Settlement"];
+                "application/json": components["schemas"]["MoneyMove"];
             };
         };
         responses: {
@@ -4099,7 +4178,10 @@ export interface operations {
     };
     getMoney: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Where the list of what waits goes on */
+                after?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

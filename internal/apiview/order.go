@@ -1,0 +1,55 @@
+package apiview
+
+import (
+	"ruvo/api"
+	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/question"
+	"ruvo/internal/docket"
+	"ruvo/internal/store"
+)
+
+// History shows the changes of a line's answers, the newest first, to those
+// who may see questions up to a moment.
+func History(tx *store.Tx, l *docket.Line, upto question.Moment) ([]api.Change, error) {
+	rows, err := tx.Changes(l.Row.ID)
+	views := []api.Change{}
+	for i := len(rows) - 1; i >= 0; i-- {
+		c := rows[i]
+		if item, ok := l.Edition.Item(c.Key); ok && item.Moment.Rank() > upto.Rank() {
+			continue
+		}
+		views = append(views, api.Change{Key: string(c.Key), Wording: l.Wording(c.Key), Old: c.Old, New: c.New, By: c.Author, At: c.At})
+	}
+	return views, err
+}
+
+// Money shows what of an order was paid, given back, is held, open and on its
+// way.
+func Money(o *store.Order, a *ledger.Account) api.OrderMoney {
+	b := a.Balance()
+	surplus, _ := a.Surplus(b.Security())
+	m := api.OrderMoney{
+		Slip: o.Slip, State: o.State, Paid: int(b.Paid), Returned: int(b.Returned), Held: int(b.Security()),
+		Open: int(b.Open()), Overpaid: int(surplus), Returning: int(a.Going(ledger.ToReturn) + a.Going(ledger.ToRelease)),
+		Parts: []api.OpenPart{}, Ledger: []api.LedgerEntry{},
+	}
+	for _, p := range ledger.Parts(a.Entries) {
+		m.Parts = append(m.Parts, api.OpenPart{Due: p.Due, Amount: int(p.Amount)})
+	}
+	for _, e := range a.Entries {
+		m.Ledger = append(m.Ledger, api.LedgerEntry{
+			Kind: api.LedgerEntryKind(e.Kind), Amount: int(e.Amount), At: e.At, Way: api.LedgerEntryWay(e.Way), Due: text(e.Due), By: text(e.Author), Reason: text(e.Reason),
+		})
+	}
+	if t := a.Coming(); t != nil {
+		asked := api.OrderMoneyAsked(t.State)
+		m.Asked = &asked
+	}
+	if o.Buyer.Business {
+		m.Buyer = &o.Buyer
+	}
+	if o.Group != "" {
+		m.Group = &o.Group
+	}
+	return m
+}

@@ -1,0 +1,230 @@
+// Package audit computes again what is stored of orders, and tells what does
+// not agree.
+package audit
+
+import (
+	"context"
+	"errors"
+	"slices"
+	"strconv"
+	"time"
+
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/order"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/store"
+)
+
+// A Difference is something stored of an order that cannot be computed again.
+// Its words are "check."+Code.
+type Difference struct {
+	Order  int64 // its number
+	Line   int64 // the id of its line; 0 for the whole order
+	Code   string
+	Params words.Params
+}
+
+// Said puts the difference into words.
+func (d Difference) Said(l words.Language) string { return l.Say("check."+d.Code, d.Params) }
+
+// Run computes every order that was placed again from what is stored and
+// reports where that differs from what is stored: slip, answers that are
+// missing, work, bookings, pieces, coupons, money. It gives the number of order
+// lines looked at.
+func Run(ctx context.Context, s *store.Store, now time.Time) (lines int, found []Difference, err error) {
+	editions := &docket.Editions{}
+	err = s.Read(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		for last := int64(0); ; {
+			orders, err := tx.PlacedOrders(last, 200)
+			if err != nil || len(orders) == 0 {
+				return err
+			}
+			for i := range orders {
+				last = orders[i].ID
+				a := auditing{tx: tx, editions: editions, business: b, order: &orders[i], now: now}
+				if err := a.run(); err != nil {
+					return err
+				}
+				lines += a.lines
+				found = append(found, a.found...)
+			}
+		}
+	})
+	return lines, found, err
+}
+
+// auditing is one order under the audit.
+type auditing struct {
+	tx       *store.Tx
+	editions *docket.Editions
+	business store.Business
+	order    *store.Order
+	now      time.Time
+	lines    int
+	found    []Difference
+}
+
+func (a *auditing) differs(line int64, code string, p words.Params) {
+	number := int64(0)
+	if a.order.Number != nil {
+		number = *a.order.Number
+	}
+	a.found = append(a.found, Difference{Order: number, Line: line, Code: code, Params: p})
+}
+
+func (a *auditing) run() error {
+	o := a.order
+	if o.Number == nil || o.PlacedAt == nil || (o.State == order.Cancelled) != (o.CancelledAt != nil) {
+		a.differs(0, "state", words.Params{"state": string(o.State)})
+	}
+	rows, err := a.tx.Lines(o.ID)
+	if err != nil {
+		return err
+	}
+	var priced []charge.OrderLine
+	var rounding money.Rounding
+	for i, row := range rows {
+		line, err := docket.Open(a.tx, a.editions, a.business, *o, row, a.now)
+		if err != nil {
+			return err
+		}
+		if i == 0 {
+			rounding = line.Edition.Rounding
+		}
+		a.lines++
+		priced = append(priced, docket.Priced(row.ProductID, line.Edition, &line.Result, row.Quantity, row.Parent))
+		if err := a.line(line); err != nil {
+			return err
+		}
+	}
+	if len(rows) == 0 {
+		a.differs(0, "no_lines", nil)
+	} else if again := docket.SlipOf(o, rounding, priced); !again.Agrees(&o.Slip) || o.Total != o.Slip.Total {
+		a.differs(0, "order_slip", words.Params{"now": count(again.Total), "kept": count(o.Slip.Total)})
+	}
+	if err := a.coupons(); err != nil {
+		return err
+	}
+	return a.money()
+}
+
+func count[T ~int64 | ~int](n T) string { return strconv.FormatInt(int64(n), 10) }
+
+// line looks at one order line.
+func (a *auditing) line(l *docket.Line) error {
+	id := l.Row.ID
+	if !l.Row.Placed {
+		a.differs(id, "line_unplaced", nil)
+	}
+	if !l.Result.Slip.Agrees(&l.Row.Slip) {
+		a.differs(id, "slip", words.Params{"now": count(l.Result.Slip.Total), "kept": count(l.Row.Slip.Total)})
+	}
+	if slices.ContainsFunc(l.Result.Faults, func(f question.Fault) bool { return f.Key == "quantity" }) {
+		a.differs(id, "quantity", words.Params{"count": count(l.Row.Quantity)})
+	}
+	if !slices.Equal(l.Result.Brief(l.Edition), l.Row.Missing) {
+		a.differs(id, "missing", nil)
+	}
+	if now := l.Brief(); now != l.Row.Brief {
+		a.differs(id, "brief", words.Params{"now": string(now), "kept": string(l.Row.Brief)})
+	}
+	if d := l.Result.Diff; !d.Empty() {
+		a.differs(id, "work", words.Params{"add": count(len(d.Add)), "update": count(len(d.Update)), "drop": count(len(d.Drop))})
+	}
+	open := 0
+	for _, i := range l.Items {
+		if i.DoneAt == nil {
+			open++
+		}
+	}
+	if open != l.Row.OpenItems {
+		a.differs(id, "open_items", words.Params{"now": count(open), "kept": count(l.Row.OpenItems)})
+	}
+	if p := order.Promise(l.Order.State, store.When(l.Row.PromisedAt), l.Plans()); !p.Equal(store.When(l.Row.PromisedAt)) {
+		a.differs(id, "promise", nil)
+	}
+	if err := a.booking(l); err != nil {
+		return err
+	}
+	return a.pieces(l)
+}
+
+// booking looks at the place that a line took.
+func (a *auditing) booking(l *docket.Line) error {
+	row, err := a.tx.BookingOf(l.Row.ID)
+	gone := errors.Is(err, store.ErrNotFound)
+	if err != nil && !gone {
+		return err
+	}
+	b, booked := l.Booked()
+	switch {
+	case l.Order.State == order.Cancelled || !booked:
+		if !gone {
+			a.differs(l.Row.ID, "booking_stays", nil)
+		}
+	case gone || !row.Sold || !row.StartAt.Equal(b.Start) || row.People != b.People:
+		a.differs(l.Row.ID, "booking", nil)
+	}
+	return nil
+}
+
+// pieces looks at what a line holds of what is counted: an order that was
+// placed took its pieces and holds none.
+func (a *auditing) pieces(l *docket.Line) error {
+	holds, err := a.tx.HoldsOf(l.Row.ID)
+	for _, h := range holds {
+		if !h.Taken && h.Pieces > 0 && l.Order.State == order.Placed {
+			a.differs(l.Row.ID, "pieces", nil)
+		}
+	}
+	return err
+}
+
+// coupons looks at whether the uses that are counted are those of the order.
+func (a *auditing) coupons() error {
+	n, err := a.tx.CouponsTaken(a.order.ID)
+	want := 0
+	if a.order.State == order.Placed {
+		want = len(a.order.Coupons)
+	}
+	if err == nil && n != want {
+		a.differs(0, "coupons", words.Params{"now": count(want), "kept": count(n)})
+	}
+	return err
+}
+
+// money looks at the order's ledger.
+func (a *auditing) money() error {
+	account, err := a.tx.Account(a.order.ID)
+	if err != nil {
+		return err
+	}
+	if code := account.Overdrawn(); code != "" {
+		a.differs(0, code, nil)
+	}
+	var charged, fell money.Amount
+	for _, e := range account.Entries {
+		switch {
+		case e.Kind != ledger.Charged:
+		case e.Reason == ledger.Cancelling:
+			fell -= e.Amount
+		default:
+			charged += e.Amount
+		}
+	}
+	if charged != a.order.Slip.Total {
+		a.differs(0, "charged", words.Params{"now": count(a.order.Slip.Total), "kept": count(charged)})
+	}
+	if fell != 0 && a.order.State != order.Cancelled {
+		a.differs(0, "charge_fell", nil)
+	}
+	return nil
+}

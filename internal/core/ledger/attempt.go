@@ -1,0 +1,188 @@
+package ledger
+
+import (
+	"time"
+
+	"ruvo/internal/core/money"
+)
+
+// A Purpose is what an attempt moves money for.
+type Purpose string
+
+const (
+	ToPlace   Purpose = "place"   // what is due when ordering, with what is held
+	ToPay     Purpose = "pay"     // what is still open of an order
+	ToReturn  Purpose = "return"  // of what was paid, back to the customer
+	ToRelease Purpose = "release" // of the deposit, back to the customer
+)
+
+// Back says whether money goes back to the customer.
+func (p Purpose) Back() bool { return p == ToReturn || p == ToRelease }
+
+// A State is how far an attempt is.
+type State string
+
+const (
+	Asked   State = "asked"   // the service was asked, and no answer is known
+	Confirm State = "confirm" // the service waits for the customer's word
+	Settled State = "settled" // the money moved
+	Refused State = "refused" // no money moved
+)
+
+// Waiting says whether it can still become either.
+func (s State) Waiting() bool { return s == Asked || s == Confirm }
+
+// An Attempt is one try to move money through a payment service. Its name is
+// the same in every request to the service, so that a repeat moves nothing.
+type Attempt struct {
+	Name    string
+	Purpose Purpose
+	Amount  money.Amount // that moves in all, above zero
+	Held    money.Amount // of it, as a security deposit
+	State   State
+	Reason  string // why it was refused, a code
+}
+
+// Answer takes the service's word on an attempt and gives the entries that it
+// makes. The word can come as often as it likes and in any order: money that
+// moved once has moved, so a settled attempt stays settled and makes nothing
+// more; one that was taken for refused and settled after all makes its entries
+// then; and one that got an answer does not wait again.
+func (a *Attempt) Answer(s State, reason string, at time.Time) []Entry {
+	switch {
+	case a.State == Settled, s == Asked, s == Confirm && a.State == Refused:
+		return nil
+	case s != Settled:
+		a.State, a.Reason = s, reason
+		return nil
+	}
+	a.State, a.Reason = Settled, ""
+	entry := func(k Kind, n money.Amount) Entry {
+		return Entry{Kind: k, Amount: n, At: at, Way: Card, Attempt: a.Name}
+	}
+	switch a.Purpose {
+	case ToReturn:
+		return []Entry{entry(Returned, a.Amount)}
+	case ToRelease:
+		return []Entry{entry(Released, a.Amount)}
+	}
+	var list []Entry
+	if n := a.Amount - a.Held; n > 0 {
+		list = append(list, entry(Paid, n))
+	}
+	if a.Held > 0 {
+		list = append(list, entry(Held, a.Held))
+	}
+	return list
+}
+
+// An Account is the money of one order: its entries and its attempts.
+type Account struct {
+	Entries  []Entry
+	Attempts []Attempt
+}
+
+// Balance gives what the entries come to.
+func (a *Account) Balance() Balance { return Sum(a.Entries) }
+
+// Coming gives the attempt by which money may still come in, if there is one.
+// While there is, nothing else is asked of the customer, and nothing that
+// changes the price is accepted.
+func (a *Account) Coming() *Attempt {
+	for i := range a.Attempts {
+		if t := &a.Attempts[i]; t.State.Waiting() && !t.Purpose.Back() {
+			return t
+		}
+	}
+	return nil
+}
+
+// Going gives what is on its way back to the customer and not settled yet.
+func (a *Account) Going(p Purpose) money.Amount {
+	var sum money.Amount
+	for _, t := range a.Attempts {
+		if t.Purpose == p && t.State.Waiting() {
+			sum += t.Amount
+		}
+	}
+	return sum
+}
+
+// Returnable gives what can be given back of what was paid, and Releasable what
+// of the deposit: never more than came in, what is on its way counted as gone.
+func (a *Account) Returnable() money.Amount {
+	return max(a.Balance().Kept()-a.Going(ToReturn), 0)
+}
+
+// Releasable gives what can be given back of the deposit.
+func (a *Account) Releasable() money.Amount {
+	return max(a.Balance().Security()-a.Going(ToRelease), 0)
+}
+
+// Surplus gives what was paid beyond what is asked for and is not on its way
+// back yet; and of the deposit, what is held beyond what was agreed.
+func (a *Account) Surplus(deposit money.Amount) (paid, held money.Amount) {
+	return max(a.Balance().Overpaid()-a.Going(ToReturn), 0), max(a.Releasable()-deposit, 0)
+}
+
+// Cancelling gives the entries by which the charge falls when an order is
+// cancelled: to what is kept of the money that came in. What is given back is
+// not charged, and nothing stays open.
+func (a *Account) Cancelling(back money.Amount, at time.Time, author string) []Entry {
+	b := a.Balance()
+	left := min(b.Kept()-a.Going(ToReturn)-back, b.Owed())
+	if fall := b.Owed() - left; fall != 0 {
+		return []Entry{{Kind: Charged, Amount: -fall, At: at, Author: author, Reason: Cancelling}}
+	}
+	return nil
+}
+
+// Overdrawn says what of an account is wrong in itself, as a code; empty when
+// nothing is. The codes stand for the invariants of docs/computation.md.
+func (a *Account) Overdrawn() string {
+	b := a.Balance()
+	made := map[string]map[Kind]int{}
+	for _, e := range a.Entries {
+		if e.Kind != Charged && e.Amount <= 0 {
+			return "entry_amount"
+		}
+		if e.Attempt == "" {
+			continue
+		}
+		if made[e.Attempt] == nil {
+			made[e.Attempt] = map[Kind]int{}
+		}
+		if made[e.Attempt][e.Kind]++; made[e.Attempt][e.Kind] > 1 {
+			return "entry_twice"
+		}
+	}
+	switch {
+	case b.Returned > b.Paid:
+		return "returned_too_much"
+	case b.Released > b.Held:
+		return "released_too_much"
+	case b.Owed() < 0:
+		return "charged_below_zero"
+	}
+	for i := range a.Attempts {
+		t := a.Attempts[i]
+		if t.State != Settled {
+			if len(made[t.Name]) > 0 {
+				return "entry_unsettled"
+			}
+			continue
+		}
+		again := Attempt{Name: t.Name, Purpose: t.Purpose, Amount: t.Amount, Held: t.Held, State: Asked}
+		want := Sum(again.Answer(Settled, "", time.Time{}))
+		var got Balance
+		for _, e := range a.Entries {
+			if e.Attempt == t.Name {
+				got.Add(e.Kind, e.Amount)
+			}
+		}
+		if got != want {
+			return "settled_unrecorded"
+		}
+	}
+	return ""
+}

@@ -1,0 +1,61 @@
+package ledger
+
+import (
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
+)
+
+// A Figure is something that sellers want summed up of what was ordered.
+type Figure string
+
+const (
+	Ordered   Figure = "ordered"    // orders, with their totals
+	Given     Figure = "given"      // set by customers themselves
+	ByCoupons Figure = "by_coupons" // taken off by coupons
+	TaxOf     Figure = "tax"        // the tax of one rate, with the net amount that it is of
+)
+
+// A Share is what one order has of a figure.
+type Share struct {
+	Figure  Figure
+	Percent string // of a tax
+	Net     money.Amount
+	Amount  money.Amount
+	N       int // orders that it is of; -1 takes one back
+}
+
+// Figures gives an order's shares of all figures.
+func Figures(slip *charge.Slip) []Share {
+	list := []Share{{Figure: Ordered, Amount: slip.Total, N: 1}}
+	var given, coupons money.Amount
+	for _, l := range slip.Lines {
+		switch l.Part {
+		case charge.PartGiven, charge.PartTip:
+			given += l.Amount
+		case charge.PartCoupon:
+			coupons -= l.Amount
+		}
+	}
+	if given != 0 {
+		list = append(list, Share{Figure: Given, Amount: given, N: 1})
+	}
+	if coupons != 0 {
+		list = append(list, Share{Figure: ByCoupons, Amount: coupons, N: 1})
+	}
+	for _, t := range slip.Taxes {
+		if t.Amount != 0 || t.Net != 0 {
+			list = append(list, Share{Figure: TaxOf, Percent: t.Percent.String(), Net: t.Net, Amount: t.Amount, N: 1})
+		}
+	}
+	return list
+}
+
+// Back takes shares back, as when their order is cancelled.
+func Back(shares []Share) []Share {
+	list := make([]Share, len(shares))
+	for i, s := range shares {
+		s.Net, s.Amount, s.N = -s.Net, -s.Amount, -s.N
+		list[i] = s
+	}
+	return list
+}

@@ -1,0 +1,164 @@
+// Package ledger holds what happened with an order's money: entries that are
+// only added, the attempts to move money that make them, and the balance that
+// follows from them. No balance is stored beside its entries.
+package ledger
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
+)
+
+// A Kind is what an entry says happened.
+type Kind string
+
+const (
+	Charged  Kind = "charged"  // what the slip asks, or what a later change adds to it or takes off it
+	Paid     Kind = "paid"     // came in for what was charged
+	Held     Kind = "held"     // came in as a security deposit
+	Released Kind = "released" // of the deposit, given back
+	Returned Kind = "returned" // of what was paid, given back
+	Waived   Kind = "waived"   // of what was charged, no longer asked for
+)
+
+// Kinds lists them.
+func Kinds() []Kind { return []Kind{Charged, Paid, Held, Released, Returned, Waived} }
+
+// A Way is how money moved.
+type Way string
+
+const (
+	NoWay Way = ""     // nothing moved
+	Card  Way = "card" // through the payment service
+	Hand  Way = "hand" // by other means, noted at the desk
+)
+
+// The reasons of entries that need one.
+const (
+	Placing    = "placing"    // the order was placed
+	Cancelling = "cancelling" // the order was cancelled
+	Unrecorded = "unrecorded" // from before there were entries
+)
+
+// An Entry is one line of a ledger. Amount is in minor units of the order's
+// currency; it lies above zero, but for a charge that was taken back.
+type Entry struct {
+	Kind    Kind
+	Amount  money.Amount
+	At      time.Time
+	Due     string // of a charge, as charge.Due has its day; "" is at once
+	Way     Way
+	Attempt string // the attempt that made it; empty for none
+	Author  string // who noted it; empty for the application itself
+	Reason  string
+}
+
+// A Balance is what entries come to.
+type Balance struct {
+	Charged, Paid, Held, Released, Returned, Waived money.Amount
+}
+
+// Sum gives the balance of entries, in whatever order they come.
+func Sum(entries []Entry) Balance {
+	var b Balance
+	for _, e := range entries {
+		b.Add(e.Kind, e.Amount)
+	}
+	return b
+}
+
+// Add counts one more entry, or the sum of many of one kind.
+func (b *Balance) Add(k Kind, a money.Amount) {
+	switch k {
+	case Charged:
+		b.Charged += a
+	case Paid:
+		b.Paid += a
+	case Held:
+		b.Held += a
+	case Released:
+		b.Released += a
+	case Returned:
+		b.Returned += a
+	case Waived:
+		b.Waived += a
+	}
+}
+
+// Owed gives what is asked for in all: what was charged and not waived.
+func (b Balance) Owed() money.Amount { return b.Charged - b.Waived }
+
+// Kept gives what was paid and not given back.
+func (b Balance) Kept() money.Amount { return b.Paid - b.Returned }
+
+// Open gives what is still to be paid, now or later.
+func (b Balance) Open() money.Amount { return max(b.Owed()-b.Kept(), 0) }
+
+// Overpaid gives what came in beyond what is asked for, and is to be given
+// back.
+func (b Balance) Overpaid() money.Amount { return max(b.Kept()-b.Owed(), 0) }
+
+// Security gives what of the deposit is still held.
+func (b Balance) Security() money.Amount { return b.Held - b.Released }
+
+// Charging gives the entries that placing an order makes: what its slip asks,
+// each part with the day on which it is due.
+func Charging(slip *charge.Slip, at time.Time) []Entry {
+	if len(slip.Due) == 0 {
+		if slip.Total == 0 {
+			return nil
+		}
+		return []Entry{{Kind: Charged, Amount: slip.Total, At: at, Reason: Placing}}
+	}
+	var list []Entry
+	for _, d := range slip.Due {
+		if d.Amount != 0 {
+			list = append(list, Entry{Kind: Charged, Amount: d.Amount, At: at, Due: d.Day, Reason: Placing})
+		}
+	}
+	return list
+}
+
+// A Part is a sum that is still open, and when it is due.
+type Part struct {
+	Due    string // as charge.Due has its day
+	Amount money.Amount
+}
+
+// Parts gives what is still open by when it is due, the earliest first. What
+// was paid counts for the earliest charges; what was taken back or waived is
+// taken off the latest.
+func Parts(entries []Entry) []Part {
+	var parts []Part
+	paid, off := Sum(entries).Kept(), money.Amount(0)
+	for _, e := range entries {
+		switch {
+		case e.Kind == Charged && e.Amount > 0:
+			if i := slices.IndexFunc(parts, func(p Part) bool { return p.Due == e.Due }); i >= 0 {
+				parts[i].Amount += e.Amount
+			} else {
+				parts = append(parts, Part{e.Due, e.Amount})
+			}
+		case e.Kind == Charged:
+			off -= e.Amount
+		case e.Kind == Waived:
+			off += e.Amount
+		}
+	}
+	// "" stands before days, and days before words such as "handover".
+	slices.SortStableFunc(parts, func(a, b Part) int { return strings.Compare(a.Due, b.Due) })
+	for i := len(parts) - 1; i >= 0 && off > 0; i-- {
+		n := min(parts[i].Amount, off)
+		parts[i].Amount -= n
+		off -= n
+	}
+	for i := range parts {
+		n := min(parts[i].Amount, max(paid, 0))
+		parts[i].Amount -= n
+		paid -= n
+	}
+	return slices.DeleteFunc(parts, func(p Part) bool { return p.Amount == 0 })
+}

@@ -1,0 +1,54 @@
+package order
+
+import (
+	"slices"
+	"time"
+
+	"ruvo/internal/core/workplan"
+)
+
+// A WorkAct is something that people do with a work item.
+type WorkAct string
+
+const (
+	Begin  WorkAct = "start"
+	Finish WorkAct = "finish"
+	Undo   WorkAct = "undo" // the last of the two
+)
+
+// WorkActs lists them.
+func WorkActs() []WorkAct { return []WorkAct{Begin, Finish, Undo} }
+
+// Worked does one act with a work item, or gives the code of what stands
+// against it. An act that was done already, as by a doubled click, is no
+// problem. Siblings are the items of the same order line.
+func Worked(i workplan.Item, act WorkAct, siblings []workplan.Item, now time.Time) (workplan.Item, string) {
+	switch act {
+	case Begin:
+		switch {
+		case !i.Done.IsZero():
+			return i, "item_done"
+		case !i.Started.IsZero():
+			return i, ""
+		case i.Waiting():
+			return i, "item_waits"
+		}
+		return i.Begin(now), ""
+	case Finish:
+		switch {
+		case !i.Done.IsZero():
+			return i, ""
+		case i.Waiting() && i.Started.IsZero():
+			return i, "item_waits"
+		}
+		return i.Finish(now), ""
+	}
+	later := func(o workplan.Item) bool { return o.Step == i.Step && o.Round > i.Round }
+	switch {
+	case i.Started.IsZero():
+		return i, "item_open"
+	case slices.ContainsFunc(siblings, later):
+		return i, "item_redone"
+	}
+	return i.Undo(), ""
+}

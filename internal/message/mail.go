@@ -1,0 +1,87 @@
+package message
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+	"time"
+
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/link"
+	"ruvo/internal/store"
+)
+
+// WriteOrder writes the mail that an order brings with it.
+func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, now time.Time) error {
+	missing := ""
+	l := words.Language(o.Language)
+	if q := openQuestions(lines); q != "" {
+		missing = l.Say("mail.missing", words.Params{"questions": q})
+	}
+	if told := receipt(lines); told != "" {
+		missing = l.Say("mail.told", words.Params{"answers": told}) + missing
+	}
+	for _, d := range o.Slip.Due {
+		if d.Day != "" {
+			missing = l.Fill("mail.due", "amount", l.Money(d.Amount, o.Currency), "when", d.Said(l)) + missing
+		}
+	}
+	if o.Slip.Held > 0 {
+		missing = l.Fill("mail.held", "amount", l.Money(o.Slip.Held, o.Currency)) + missing
+	}
+	return write(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing}, now)
+}
+
+// WriteReminder writes a mail that names what is still to answer.
+func WriteReminder(tx *store.Tx, line *docket.Line, now time.Time) error {
+	return write(tx, line.Business, line.Order, []*docket.Line{line}, "remind", fmt.Sprintf("remind-%d-%d", line.Row.ID, now.UnixNano()),
+		words.Params{"questions": openQuestions([]*docket.Line{line})}, now)
+}
+
+// WriteRelink writes a mail with a link that replaces the earlier ones.
+func WriteRelink(tx *store.Tx, line *docket.Line, now time.Time) error {
+	return write(tx, line.Business, line.Order, []*docket.Line{line}, "relink", fmt.Sprintf("relink-%d-%d", line.Order.ID, now.UnixNano()), words.Params{}, now)
+}
+
+// receipt lists the answers that appear on the receipt.
+func receipt(lines []*docket.Line) string {
+	var all []string
+	for _, line := range lines {
+		for _, a := range line.Result.Asked {
+			if a.Answered && a.Item.Appears(question.Receipt) {
+				all = append(all, a.Item.Wording+": "+strings.ReplaceAll(line.Result.Words(line.Edition, a.Item.Key, line.Facts), "\n", ", "))
+			}
+		}
+	}
+	return strings.Join(all, "\n")
+}
+
+// openQuestions lists the wordings of what is still to answer.
+func openQuestions(lines []*docket.Line) string {
+	var all []string
+	for _, line := range lines {
+		for _, k := range line.Row.Missing {
+			all = append(all, line.Wording(k))
+		}
+	}
+	return strings.Join(all, "; ")
+}
+
+func write(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, kind, key string, p words.Params, now time.Time) error {
+	private, err := link.New(tx, o.ID, now)
+	if err != nil {
+		return err
+	}
+	var products []string
+	for _, line := range lines {
+		products = append(products, line.Edition.Title)
+	}
+	l := words.Language(o.Language)
+	p["name"], p["number"], p["business"] = o.Name, strconv.FormatInt(*o.Number, 10), b.Name
+	p["products"], p["total"], p["link"] = strings.Join(products, ", "), l.Money(o.Slip.Now(), o.Currency), b.Address+"/o/"+private
+	return tx.WriteMail(store.Mail{
+		Key: key, Recipient: o.Email, Subject: l.Say("mail."+kind+".subject", p), Body: l.Say("mail."+kind+".body", p), CreatedAt: now.UTC(),
+	})
+}

@@ -1,0 +1,272 @@
+// Package payment moves money: it notes each attempt before the payment service
+// is asked, records what the service says, and asks again about what it did not
+// answer. Shop and desk decide what is to be moved.
+package payment
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"time"
+
+	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/order"
+	"ruvo/internal/docket"
+	"ruvo/internal/placing"
+	"ruvo/internal/port"
+	"ruvo/internal/store"
+)
+
+// Attempts runs the attempts to move money.
+type Attempts struct {
+	Store    *store.Store
+	Editions *docket.Editions
+	Service  port.Payments
+	Now      func() time.Time
+	// Hold is how long the service may wait for a customer's word.
+	Hold time.Duration
+}
+
+// Begin notes an attempt. The service is asked once the transaction is kept,
+// with Charge or Return.
+func (p *Attempts) Begin(tx *store.Tx, o *store.Order, a *store.Attempt) error {
+	a.OrderID, a.State, a.CreatedAt = o.ID, ledger.Asked, p.Now().UTC()
+	a.AskAt = store.Time(p.Now().Add(port.Pause(0)))
+	return tx.SaveAttempt(a)
+}
+
+// Back notes an attempt to give money back to the customer.
+func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, amount money.Amount, author string) (store.Attempt, error) {
+	before, err := tx.Attempts(o.ID)
+	if err != nil {
+		return store.Attempt{}, err
+	}
+	a := store.Attempt{Name: fmt.Sprintf("%s-%d-%d", purpose, o.ID, len(before)+1), Purpose: purpose, Amount: amount, Author: author}
+	return a, p.Begin(tx, o, &a)
+}
+
+// A Then is what is done in the transaction that records an answer, once it is
+// recorded. It tells and decides nothing, so that it cannot undo the record.
+type Then func(tx *store.Tx, o *store.Order, a store.Attempt)
+
+// Charge asks the service for the money of an attempt and records its answer.
+// When the service does not answer, the attempt stays asked: it is asked about
+// again by Round, and no error is made of it.
+func (p *Attempts) Charge(ctx context.Context, a store.Attempt, number string, then Then) (store.Attempt, error) {
+	r, err := p.Service.Charge(ctx, a.Name, a.Amount, number)
+	return p.heard(ctx, a, r, err, then)
+}
+
+// Return asks the service to give back the money of an attempt and records its
+// answer, as Charge does.
+func (p *Attempts) Return(ctx context.Context, a store.Attempt) (store.Attempt, error) {
+	r, err := p.Service.Return(ctx, a.Name, a.Amount)
+	return p.heard(ctx, a, r, err, nil)
+}
+
+// Confirm passes the customer's word on to the service and records the answer.
+func (p *Attempts) Confirm(ctx context.Context, a store.Attempt, approve bool, then Then) (store.Attempt, error) {
+	r, err := p.Service.Confirm(ctx, a.Name, approve)
+	return p.heard(ctx, a, r, err, then)
+}
+
+func (p *Attempts) heard(ctx context.Context, a store.Attempt, r port.Receipt, err error, then Then) (store.Attempt, error) {
+	if err != nil {
+		slog.Warn("the payment service did not answer", "attempt", a.ID, "error", err)
+		return a, nil
+	}
+	// What the service said must be kept, also when whoever asked went away.
+	return p.Answer(context.WithoutCancel(ctx), a.Name, r, then)
+}
+
+// Answer records the service's word on an attempt: what the ledger learns of
+// it, and what becomes of the order. What came in and is not asked for, since
+// the order was paid otherwise, changed or cancelled meanwhile, goes back.
+func (p *Attempts) Answer(ctx context.Context, name string, r port.Receipt, then Then) (store.Attempt, error) {
+	var a store.Attempt
+	var back []store.Attempt
+	err := p.Store.Write(ctx, func(tx *store.Tx) error {
+		var err error
+		if a, err = tx.AttemptByName(name); err != nil {
+			return err
+		}
+		o, err := tx.OrderByID(a.OrderID)
+		if err != nil {
+			return err
+		}
+		back, err = p.answer(tx, &o, &a, r)
+		if err == nil && then != nil {
+			then(tx, &o, a)
+		}
+		return err
+	})
+	if err != nil {
+		return a, err
+	}
+	for _, b := range back {
+		if _, err := p.Return(ctx, b); err != nil {
+			return a, err
+		}
+	}
+	return a, nil
+}
+
+func (p *Attempts) answer(tx *store.Tx, o *store.Order, a *store.Attempt, r port.Receipt) ([]store.Attempt, error) {
+	now := p.Now()
+	b, err := tx.Business()
+	if err != nil {
+		return nil, err
+	}
+	t := a.Ledger()
+	waited := t.State.Waiting()
+	entries := t.Answer(r.State, r.Reason, now)
+	a.State, a.Reason = t.State, t.Reason
+	if a.AskAt = nil; a.State == ledger.Confirm {
+		a.AskAt = store.Time(now.Add(p.Hold))
+	}
+	if err := tx.SaveAttempt(a); err != nil {
+		return nil, err
+	}
+	if err := tx.AddEntries(o, entries, b.Location()); err != nil {
+		return nil, err
+	}
+	if next := o.State.After(a.Ledger(), waited); next == order.Placed && o.State != order.Placed {
+		err = placing.Place(tx, p.Editions, o, now)
+	} else if next != o.State {
+		o.State = next
+		err = tx.SaveOrder(o)
+	}
+	if err != nil {
+		return nil, err
+	}
+	if len(entries) == 0 || a.Purpose.Back() {
+		return nil, nil
+	}
+	return p.surplus(tx, o)
+}
+
+// surplus notes attempts to give back what an order does not ask for.
+func (p *Attempts) surplus(tx *store.Tx, o *store.Order) ([]store.Attempt, error) {
+	account, err := tx.Account(o.ID)
+	if err != nil {
+		return nil, err
+	}
+	paid, held := account.Surplus(o.State.Deposit(o.Slip.Held))
+	var back []store.Attempt
+	for _, s := range []struct {
+		purpose ledger.Purpose
+		amount  money.Amount
+	}{{ledger.ToReturn, paid}, {ledger.ToRelease, held}} {
+		if s.amount <= 0 {
+			continue
+		}
+		b, err := p.Back(tx, o, s.purpose, s.amount, "")
+		if err != nil {
+			return nil, err
+		}
+		back = append(back, b)
+	}
+	return back, nil
+}
+
+// GiveUp ends an attempt that waits for the customer's word, since they went on
+// without giving it. The service has the last word: an attempt that it settled
+// a moment ago is settled.
+func (p *Attempts) GiveUp(ctx context.Context, a store.Attempt) error {
+	a, err := p.Confirm(ctx, a, false, nil)
+	if err == nil && a.State.Waiting() {
+		err = ErrUnanswered
+	}
+	return err
+}
+
+// ErrUnanswered is returned when the payment service does not answer and the
+// use case cannot go on without its word.
+var ErrUnanswered = errors.New("the payment service does not answer")
+
+// arriving is how long an attempt may be on its way to the service.
+const arriving = time.Minute
+
+// Ask asks the service about an attempt of which no answer is known, and
+// records what it says. What never arrived there is ended, so that it cannot
+// arrive later. Restarted says that no request can be on its way any more.
+func (p *Attempts) Ask(ctx context.Context, a store.Attempt, restarted bool) error {
+	var r port.Receipt
+	var err error
+	switch {
+	case a.Purpose.Back(): // giving back is asked for by name, as often as it takes
+		r, err = p.Service.Return(ctx, a.Name, a.Amount)
+	case a.State == ledger.Confirm:
+		r, err = p.Service.Confirm(ctx, a.Name, false)
+	default:
+		r, err = p.Service.Ask(ctx, a.Name)
+		if errors.Is(err, port.ErrNoAttempt) && (restarted || p.Now().Sub(a.CreatedAt) > arriving) {
+			r, err = p.Service.Confirm(ctx, a.Name, false)
+		}
+	}
+	if err == nil && (r.State != ledger.Asked) {
+		_, err = p.Answer(ctx, a.Name, r, nil)
+		if err == nil {
+			slog.Info("the payment service answered", "attempt", a.ID, "state", r.State)
+		}
+		return err
+	}
+	// No word yet: later again, after a longer pause each time.
+	return p.Store.Write(ctx, func(tx *store.Tx) error {
+		now, err := tx.AttemptByName(a.Name)
+		if err != nil || !now.State.Waiting() {
+			return err
+		}
+		now.Tries++
+		now.AskAt = store.Time(p.Now().Add(port.Pause(now.Tries)))
+		return tx.SaveAttempt(&now)
+	})
+}
+
+// Round asks about the attempts whose time has come.
+func (p *Attempts) Round(ctx context.Context) error { return p.round(ctx, p.Now(), false) }
+
+// Restarted asks about every attempt of which no answer is known: the process
+// may have ended between the service's answer and its record.
+func (p *Attempts) Restarted(ctx context.Context) error {
+	return p.round(ctx, p.Now().AddDate(1, 0, 0), true)
+}
+
+func (p *Attempts) round(ctx context.Context, until time.Time, restarted bool) error {
+	var due []store.Attempt
+	err := p.Store.Read(ctx, func(tx *store.Tx) (err error) {
+		due, err = tx.AttemptsToAsk(until)
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	var failed []error
+	for _, a := range due {
+		if restarted && a.State == ledger.Confirm { // the customer may still give their word
+			continue
+		}
+		if err := p.Ask(ctx, a, restarted); err != nil {
+			failed = append(failed, fmt.Errorf("attempt %d: %w", a.ID, err))
+		}
+	}
+	return errors.Join(failed...)
+}
+
+// Run asks until the context ends, looking every interval.
+func (p *Attempts) Run(ctx context.Context, interval time.Duration) {
+	tick := time.NewTicker(interval)
+	defer tick.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+		if err := p.Round(ctx); err != nil && ctx.Err() == nil {
+			slog.Error("asking about payments", "error", err)
+		}
+	}
+}

@@ -1,0 +1,134 @@
+package placing
+
+import (
+	"errors"
+	"fmt"
+	"time"
+
+	"ruvo/api"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// Regain makes sure that a checkout's places, pieces and coupons are its own
+// for long enough to pay, taking them anew when their time had run out. Hold is
+// how long that is.
+func Regain(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Time, hold time.Duration, l words.Language) error {
+	b, err := tx.Business()
+	if err != nil {
+		return err
+	}
+	lines, err := tx.Lines(o.ID)
+	if err != nil {
+		return err
+	}
+	r := regaining{tx, editions, b, o, now, now.Add(hold).UTC(), l}
+	for i, row := range lines {
+		if err := r.stock(i, row); err != nil {
+			return err
+		}
+		if err := r.place(i, row); err != nil {
+			return err
+		}
+	}
+	if err := r.coupons(); err != nil {
+		return err
+	}
+	return tx.SaveOrder(o)
+}
+
+type regaining struct {
+	tx       *store.Tx
+	editions *docket.Editions
+	business store.Business
+	order    *store.Order
+	now      time.Time
+	until    time.Time
+	language words.Language
+}
+
+func (r *regaining) refused(line int, faults []question.Fault) error {
+	return problem.Invalid(r.language, problem.Fields(r.language, fmt.Sprintf("lines.%d.", line), faults))
+}
+
+func (r *regaining) place(i int, row store.OrderLine) error {
+	held, err := r.tx.BookingOf(row.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	if held.HeldUntil == nil || !held.HeldUntil.After(r.now) {
+		e, err := r.editions.Get(r.tx, row.EditionID)
+		if err != nil {
+			return err
+		}
+		q, err := Query(r.tx, row.ProductID, e, r.business.Location(), r.now, r.order.ID)
+		if err != nil {
+			return err
+		}
+		if f := e.Booking.Check(question.Booking{Start: held.StartAt, People: held.People}, *q, r.language); f != nil {
+			f.Key, _ = e.BookingKey()
+			return r.refused(i, []question.Fault{*f})
+		}
+	}
+	held.HeldUntil, r.order.HeldUntil = &r.until, &r.until
+	return r.tx.SaveBooking(&held)
+}
+
+func (r *regaining) stock(i int, row store.OrderLine) error {
+	holds, err := r.tx.HoldsOf(row.ID)
+	if err != nil || len(holds) == 0 {
+		return err
+	}
+	line, err := docket.Open(r.tx, r.editions, r.business, *r.order, row, r.now)
+	if err != nil {
+		return err
+	}
+	short, err := HoldStock(r.tx, &row, &line.Result, r.now, r.until)
+	if err != nil {
+		return err
+	}
+	if len(short) > 0 {
+		return r.refused(i, short)
+	}
+	r.order.HeldUntil = &r.until
+	return nil
+}
+
+// coupons asks again whether the order may use them: somebody else may have
+// used them up, and the seller may have taken them out of use.
+func (r *regaining) coupons() error {
+	var ids []int64
+	for i := range r.order.Coupons {
+		refused := ""
+		c, err := r.tx.CouponByCode(r.order.Coupons[i].Code)
+		switch {
+		case errors.Is(err, store.ErrNotFound) || err == nil && c.Off:
+			refused = "coupon_unknown"
+		case err != nil:
+			return err
+		default:
+			uses, err := r.tx.CouponUses(c.ID, r.order.Email, r.now, r.order.ID)
+			if err != nil {
+				return err
+			}
+			if c.Limit().Spent(uses, true) {
+				refused = "coupon_used"
+			}
+		}
+		if refused != "" {
+			return problem.Invalid(r.language, []api.FieldError{problem.Field(r.language, fmt.Sprintf("coupons.%d", i), refused, nil)})
+		}
+		ids = append(ids, c.ID)
+	}
+	if len(ids) == 0 {
+		return nil
+	}
+	r.order.HeldUntil = &r.until
+	return r.tx.HoldCoupons(r.order.ID, r.order.Email, ids, r.until)
+}

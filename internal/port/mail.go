@@ -1,0 +1,17 @@
+package port
+
+import "context"
+
+// A Mail is what is sent to one address. Sending the same key twice must
+// deliver once.
+type Mail struct {
+	Key     string
+	To      string
+	Subject string
+	Body    string // plain text
+}
+
+// A Mailer is the port to whoever delivers mail.
+type Mailer interface {
+	Send(ctx context.Context, m Mail) error
+}

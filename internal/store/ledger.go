@@ -1,0 +1,135 @@
+package store
+
+import (
+	"time"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/money"
+)
+
+// An Entry is one line of an order's ledger as it is kept. Triggers refuse to
+// change or drop one.
+type Entry struct {
+	ID       int64
+	OrderID  int64
+	Kind     ledger.Kind
+	Amount   money.Amount
+	Currency money.Currency
+	At       time.Time
+	Day      string // of At in the business's time zone, for sums by day and month
+	Due      string
+	Way      ledger.Way
+	Attempt  string
+	Author   string
+	Reason   string
+}
+
+// TableName is ledger_entries.
+func (Entry) TableName() string { return "ledger_entries" }
+
+// Ledger gives the entry as the ledger knows it.
+func (e *Entry) Ledger() ledger.Entry {
+	return ledger.Entry{Kind: e.Kind, Amount: e.Amount, At: e.At, Due: e.Due, Way: e.Way, Attempt: e.Attempt, Author: e.Author, Reason: e.Reason}
+}
+
+func ledgerOf(rows []Entry) []ledger.Entry {
+	list := make([]ledger.Entry, len(rows))
+	for i := range rows {
+		list[i] = rows[i].Ledger()
+	}
+	return list
+}
+
+// Entries lists an order's ledger, the oldest first.
+func (tx *Tx) Entries(order int64) ([]ledger.Entry, error) {
+	rows, err := list[Entry](tx, "id", "order_id = ?", order)
+	return ledgerOf(rows), err
+}
+
+// AddEntries adds to an order's ledger.
+func (tx *Tx) AddEntries(o *Order, entries []ledger.Entry, zone *time.Location) error {
+	if len(entries) == 0 {
+		return nil
+	}
+	rows := make([]Entry, len(entries))
+	for i, e := range entries {
+		rows[i] = Entry{
+			OrderID: o.ID, Kind: e.Kind, Amount: e.Amount, Currency: o.Currency, At: e.At.UTC(), Day: calendar.DayOf(e.At.In(zone)).String(),
+			Due: e.Due, Way: e.Way, Attempt: e.Attempt, Author: e.Author, Reason: e.Reason,
+		}
+	}
+	return tx.db.Create(&rows).Error
+}
+
+// Balances gives the balances of several orders.
+func (tx *Tx) Balances(orders []int64) (map[int64]ledger.Balance, error) {
+	var rows []struct {
+		OrderID int64
+		Kind    ledger.Kind
+		Amount  money.Amount
+	}
+	err := tx.db.Raw("SELECT order_id, kind, SUM(amount) AS amount FROM ledger_entries WHERE order_id IN ? GROUP BY order_id, kind", orders).Scan(&rows).Error
+	all := make(map[int64]ledger.Balance, len(orders))
+	for _, r := range rows {
+		b := all[r.OrderID]
+		b.Add(r.Kind, r.Amount)
+		all[r.OrderID] = b
+	}
+	return all, err
+}
+
+// An Attempt is one try to move money of an order, as it is kept.
+type Attempt struct {
+	ID        int64
+	OrderID   int64
+	Name      string // the same in every request to the payment service
+	Purpose   ledger.Purpose
+	Amount    money.Amount
+	Held      money.Amount // of it, as a security deposit
+	State     ledger.State
+	Reason    string
+	Last4     string // of the card
+	Author    string // at the desk; empty for the customer
+	CreatedAt time.Time
+	Tries     int        // how often the service was asked about it
+	AskAt     *time.Time // when it is asked about next
+}
+
+// Ledger gives the attempt as the ledger knows it.
+func (a *Attempt) Ledger() ledger.Attempt {
+	return ledger.Attempt{Name: a.Name, Purpose: a.Purpose, Amount: a.Amount, Held: a.Held, State: a.State, Reason: a.Reason}
+}
+
+// AttemptByName finds an attempt.
+func (tx *Tx) AttemptByName(name string) (Attempt, error) {
+	return first[Attempt](tx, "name = ?", name)
+}
+
+// Attempts lists an order's attempts, the oldest first.
+func (tx *Tx) Attempts(order int64) ([]Attempt, error) {
+	return list[Attempt](tx, "id", "order_id = ?", order)
+}
+
+// SaveAttempt adds or updates an attempt.
+func (tx *Tx) SaveAttempt(a *Attempt) error { return tx.db.Save(a).Error }
+
+// AttemptsToAsk lists the attempts that can still become either, and that are to
+// be asked about by a time.
+func (tx *Tx) AttemptsToAsk(now time.Time) ([]Attempt, error) {
+	return list[Attempt](tx, "id", "state IN ? AND (ask_at IS NULL OR ask_at <= ?)", []ledger.State{ledger.Asked, ledger.Confirm}, now.UTC())
+}
+
+// Account gives an order's entries and attempts.
+func (tx *Tx) Account(order int64) (*ledger.Account, error) {
+	entries, err := tx.Entries(order)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := tx.Attempts(order)
+	a := &ledger.Account{Entries: entries, Attempts: make([]ledger.Attempt, len(rows))}
+	for i := range rows {
+		a.Attempts[i] = rows[i].Ledger()
+	}
+	return a, err
+}

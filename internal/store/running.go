@@ -1,0 +1,172 @@
+package store
+
+import (
+	"slices"
+	"sync"
+	"time"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/money"
+)
+
+// A FigureRow is an order's share of a figure as it is kept. Like entries of a
+// ledger they are only added.
+type FigureRow struct {
+	ID       int64
+	OrderID  int64
+	Day      string
+	Currency money.Currency
+	Figure   ledger.Figure
+	Percent  string
+	Net      money.Amount
+	Amount   money.Amount
+	N        int
+}
+
+// TableName is figures.
+func (FigureRow) TableName() string { return "figures" }
+
+// AddFigures keeps an order's shares of figures on the day of an instant.
+func (tx *Tx) AddFigures(o *Order, shares []ledger.Share, at time.Time, zone *time.Location) error {
+	rows := make([]FigureRow, len(shares))
+	for i, s := range shares {
+		rows[i] = FigureRow{OrderID: o.ID, Day: calendar.DayOf(at.In(zone)).String(), Currency: o.Currency, Figure: s.Figure, Percent: s.Percent, Net: s.Net, Amount: s.Amount, N: s.N}
+	}
+	return tx.db.Create(&rows).Error
+}
+
+// A MonthSum is what entries of one kind, or shares of one figure, come to in a
+// month.
+type MonthSum struct {
+	Month  string // "2026-11"
+	What   string // a ledger.Kind or ledger.Figure
+	Rate   string // of a tax
+	Net    money.Amount
+	Amount money.Amount
+	N      int
+}
+
+type monthKey struct {
+	currency          money.Currency
+	month, what, rate string
+}
+
+// running are sums over all ledgers, kept in memory: entries are only added, so
+// sums go on from the last one that was counted, and nobody waits for hundreds
+// of thousands to be added up again.
+type running struct {
+	mu     sync.Mutex
+	entry  int64 // the last one that was counted
+	figure int64
+	months map[monthKey]MonthSum
+	open   map[int64]bool // orders of which something is open, overpaid or held
+}
+
+type monthRow struct {
+	Currency    money.Currency
+	Month, What string
+	Rate        string
+	Net, Amount money.Amount
+	N           int
+}
+
+// catchUp counts what was added since. It must run in a reading transaction,
+// which sees nothing that may still be undone.
+func (r *running) catchUp(tx *Tx) error {
+	var last struct{ Entry, Figure int64 }
+	if err := tx.db.Raw("SELECT COALESCE((SELECT MAX(id) FROM ledger_entries), 0) AS entry, COALESCE((SELECT MAX(id) FROM figures), 0) AS figure").Scan(&last).Error; err != nil {
+		return err
+	}
+	if r.months == nil {
+		r.months, r.open = map[monthKey]MonthSum{}, map[int64]bool{}
+	}
+	if last.Figure > r.figure {
+		var rows []monthRow
+		err := tx.db.Raw(`SELECT currency, substr(day, 1, 7) AS month, figure AS what, percent AS rate, SUM(net) AS net, SUM(amount) AS amount, SUM(n) AS n
+			FROM figures WHERE id > ? AND id <= ? GROUP BY 1, 2, 3, 4`, r.figure, last.Figure).Scan(&rows).Error
+		if err != nil {
+			return err
+		}
+		r.add(rows)
+		r.figure = last.Figure
+	}
+	if last.Entry > r.entry {
+		var rows []monthRow
+		err := tx.db.Raw(`SELECT currency, substr(day, 1, 7) AS month, kind AS what, SUM(amount) AS amount, COUNT(*) AS n
+			FROM ledger_entries WHERE id > ? AND id <= ? GROUP BY 1, 2, 3`, r.entry, last.Entry).Scan(&rows).Error
+		if err != nil {
+			return err
+		}
+		if err := r.balance(tx, last.Entry); err != nil {
+			return err
+		}
+		r.add(rows)
+		r.entry = last.Entry
+	}
+	return nil
+}
+
+func (r *running) add(rows []monthRow) {
+	for _, row := range rows {
+		k := monthKey{row.Currency, row.Month, row.What, row.Rate}
+		s := r.months[k]
+		s.Month, s.What, s.Rate = row.Month, row.What, row.Rate
+		s.Net, s.Amount, s.N = s.Net+row.Net, s.Amount+row.Amount, s.N+row.N
+		r.months[k] = s
+	}
+}
+
+// balance looks at the orders again whose ledgers grew.
+func (r *running) balance(tx *Tx, last int64) error {
+	const moves = `SUM(CASE kind WHEN 'charged' THEN amount WHEN 'returned' THEN amount WHEN 'waived' THEN -amount WHEN 'paid' THEN -amount ELSE 0 END) <> 0
+		OR SUM(CASE kind WHEN 'held' THEN amount WHEN 'released' THEN -amount ELSE 0 END) <> 0`
+	var rows []struct {
+		OrderID int64
+		Open    bool
+	}
+	err := tx.db.Raw(`SELECT order_id, `+moves+` AS open FROM ledger_entries
+		WHERE order_id IN (SELECT order_id FROM ledger_entries WHERE id > ? AND id <= ?) GROUP BY order_id`, r.entry, last).Scan(&rows).Error
+	for _, row := range rows {
+		if row.Open {
+			r.open[row.OrderID] = true
+		} else {
+			delete(r.open, row.OrderID)
+		}
+	}
+	return err
+}
+
+// MonthSums sums entries and figures of a currency by month, from one on.
+func (tx *Tx) MonthSums(c money.Currency, from string) ([]MonthSum, error) {
+	tx.running.mu.Lock()
+	defer tx.running.mu.Unlock()
+	if err := tx.running.catchUp(tx); err != nil {
+		return nil, err
+	}
+	var list []MonthSum
+	for k, s := range tx.running.months {
+		if k.currency == c && k.month >= from {
+			list = append(list, s)
+		}
+	}
+	return list, nil
+}
+
+// Unbalanced lists the orders of which something is open, overpaid or held, the
+// oldest first, after one.
+func (tx *Tx) Unbalanced(after int64, most int) ([]int64, error) {
+	tx.running.mu.Lock()
+	defer tx.running.mu.Unlock()
+	if err := tx.running.catchUp(tx); err != nil {
+		return nil, err
+	}
+	var ids []int64
+	for id := range tx.running.open {
+		if id > after {
+			ids = append(ids, id)
+		}
+	}
+	slices.Sort(ids)
+	return ids[:min(len(ids), most)], nil
+}

@@ -1,0 +1,31 @@
+package web
+
+import "context"
+
+func (h *handlers) MoveMoney(ctx context.Context, r MoveMoneyRequestObject) (MoveMoneyResponseObject, error) {
+	author, err := h.author(ctx)
+	if err != nil {
+		return nil, err
+	}
+	v, err := h.Desk.MoveMoney(ctx, r.Number, string(r.Action), *r.Body, author, speak(ctx))
+	return MoveMoney200JSONResponse(v), err
+}
+
+func (h *handlers) PayRest(ctx context.Context, r PayRestRequestObject) (PayRestResponseObject, error) {
+	v, err := h.Shop.PayRest(ctx, r.Link, *r.Body, speak(ctx))
+	return PayRest200JSONResponse(v), err
+}
+
+func (h *handlers) ConfirmRest(ctx context.Context, r ConfirmRestRequestObject) (ConfirmRestResponseObject, error) {
+	v, err := h.Shop.ConfirmRest(ctx, r.Link, r.Body.Approve, speak(ctx))
+	return ConfirmRest200JSONResponse(v), err
+}
+
+func (h *handlers) GetMoney(ctx context.Context, r GetMoneyRequestObject) (GetMoneyResponseObject, error) {
+	after := int64(0)
+	if r.Params.After != nil {
+		after = *r.Params.After
+	}
+	v, err := h.Desk.Money(ctx, after, speak(ctx))
+	return GetMoney200JSONResponse(v), err
+}

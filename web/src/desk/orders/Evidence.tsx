@@ -1,0 +1,54 @@
+import { useTranslation } from "react-i18next";
+import type { Schemas } from "../../shared/api/client";
+import { Html } from "../../shared/Html";
+import { Strokes } from "../../shared/questions/signature/Strokes";
+import "../../shared/questions/questions.css";
+
+type Props = { line: number; a: Schemas["DocketAnswer"]; small?: boolean };
+
+// Evidence shows what an answer consists of besides its words: files to save,
+// a drawn signature, the text that was signed or agreed to.
+export function Evidence({ line, a, small }: Props) {
+  const { t } = useTranslation();
+  return (
+    <>
+      {a.files && (
+        <span className="proofs">
+          {a.files.map((f) => {
+            const at = `/api/desk/dockets/${line}/files/${f.file}`;
+            return (
+              <span key={f.file} className="proof">
+                <a href={at} download={f.name} title={f.caption || f.name}>
+                  {f.picture ? (
+                    <img src={`${at}?as=thumbnail`} alt={f.caption || f.name} />
+                  ) : (
+                    <span className="thumb none" aria-hidden="true" />
+                  )}
+                  {!small && <span className="small">{size(f.size)}</span>}
+                </a>
+                {f.cropped && !small && (
+                  <a className="small" href={`${at}?as=cropped`} download>
+                    {t("cropped")}
+                  </a>
+                )}
+              </span>
+            );
+          })}
+        </span>
+      )}
+      {a.strokes && <Strokes strokes={a.strokes} label={a.wording} />}
+      {a.document && !small && (
+        <details className="signed-text small">
+          <summary>{t("Read the text again")}</summary>
+          <Html html={a.document} />
+        </details>
+      )}
+    </>
+  );
+}
+
+// size writes a number of bytes in round numbers: "2.4 MB".
+function size(bytes: number) {
+  if (bytes < 1_000_000) return `${Math.max(1, Math.round(bytes / 1000))} kB`;
+  return `${(bytes / 1_000_000).toFixed(1)} MB`;
+}

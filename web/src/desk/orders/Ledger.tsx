@@ -1,0 +1,59 @@
+import { useTranslation } from "react-i18next";
+import type { Schemas } from "../../shared/api/client";
+import { day, local, plain } from "../../shared/format";
+import { useHere } from "../here";
+
+// useDueWords says when a sum is due.
+export function useDueWords() {
+  const { t } = useTranslation();
+  const { today } = useHere();
+  return (due: string) => {
+    switch (due) {
+      case "":
+        return t("due now");
+      case "handover":
+        return t("due at handover");
+      case "booking":
+        return t("due before the booking");
+      default:
+        return t("due {{day}}", { day: day(due, today) });
+    }
+  };
+}
+
+// Ledger lists what happened with an order's money.
+export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][]; currency: string }) {
+  const { t } = useTranslation();
+  const { today, session } = useHere();
+  const dueWords = useDueWords();
+  const kinds: Record<Schemas["LedgerEntry"]["kind"], string> = {
+    charged: t("charged"),
+    paid: t("paid"),
+    held: t("held as security"),
+    released: t("security given back"),
+    returned: t("given back"),
+    waived: t("waived"),
+  };
+  const ways = { "": "", card: t("by card"), hand: t("noted by hand") };
+  const why = (e: Schemas["LedgerEntry"]) =>
+    e.reason === "cancelling"
+      ? t("the order was cancelled")
+      : e.kind === "charged"
+        ? dueWords(e.due ?? "")
+        : ways[e.way];
+  return (
+    <table className="figures ledger" aria-label={t("Ledger")}>
+      <tbody>
+        {entries.map((e, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: entries are only added
+          <tr key={i}>
+            <td>{day(local(e.at, session.zone).day, today)}</td>
+            <th scope="row">{kinds[e.kind]}</th>
+            <td>{[why(e), e.by].filter(Boolean).join(" · ")}</td>
+            <td className="num">{plain(e.amount, currency)}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

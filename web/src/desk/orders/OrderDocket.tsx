@@ -1,0 +1,194 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button, Dropdown } from "antd";
+import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
+import { api, type Schemas, take } from "../../shared/api/client";
+import { Docket, Fact, Gauge } from "../../shared/docket/Docket";
+import { away, day, local, money } from "../../shared/format";
+import { pointAt } from "../../shared/point";
+import { Slip } from "../../shared/slip/Slip";
+import { Trouble } from "../../shared/Trouble";
+import { useMarked } from "../../shared/useMarked";
+import { useHere } from "../here";
+import { WorkRow } from "../work/WorkRow";
+import { Answer } from "./Answer";
+import { Evidence } from "./Evidence";
+import { Fill } from "./Fill";
+import { OrderMoney, PaidMark } from "./OrderMoney";
+import { BriefMark } from "./Orders";
+
+type Action = "close" | "reopen" | "remind" | "relink";
+
+export function OrderDocket({ line }: { line: number }) {
+  const { t } = useTranslation();
+  const { today, session } = useHere();
+  const queries = useQueryClient();
+  const { root, marked } = useMarked<HTMLDListElement>();
+  const docket = useQuery({
+    queryKey: ["docket", line],
+    queryFn: () => take(api.GET("/api/desk/dockets/{line}", { params: { path: { line } } })),
+  });
+  const act = useMutation({
+    mutationFn: (action: Action) =>
+      take(api.POST("/api/desk/dockets/{line}/{action}", { params: { path: { line, action } } })),
+    onSuccess: (d) => {
+      queries.setQueryData(["docket", line], d);
+      queries.invalidateQueries({ queryKey: ["orders"] });
+    },
+  });
+  if (docket.error) return <Trouble error={docket.error} again={() => docket.refetch()} />;
+  const d = docket.data;
+  if (!d) return null;
+  const others = d.siblings.filter((s) => s.line !== d.parent?.line);
+  const [bookedDay, bookedTime] = d.booked?.split("T") ?? [];
+  const stub = (
+    <>
+      <Fact name={t("Order")}>
+        <div className="docket-number num">{d.number}</div>
+      </Fact>
+      {bookedDay && (
+        <Fact name={t("Booked")}>
+          <strong className="num">
+            {day(bookedDay, today)}, {bookedTime}
+          </strong>
+          <div className="small quiet">{away(bookedDay, today)}</div>
+        </Fact>
+      )}
+      <Fact name={t("Promised")}>
+        <strong>{d.promised ? day(d.promised, today) : t("no day yet")}</strong>
+        {d.days_left !== undefined && d.days_left > 0 && (
+          <div className="small quiet">{t("in {{count}} working days", { count: d.days_left })}</div>
+        )}
+      </Fact>
+      <Fact name={t("Brief")}>
+        <Gauge
+          have={d.answered}
+          of={d.total}
+          words={t("{{have}} of {{of}} answered", { have: d.answered, of: d.total })}
+        />
+      </Fact>
+      <Fact name={t("Price")}>
+        <span className="num">{money(d.price, d.currency)}</span>
+        <PaidMark m={d.money} currency={d.currency} />
+      </Fact>
+      <Fact name={t("Ordered")}>{day(local(d.placed, session.zone).day, today)}</Fact>
+    </>
+  );
+  return (
+    <Docket stub={stub} label={t("Docket {{number}}", { number: d.number })}>
+      <div className="row">
+        <h2>{d.quantity > 1 ? `${d.quantity} × ${d.title}` : d.title}</h2>
+        {d.money.state === "cancelled" ? (
+          <span className="mark plain">■ {t("cancelled")}</span>
+        ) : (
+          <BriefMark brief={d.brief} />
+        )}
+        {d.parent && (
+          <span className="quiet small">
+            {t("goes with")} <Link to={`/orders/${d.parent.line}`}>{d.parent.title}</Link>
+          </span>
+        )}
+        <span className="grow" />
+        <Dropdown
+          trigger={["click"]}
+          menu={{
+            items: [
+              d.brief === "closed"
+                ? { key: "reopen", label: t("Open the brief again") }
+                : { key: "close", label: t("Close the brief") },
+              {
+                key: "remind",
+                label: t("Remind of what is missing"),
+                disabled: d.answers.every((a) => !a.missing),
+              },
+              { key: "relink", label: t("Send a new link and end the old ones") },
+            ],
+            onClick: ({ key }) => act.mutate(key as Action),
+          }}
+        >
+          <Button loading={act.isPending}>{t("More")}</Button>
+        </Dropdown>
+      </div>
+      <div className="quiet small">
+        {d.customer} · <a href={`mailto:${d.email}`}>{d.email}</a> · {t("edition {{n}}", { n: d.edition })}
+        {others.map((s) => (
+          <span key={s.line}>
+            {" · "}
+            {t("with")} <Link to={`/orders/${s.line}`}>{s.title}</Link>
+          </span>
+        ))}
+        {d.reminded &&
+          ` · ${t("reminded {{when}}", { when: away(local(d.reminded, session.zone).day, today) })}`}
+      </div>
+      {act.error && <Trouble error={act.error} />}
+      <div className="docket-columns">
+        <div>
+          <h3>{t("Brief")}</h3>
+          <dl className="brief" ref={root}>
+            {d.answers.map((a) => (
+              <div key={a.key} data-answer={a.key} data-question={a.key}>
+                <dt>{a.wording}</dt>
+                <dd>
+                  <Answer a={a} />
+                  <Evidence line={line} a={a} />
+                  {a.moment === "desk" && (
+                    <>
+                      {" "}
+                      <Fill docket={d} at={a.key} />
+                    </>
+                  )}
+                </dd>
+              </div>
+            ))}
+          </dl>
+          {d.answers.some((a) => a.files) && (
+            <p>
+              <a href={`/api/desk/dockets/${line}/files.zip`} download>
+                {t("Save all files as a zip file")}
+              </a>
+            </p>
+          )}
+          <h3>{t("Work")}</h3>
+          {d.work.length === 0 && <div className="empty">{t("This product makes no work.")}</div>}
+          {d.work.map((w) => (
+            <WorkRow key={w.id} item={w} today={today} bare />
+          ))}
+          {d.history.length > 0 && <History changes={d.history} zone={session.zone} today={today} />}
+        </div>
+        <div className="stack">
+          <Slip
+            slip={d.slip}
+            title={t("Slip")}
+            marked={marked}
+            wording={(row) => d.page.questions.find((q) => q.key === row.question)?.wording}
+            go={(row) => row.question && pointAt(row.question)}
+          />
+          <OrderMoney d={d} />
+        </div>
+      </div>
+    </Docket>
+  );
+}
+
+function History({ changes, zone, today }: { changes: Schemas["Change"][]; zone: string; today: string }) {
+  const { t } = useTranslation();
+  return (
+    <details className="history">
+      <summary>{t("What was changed, and when")}</summary>
+      <ul>
+        {changes.map((h) => {
+          const at = local(h.at, zone);
+          return (
+            <li key={`${h.key}${h.at}`}>
+              <span className="quiet small num">
+                {day(at.day, today)} {at.time}, {h.by}
+              </span>{" "}
+              {h.wording}: {h.old ? <del>{h.old}</del> : <span className="quiet">{t("nothing")}</span>} →{" "}
+              {h.new || <span className="quiet">{t("nothing")}</span>}
+            </li>
+          );
+        })}
+      </ul>
+    </details>
+  );
+}

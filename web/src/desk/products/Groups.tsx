@@ -1,0 +1,186 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button, Input, Popconfirm } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { Labelled } from "../../shared/Labelled";
+import { Trouble } from "../../shared/Trouble";
+import { useSingle } from "../../shared/useSingle";
+import { ProductTabs } from "../Tabs";
+
+const queryKey = ["groups"];
+const listOf = (text: string) => text.split(/[\s,;]+/).filter((x) => x !== "");
+
+// Groups lists the customer groups: who belongs to them, and how people come
+// in: by the sign-up link, by the seller's hand, or by their mail domain.
+export function Groups() {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [name, setName] = useState("");
+  const groups = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/groups")) });
+  const arrived = (rows: Schemas["CustomerGroup"][]) => queries.setQueryData(queryKey, rows);
+  const add = useSingle({
+    mutationFn: () => take(api.POST("/api/desk/groups", { body: { name, domains: [] } })),
+    onSuccess: (rows) => {
+      arrived(rows);
+      setName("");
+    },
+  });
+  if (groups.error) return <Trouble error={groups.error} again={() => groups.refetch()} />;
+  return (
+    <main className="desk-page">
+      <h1>{t("Customer groups")}</h1>
+      <ProductTabs />
+      <form
+        className="row"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (name.trim() !== "") add.mutate();
+        }}
+      >
+        <Input
+          className="add-from"
+          aria-label={t("Name of a new group")}
+          placeholder={t("Name of a new group")}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
+        <Button type="primary" htmlType="submit" loading={add.isPending} disabled={name.trim() === ""}>
+          {t("Add")}
+          <span className="sr"> {t("Name of a new group")}</span>
+        </Button>
+      </form>
+      {add.error && <Trouble error={add.error} />}
+      {groups.data?.length === 0 && (
+        <div className="empty">
+          {t("Groups have prices, questions and products of their own: members, schools, the trade.")}
+        </div>
+      )}
+      {groups.data?.map((g) => (
+        <Group key={g.id} g={g} arrived={arrived} />
+      ))}
+    </main>
+  );
+}
+
+type GroupProps = { g: Schemas["CustomerGroup"]; arrived: (rows: Schemas["CustomerGroup"][]) => void };
+
+function Group({ g, arrived }: GroupProps) {
+  const { t } = useTranslation();
+  const [name, setName] = useState(g.name);
+  const [domains, setDomains] = useState(g.domains.join(", "));
+  const [emails, setEmails] = useState("");
+  const path = { params: { path: { id: g.id } } };
+  const put = useMutation({
+    mutationFn: () =>
+      take(api.PUT("/api/desk/groups/{id}", { ...path, body: { name, domains: listOf(domains) } })),
+    onSuccess: arrived,
+  });
+  const drop = useMutation({
+    mutationFn: () => take(api.DELETE("/api/desk/groups/{id}", path)),
+    onSuccess: arrived,
+  });
+  const join = useMutation({
+    mutationFn: () =>
+      take(api.POST("/api/desk/groups/{id}/members", { ...path, body: { emails: listOf(emails) } })),
+    onSuccess: (rows) => {
+      arrived(rows);
+      setEmails("");
+    },
+  });
+  const leave = useMutation({
+    mutationFn: (email: string) =>
+      take(api.DELETE("/api/desk/groups/{id}/members", { ...path, body: { emails: [email] } })),
+    onSuccess: arrived,
+  });
+  const of = (e: unknown, key: string) => (e instanceof Problem ? e.of(key) : undefined);
+  const dirty = name !== g.name || listOf(domains).join() !== g.domains.join();
+  return (
+    <section className="sheet" aria-label={g.name}>
+      <div className="row">
+        <h2 className="grow">{g.name}</h2>
+        <Popconfirm
+          title={t("Take the group “{{name}}” away?", { name: g.name })}
+          description={t("Its prices hold for nobody then. Orders that were made keep theirs.")}
+          okText={t("Take away")}
+          cancelText={t("Leave it as it was")}
+          onConfirm={() => drop.mutate()}
+        >
+          <Button size="small" danger>
+            {t("Take away")}
+            <span className="sr"> {g.name}</span>
+          </Button>
+        </Popconfirm>
+      </div>
+      {(drop.error ?? leave.error) && <Trouble error={drop.error ?? leave.error} />}
+      <div className="pair">
+        <Labelled id={`name-${g.id}`} wording={t("Name")} fault={of(put.error, "name")}>
+          <Input id={`name-${g.id}`} value={name} onChange={(e) => setName(e.target.value)} />
+        </Labelled>
+        <Labelled
+          id={`domains-${g.id}`}
+          wording={t("Mail domains that belong to it")}
+          fault={of(put.error, "domains")}
+        >
+          <Input
+            id={`domains-${g.id}`}
+            placeholder="school.example.org"
+            value={domains}
+            onChange={(e) => setDomains(e.target.value)}
+          />
+        </Labelled>
+      </div>
+      {dirty && (
+        <Button type="primary" loading={put.isPending} onClick={() => put.mutate()}>
+          {t("Keep it")}
+        </Button>
+      )}
+      <p className="small">
+        {t("Sign-up link:")} <code className="invite">{g.invite}</code>
+      </p>
+      <h3>{t("{{count}} members", { count: g.members.length })}</h3>
+      <ul className="plain-list members">
+        {g.members.map((m) => (
+          <li key={m.email} className="row">
+            <span className="grow">{m.email}</span>
+            <span className="small quiet">
+              {m.joined === "link" ? t("by the sign-up link") : t("by hand")}
+            </span>
+            <Button
+              size="small"
+              aria-label={t("Take {{what}} away", { what: m.email })}
+              onClick={() => leave.mutate(m.email)}
+            >
+              ×
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <form
+        className="row"
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (!join.isPending && emails.trim() !== "") join.mutate();
+        }}
+      >
+        <Input
+          className="add-from"
+          aria-label={t("Mail addresses for {{group}}", { group: g.name })}
+          placeholder={t("mail addresses")}
+          value={emails}
+          status={join.error ? "error" : undefined}
+          onChange={(e) => setEmails(e.target.value)}
+        />
+        <Button htmlType="submit" loading={join.isPending} disabled={emails.trim() === ""}>
+          {t("Add them")}
+          <span className="sr"> {g.name}</span>
+        </Button>
+        {of(join.error, "emails") && (
+          <span className="question-fault" role="alert">
+            {of(join.error, "emails")}
+          </span>
+        )}
+      </form>
+    </section>
+  );
+}

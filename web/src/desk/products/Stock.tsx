@@ -1,0 +1,342 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button, Checkbox, Drawer, Input, Popconfirm, Select } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { api, type Schemas, take } from "../../shared/api/client";
+import { day, local } from "../../shared/format";
+import { WholeBox } from "../../shared/questions/boxes";
+import type { Choice } from "../../shared/questions/one_choice/Choices";
+import { Trouble } from "../../shared/Trouble";
+import { useSingle } from "../../shared/useSingle";
+import { useHere } from "../here";
+import { ProductTabs } from "../Tabs";
+
+const queryKey = ["stock"];
+type Change = Omit<Schemas["StockChange"], "ids">;
+
+// Stock reports all that is counted, and changes many at once.
+export function Stock() {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [ticked, setTicked] = useState<number[]>([]);
+  const [history, setHistory] = useState<Schemas["StockRow"]>();
+  const stock = useQuery({
+    queryKey,
+    queryFn: () => take(api.GET("/api/desk/stock")),
+    refetchInterval: 15_000,
+  });
+  const arrived = (rows: Schemas["StockRow"][]) => {
+    queries.setQueryData(queryKey, rows);
+    queries.invalidateQueries({ queryKey: ["stock-moves"] });
+  };
+  const change = useSingle({
+    mutationFn: (c: Schemas["StockChange"]) => take(api.PATCH("/api/desk/stock", { body: c })),
+    onSuccess: arrived,
+  });
+  const drop = useMutation({
+    mutationFn: (id: number) => take(api.DELETE("/api/desk/stock/{id}", { params: { path: { id } } })),
+    onSuccess: arrived,
+  });
+  if (stock.error) return <Trouble error={stock.error} again={() => stock.refetch()} />;
+  const rows = stock.data ?? [];
+  const states: Record<Schemas["StockRow"]["state"], React.ReactNode> = {
+    enough: <span className="mark good">● {t("enough")}</span>,
+    low: <span className="mark attention">▲ {t("low")}</span>,
+    out: <span className="mark bad">○ {t("sold out")}</span>,
+  };
+  const chosen = ticked.filter((id) => rows.some((r) => r.id === id));
+  return (
+    <main className="desk-page">
+      <h1>{t("Stock")}</h1>
+      <ProductTabs />
+      <Start arrived={arrived} />
+      {(change.error ?? drop.error) && <Trouble error={change.error ?? drop.error} />}
+      {stock.data?.length === 0 && (
+        <div className="empty">
+          {t("What you count will be here. Begin with a product, or with a choice of one.")}
+        </div>
+      )}
+      {chosen.length > 0 && (
+        <Bulk
+          key={chosen.length}
+          count={chosen.length}
+          busy={change.isPending}
+          change={(c) => change.mutate({ ids: chosen, ...c })}
+        />
+      )}
+      {rows.length > 0 && (
+        <table className="figures sheet">
+          <thead>
+            <tr>
+              <th scope="col">
+                <Checkbox
+                  aria-label={t("tick all")}
+                  checked={chosen.length === rows.length}
+                  indeterminate={chosen.length > 0 && chosen.length < rows.length}
+                  onChange={(e) => setTicked(e.target.checked ? rows.map((r) => r.id) : [])}
+                />
+              </th>
+              <th scope="col">{t("What is counted")}</th>
+              <th scope="col" className="num">
+                {t("On hand")}
+              </th>
+              <th scope="col" className="num">
+                {t("Held")}
+              </th>
+              <th scope="col" className="num">
+                {t("Left")}
+              </th>
+              <th scope="col" className="num">
+                {t("Low from")}
+              </th>
+              <th scope="col">{t("State")}</th>
+              <th scope="col" />
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((r) => {
+              const name = r.label ? `${r.title}, ${r.label}` : r.title;
+              return (
+                <tr key={r.id}>
+                  <td>
+                    <Checkbox
+                      aria-label={t("tick {{what}}", { what: name })}
+                      checked={chosen.includes(r.id)}
+                      onChange={(e) =>
+                        setTicked(e.target.checked ? [...chosen, r.id] : chosen.filter((x) => x !== r.id))
+                      }
+                    />
+                  </td>
+                  <th scope="row">
+                    {r.title}
+                    {r.label && <div className="small quiet">{r.label}</div>}
+                    {r.closes && <div className="small quiet">{t("closes the product when sold out")}</div>}
+                  </th>
+                  <td className="num">{r.pieces}</td>
+                  <td className="num">{r.held > 0 ? r.held : ""}</td>
+                  <td className="num">
+                    <b>{r.left}</b>
+                  </td>
+                  <td className="num">{r.low > 0 ? r.low : ""}</td>
+                  <td>{states[r.state]}</td>
+                  <td>
+                    <span className="row">
+                      <Button size="small" onClick={() => setHistory(r)}>
+                        {t("History")}
+                        <span className="sr"> {name}</span>
+                      </Button>
+                      <Popconfirm
+                        title={t("Stop counting “{{what}}”?", { what: name })}
+                        description={t("It can be sold without end then, and its history is lost.")}
+                        okText={t("Stop counting")}
+                        cancelText={t("Leave it as it was")}
+                        onConfirm={() => drop.mutate(r.id)}
+                      >
+                        <Button size="small" aria-label={t("Take {{what}} away", { what: name })}>
+                          ×
+                        </Button>
+                      </Popconfirm>
+                    </span>
+                  </td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      )}
+      {history && <History row={history} close={() => setHistory(undefined)} />}
+    </main>
+  );
+}
+
+type BulkProps = { count: number; busy: boolean; change: (c: Change) => void };
+
+// Bulk changes all that is ticked at once.
+function Bulk({ count, busy, change }: BulkProps) {
+  const { t } = useTranslation();
+  const [how, setHow] = useState<"add" | "set" | "low">("add");
+  const [n, setN] = useState<number>();
+  const [why, setWhy] = useState("");
+  return (
+    <form
+      className="sheet row"
+      aria-label={t("Change what is ticked")}
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (n !== undefined && !busy) change({ [how]: n, why: why || undefined });
+      }}
+    >
+      <strong>{t("{{count}} ticked", { count })}</strong>
+      <Select
+        aria-label={t("How they change")}
+        value={how}
+        onChange={setHow}
+        options={[
+          { value: "add", label: t("so many come (or go)") },
+          { value: "set", label: t("so many are on hand") },
+          { value: "low", label: t("low from so many on") },
+        ]}
+      />
+      <span className="charge-box">
+        <WholeBox id="bulk-n" label={t("How many")} value={n} onChange={setN} />
+      </span>
+      {how !== "low" && (
+        <Input
+          className="bulk-why"
+          aria-label={t("Why")}
+          placeholder={t("why, such as “delivery”")}
+          value={why}
+          maxLength={200}
+          onChange={(e) => setWhy(e.target.value)}
+        />
+      )}
+      <Button type="primary" htmlType="submit" loading={busy} disabled={n === undefined}>
+        {t("Change them")}
+      </Button>
+      <Button onClick={() => change({ closes: true })}>{t("Close the product with it")}</Button>
+      <Button onClick={() => change({ closes: false })}>{t("Leave the product open")}</Button>
+    </form>
+  );
+}
+
+// Start begins to count a product or a choice of one.
+function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) {
+  const { t } = useTranslation();
+  const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
+  const [id, setId] = useState<number>();
+  const [what, setWhat] = useState("");
+  const [pieces, setPieces] = useState<number>();
+  const product = useQuery({
+    queryKey: ["product-choices", id],
+    queryFn: () => take(api.GET("/api/desk/products/{id}", { params: { path: { id: id ?? 0 } } })),
+    enabled: id !== undefined,
+  });
+  const start = useSingle({
+    mutationFn: () => {
+      const [question, choice] = what.split("/");
+      return take(
+        api.POST("/api/desk/stock", {
+          body: {
+            product: id ?? 0,
+            pieces: pieces ?? 0,
+            ...(question ? { question, choice } : {}),
+          },
+        }),
+      );
+    },
+    onSuccess: (rows) => {
+      arrived(rows);
+      setPieces(undefined);
+    },
+  });
+  const questions = [...(product.data?.draft.questions ?? []), ...(product.data?.linked ?? [])].filter(
+    (q) =>
+      (q.kind === "one_choice" || q.kind === "several_choices") &&
+      (q.moment === "choosing" || q.moment === "paying"),
+  );
+  return (
+    <form
+      className="row"
+      onSubmit={(e) => {
+        e.preventDefault();
+        start.mutate();
+      }}
+    >
+      <Select
+        aria-label={t("Product to count")}
+        className="add-from"
+        placeholder={t("count a product")}
+        value={id}
+        onChange={(v) => {
+          setId(v);
+          setWhat("");
+          start.reset();
+        }}
+        options={(products.data ?? []).map((p) => ({ value: p.id, label: p.title }))}
+      />
+      {id !== undefined && (
+        <>
+          <Select
+            aria-label={t("What of it to count")}
+            className="add-from"
+            value={what}
+            onChange={setWhat}
+            options={[
+              { value: "", label: t("the product itself") },
+              ...questions.map((q) => ({
+                label: q.wording,
+                options: ((q.settings?.choices as Choice[] | undefined) ?? []).map((c) => ({
+                  value: `${q.key}/${c.code}`,
+                  label: c.label,
+                })),
+              })),
+            ]}
+          />
+          <span className="charge-box">
+            <WholeBox id="start-pieces" label={t("Pieces on hand")} value={pieces} onChange={setPieces} />
+          </span>
+          <Button type="primary" htmlType="submit" loading={start.isPending} disabled={pieces === undefined}>
+            {t("Begin to count")}
+          </Button>
+        </>
+      )}
+      {start.error && <Trouble error={start.error} />}
+    </form>
+  );
+}
+
+// History tells who and what changed the pieces on hand, with a line that
+// follows them.
+function History({ row, close }: { row: Schemas["StockRow"]; close: () => void }) {
+  const { t } = useTranslation();
+  const { session, today } = useHere();
+  const moves = useQuery({
+    queryKey: ["stock-moves", row.id],
+    queryFn: () => take(api.GET("/api/desk/stock/{id}/changes", { params: { path: { id: row.id } } })),
+  });
+  const words: Record<string, string> = {
+    counted: t("counted"),
+    sold: t("sold"),
+    returned: t("returned"),
+  };
+  const list = moves.data ?? [];
+  const line = list.map((m) => m.pieces).toReversed();
+  const most = Math.max(...line, 1);
+  const points = line.map((n, i) => `${(300 * i) / Math.max(line.length - 1, 1)},${58 - (54 * n) / most}`);
+  return (
+    <Drawer open onClose={close} title={row.label ? `${row.title} · ${row.label}` : row.title} size={460}>
+      {moves.error && <Trouble error={moves.error} />}
+      {list.length === 0 && moves.data && <div className="empty">{t("Nothing changed yet.")}</div>}
+      {line.length > 1 && (
+        <svg
+          className="stock-line"
+          viewBox="0 0 300 60"
+          role="img"
+          aria-label={t("Pieces on hand, from the first change to the last: {{numbers}}", {
+            numbers: line.join(", "),
+          })}
+        >
+          <polyline points={points.join(" ")} />
+        </svg>
+      )}
+      <ul className="plain-list">
+        {list.map((m) => {
+          const at = local(m.at, session.zone);
+          return (
+            <li key={m.at + m.delta} className="row">
+              <span className="num small quiet">
+                {day(at.day, today)} {at.time}
+              </span>
+              <b className="num">{m.delta > 0 ? `+${m.delta}` : `−${-m.delta}`}</b>
+              <span className="grow">
+                {words[m.why] ?? m.why}
+                {m.number && `, ${t("order {{number}}", { number: m.number })}`}, {m.by}
+              </span>
+              <span className="num">{m.pieces}</span>
+            </li>
+          );
+        })}
+      </ul>
+    </Drawer>
+  );
+}

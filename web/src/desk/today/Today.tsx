@@ -1,0 +1,163 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Button } from "antd";
+import type { ReactNode } from "react";
+import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
+import { api, type Schemas, take } from "../../shared/api/client";
+import { away, day, local, span } from "../../shared/format";
+import { Trouble } from "../../shared/Trouble";
+import { useHere } from "../here";
+import { WorkRow } from "../work/WorkRow";
+
+export function Today() {
+  const { t } = useTranslation();
+  const { session, today } = useHere();
+  const view = useQuery({ queryKey: ["today"], queryFn: () => take(api.GET("/api/desk/today")) });
+  if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
+  if (!view.data) return null;
+  const { work, customers, coming, load } = view.data;
+  return (
+    <main className="desk-page">
+      <div className="row">
+        <h1>{day(today)}</h1>
+        <span className="quiet">{session.business}</span>
+      </div>
+      <Load days={load} today={today} />
+      <div className="today">
+        <Column title={t("Waits for me")} count={work.length} empty={t("Nothing is due today or tomorrow.")}>
+          {work.map((i) => (
+            <WorkRow key={i.id} item={i} today={today} />
+          ))}
+        </Column>
+        <Column
+          title={t("Waits for customers")}
+          count={customers.length}
+          empty={t("Every customer has told all that is needed.")}
+        >
+          {customers.map((c) => (
+            <Waiting key={c.line} c={c} today={today} zone={session.zone} />
+          ))}
+        </Column>
+        <Column title={t("Comes up")} count={coming.length} empty={t("No bookings in the next two weeks.")}>
+          {coming.map((b) => (
+            <Link key={b.line} to={`/orders/${b.line}`} className="today-row">
+              <div className="row">
+                <strong className="num">
+                  {day(b.day)}, {b.time}
+                </strong>
+                <span className="quiet small">{away(b.day, today)}</span>
+              </div>
+              <div>
+                {b.customer}, {t("{{count}} people", { count: b.people })}
+              </div>
+              <div className="quiet small">
+                {b.product} · <span className="num">{b.number}</span>
+              </div>
+            </Link>
+          ))}
+        </Column>
+      </div>
+    </main>
+  );
+}
+
+type ColumnProps = { title: string; count: number; empty: string; children: ReactNode };
+
+function Column({ title, count, empty, children }: ColumnProps) {
+  return (
+    <section className="today-column" aria-label={title}>
+      <h2>
+        {title} <span className="quiet num">{count}</span>
+      </h2>
+      {count === 0 ? <div className="empty">{empty}</div> : children}
+    </section>
+  );
+}
+
+function Waiting({ c, today, zone }: { c: Schemas["WaitingCustomer"]; today: string; zone: string }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const remind = useMutation({
+    mutationFn: () =>
+      take(
+        api.POST("/api/desk/dockets/{line}/{action}", {
+          params: { path: { line: c.line, action: "remind" } },
+        }),
+      ),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["today"] }),
+  });
+  return (
+    <div className="today-row">
+      <div className="row">
+        <Link to={`/orders/${c.line}`}>
+          <strong>{c.customer}</strong>
+        </Link>
+        <span className="quiet small">
+          {t("since {{when}}", { when: away(local(c.since, zone).day, today) })}
+        </span>
+      </div>
+      <div className="small">
+        {c.missing.map((m) => (
+          <div key={m}>{m}</div>
+        ))}
+      </div>
+      <div className="row small">
+        <span className="quiet grow">{c.product}</span>
+        {c.reminded && (
+          <span className="quiet">
+            {t("reminded {{when}}", { when: away(local(c.reminded, zone).day, today) })}
+          </span>
+        )}
+        <Button size="small" loading={remind.isPending} onClick={() => remind.mutate()}>
+          {t("Remind")}
+          <span className="sr"> {c.customer}</span>
+        </Button>
+      </div>
+      {remind.error && <Trouble error={remind.error} />}
+    </div>
+  );
+}
+
+// Load draws the work due on each of the next working days against its hours.
+function Load({ days, today }: { days: Schemas["DayLoad"][]; today: string }) {
+  const { t } = useTranslation();
+  const tallest = Math.max(1, ...days.map((d) => Math.max(d.planned, d.hours)));
+  return (
+    <section className="load" aria-label={t("Work due on the coming working days")}>
+      {days.map((d) => {
+        const over = d.planned > d.hours;
+        return (
+          <div key={d.day} className="load-day">
+            <svg viewBox="0 0 100 64" preserveAspectRatio="none" role="presentation">
+              <rect
+                className="load-hours"
+                x="0"
+                y={64 - (64 * d.hours) / tallest}
+                width="100"
+                height={(64 * d.hours) / tallest}
+              />
+              <rect
+                className={over ? "load-planned over" : "load-planned"}
+                x="0"
+                y={64 - (64 * d.planned) / tallest}
+                width="100"
+                height={(64 * d.planned) / tallest}
+              />
+            </svg>
+            <div className="small">
+              {d.day === today ? t("today") : day(d.day, today)}
+              <br />
+              <span className={over ? "num over" : "num quiet"}>
+                {d.planned === 0
+                  ? t("free")
+                  : over
+                    ? t("{{planned}} of {{hours}}", { planned: span(d.planned), hours: span(d.hours) })
+                    : span(d.planned)}
+              </span>
+            </div>
+          </div>
+        );
+      })}
+    </section>
+  );
+}

@@ -1,0 +1,167 @@
+import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useEffect, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useParams } from "react-router";
+import { api, take } from "../../shared/api/client";
+import { span } from "../../shared/format";
+import { Trouble } from "../../shared/Trouble";
+import { useHere } from "../here";
+import { Answer } from "../orders/Answer";
+import { Evidence } from "../orders/Evidence";
+import { typing } from "../typing";
+import { Ways } from "./Work";
+import { Due, Marks, useWorkAction, Waits } from "./WorkRow";
+
+// Worksheet shows the open items of one step side by side: a row an item, a
+// column an answer that the step needs.
+export function Worksheet() {
+  const { t } = useTranslation();
+  const { today } = useHere();
+  const { product = "", step = "" } = useParams();
+  const [ticked, setTicked] = useState<Set<number>>(new Set());
+  const [at, setAt] = useState(0);
+  const [done, setDone] = useState<number[]>([]);
+  const act = useWorkAction();
+  const sheet = useQuery({
+    queryKey: ["worksheet", product, step],
+    queryFn: () =>
+      take(
+        api.GET("/api/desk/worksheets/{product}/{step}", {
+          params: { path: { product: Number(product), step } },
+        }),
+      ),
+  });
+  const rows = sheet.data?.rows ?? [];
+  const can = (state: string) => state === "ready" || state === "started";
+  const tick = (id: number) =>
+    setTicked((old) => {
+      const next = new Set(old);
+      if (!next.delete(id)) next.add(id);
+      return next;
+    });
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      if (typing(e) && (e.target as HTMLInputElement).type !== "checkbox") return;
+      if (e.key === "j") setAt((n) => Math.min(n + 1, rows.length - 1));
+      else if (e.key === "k") setAt((n) => Math.max(n - 1, 0));
+      else if (e.key === "x") {
+        const item = rows[at]?.item;
+        if (item && can(item.state)) tick(item.id);
+      } else return;
+      e.preventDefault();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  });
+  if (sheet.error) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
+  if (!sheet.data) return null;
+  const { title, columns } = sheet.data;
+  const chosen = rows.filter((r) => ticked.has(r.item.id)).map((r) => r.item.id);
+  const finish = () =>
+    act.mutate(
+      { action: "finish", items: chosen },
+      {
+        onSuccess: () => {
+          setDone(chosen);
+          setTicked(new Set());
+        },
+      },
+    );
+  const undo = () => act.mutate({ action: "undo", items: done }, { onSuccess: () => setDone([]) });
+  return (
+    <main className="desk-page wide">
+      <div className="row">
+        <h1>{title}</h1>
+        <span className="quiet">
+          {sheet.data.product} · {t("{{count}} items", { count: rows.length })},{" "}
+          {span(rows.reduce((n, r) => n + r.item.minutes, 0))}
+        </span>
+        <span className="grow" />
+        <a href={`/api/desk/worksheets/${product}/${step}/table.csv`} download>
+          {t("Save as CSV")}
+        </a>
+        <Ways by="step" />
+        <Button type="primary" disabled={chosen.length === 0} loading={act.isPending} onClick={finish}>
+          {t("Mark {{count}} done", { count: chosen.length })}
+        </Button>
+      </div>
+      {act.error && <Trouble error={act.error} />}
+      {done.length > 0 && (
+        <div className="notice good row" role="status">
+          <span className="grow">{t("Done: {{count}} items", { count: done.length })}</span>
+          <Button onClick={undo}>{t("Undo")}</Button>
+        </div>
+      )}
+      {rows.length === 0 ? (
+        <div className="empty">
+          {t("This step has no open work.")} <Link to="/work?by=step">{t("See the other steps")}</Link>
+        </div>
+      ) : (
+        <div className="table-frame">
+          <table className="worksheet">
+            <thead>
+              <tr>
+                <th>
+                  <span className="sr">{t("tick")}</span>
+                </th>
+                <th>{t("Order")}</th>
+                <th>{t("Due")}</th>
+                {columns.map((c) => (
+                  <th key={c.key}>{c.wording}</th>
+                ))}
+                <th>{t("Work")}</th>
+              </tr>
+            </thead>
+            <tbody>
+              {rows.map(({ item, cells }, i) => (
+                <tr key={item.id} className={i === at ? "at" : undefined}>
+                  <td>
+                    <input
+                      type="checkbox"
+                      aria-label={t("tick {{number}}", { number: item.number })}
+                      checked={ticked.has(item.id)}
+                      disabled={!can(item.state)}
+                      onChange={() => tick(item.id)}
+                    />
+                  </td>
+                  <td>
+                    <Link to={`/orders/${item.line}`} className="num">
+                      {item.number}
+                    </Link>
+                    <div className="small quiet">{item.customer}</div>
+                  </td>
+                  <td>
+                    <Due item={item} today={today} />
+                  </td>
+                  {columns.map((c) => {
+                    const a = cells[c.key];
+                    return (
+                      <td key={c.key}>
+                        {a ? (
+                          <>
+                            <Answer a={a} brief />
+                            <Evidence line={item.line} a={a} small />
+                          </>
+                        ) : (
+                          <span className="quiet">{t("not asked")}</span>
+                        )}
+                      </td>
+                    );
+                  })}
+                  <td>
+                    <span className="num small">{span(item.minutes)}</span>{" "}
+                    <Marks item={{ ...item, marks: [] }} />
+                    <div>
+                      <Waits item={item} />
+                    </div>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </main>
+  );
+}

@@ -1,0 +1,116 @@
+import { Button } from "antd";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link, useNavigate } from "react-router";
+import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { money } from "../../shared/format";
+import { Trouble } from "../../shared/Trouble";
+import { Heading } from "../Heading";
+import { checkoutKey, extrasKey, forget, useBasket } from "../keep";
+import { BankAsks, BankSilent, Refused } from "./Bank";
+import { CardForm, noCard, Simulated } from "./CardForm";
+import { usePayment } from "./usePayment";
+
+export type Step = { name: string; view?: Schemas["BasketView"]; stale: boolean };
+
+// Pay takes the payment of a checkout, and then leads to the order page.
+export function Pay({ name, view, stale }: Step) {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const [card, setCard] = useState(noCard);
+  const [, setBasket] = useBasket();
+  const path = { params: { path: { checkout: name } } };
+  const { payment, problem, busy, attempt, run } = usePayment({
+    look: async () => {
+      const c = await take(api.GET("/api/shop/checkouts/{checkout}", path));
+      return c.payment;
+    },
+    onSettled: (p) => {
+      setBasket([]);
+      forget(checkoutKey);
+      forget(extrasKey);
+      navigate(`/o/${p.link}?new`, { replace: true });
+    },
+  });
+  const confirm = (approve: boolean) =>
+    run(() => take(api.POST("/api/shop/checkouts/{checkout}/confirm", { ...path, body: { approve } })));
+  const now = view ? (view.slip.due?.[0]?.amount ?? view.slip.total) : 0;
+  const held = view?.slip.held ?? 0;
+  const total = view ? money(now, view.slip.currency) : "";
+  const free = view !== undefined && now + held === 0;
+  if (payment?.state === "confirm" || payment?.state === "asked") {
+    return (
+      <div className="stack">
+        <Heading at={2}>{t("Pay")}</Heading>
+        {problem !== undefined && <Trouble error={problem} />}
+        {payment.state === "asked" ? (
+          <BankSilent />
+        ) : (
+          <BankAsks total={total} busy={busy} confirm={confirm} />
+        )}
+      </div>
+    );
+  }
+  return (
+    <form
+      className="stack"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        run(() =>
+          take(
+            api.POST("/api/shop/checkouts/{checkout}/pay", {
+              ...path,
+              body: { ...card, attempt, total: view?.slip.total },
+            }),
+          ),
+        );
+      }}
+    >
+      <Heading at={2}>{t("Pay")}</Heading>
+      {problem !== undefined && <Trouble error={problem} />}
+      <Elsewhere problem={problem} />
+      {payment?.state === "refused" && <Refused reason={payment.reason} />}
+      {free ? (
+        <p>{t("This order costs nothing, so no card is needed.")}</p>
+      ) : (
+        <>
+          <CardForm card={card} setCard={setCard} problem={problem} />
+          {held > 0 && view && (
+            <p>
+              {t("{{amount}} more is held on the card as security and given back afterwards.", {
+                amount: money(held, view.slip.currency),
+              })}
+            </p>
+          )}
+        </>
+      )}
+      <div className="row">
+        <Button
+          type="primary"
+          size="large"
+          htmlType="submit"
+          loading={busy}
+          disabled={!view || stale || name === ""}
+        >
+          {free ? t("Place the order") : t("Pay {{total}}", { total })}
+        </Button>
+        <Link to="/checkout">{t("Back")}</Link>
+      </div>
+      <Simulated />
+    </form>
+  );
+}
+
+// Elsewhere says what is wrong with things that are changed in the basket.
+function Elsewhere({ problem }: { problem: unknown }) {
+  const { t } = useTranslation();
+  if (!(problem instanceof Problem)) return null;
+  return problem.errors
+    .filter((e) => e.key.startsWith("lines.") || e.key.startsWith("coupons."))
+    .map((e) => (
+      <div className="notice bad" key={e.key}>
+        {e.message} <Link to="/basket">{t("Back to the basket")}</Link>
+      </div>
+    ));
+}

@@ -1,0 +1,74 @@
+import { useEffect, useRef, useState } from "react";
+import type { Schemas } from "../../shared/api/client";
+import { randomName } from "../../shared/name";
+
+type Payment = Schemas["Payment"];
+
+type Calls = {
+  // look tells what became of the payment; undefined when there is none.
+  look: () => Promise<Payment | undefined>;
+  onSettled: (p: Payment) => void;
+};
+
+// How long to wait before looking again, in milliseconds: longer each time.
+const pauses = [1000, 2000, 4000, 8000];
+
+// usePayment runs one payment at a time. While the bank has not answered it
+// looks again and again, so that nobody has to reload; what it finds when the
+// page opens goes on where it was left.
+export function usePayment({ look, onSettled }: Calls) {
+  const [payment, setPayment] = useState<Payment>();
+  const [problem, setProblem] = useState<unknown>();
+  const [busy, setBusy] = useState(false);
+  const [attempt, setAttempt] = useState(randomName);
+  const calls = useRef({ look, onSettled });
+  calls.current = { look, onSettled };
+  const heard = (p: Payment) => {
+    setPayment(p);
+    if (p.state === "refused") setAttempt(randomName());
+    if (p.state === "settled") calls.current.onSettled(p);
+  };
+  const run = async (call: () => Promise<Payment>) => {
+    if (busy) return;
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      heard(await call());
+    } catch (e) {
+      setProblem(e);
+    } finally {
+      setBusy(false);
+    }
+  };
+  // What was begun before this page was opened.
+  const begun = useRef(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the page opens
+  useEffect(() => {
+    if (begun.current) return;
+    begun.current = true;
+    calls.current
+      .look()
+      .then((p) => p && p.state !== "refused" && heard(p))
+      .catch(() => undefined);
+  }, []);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: as long as the bank is silent
+  useEffect(() => {
+    if (payment?.state !== "asked") return;
+    let tries = 0;
+    let timer = 0;
+    const again = () => {
+      timer = window.setTimeout(
+        async () => {
+          tries++;
+          const p = await calls.current.look().catch(() => undefined);
+          if (p && p.state !== "asked") heard(p);
+          else again();
+        },
+        pauses[Math.min(tries, pauses.length - 1)],
+      );
+    };
+    again();
+    return () => window.clearTimeout(timer);
+  }, [payment?.state]);
+  return { payment, problem, busy, attempt, run };
+}
