@@ -659,6 +659,9 @@ type DeskProduct struct {
 	Linked []DraftQuestion `json:"linked"`
 	Slug   string          `json:"slug"`
 
+	// Unsold Why the edition on sale cannot be computed as it was published, so that nobody can buy it
+	Unsold *[]Finding `json:"unsold,omitempty"`
+
 	// UsedKeys Keys of questions that were published
 	UsedKeys []string `json:"used_keys"`
 	Version  int      `json:"version"`
@@ -1306,6 +1309,9 @@ type ProductRow struct {
 	Range   *PriceRange `json:"range,omitempty"`
 	Slug    string      `json:"slug"`
 	Title   string      `json:"title"`
+
+	// Unsold The edition on sale cannot be computed as it was published, so nobody can buy it
+	Unsold *bool `json:"unsold,omitempty"`
 }
 
 // Publishing defines model for Publishing.

@@ -95,7 +95,7 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	}
 	for _, fill := range []func(context.Context) error{
 		func(ctx context.Context) error { return f.terms(ctx, t) }, f.sheets, f.products,
-		func(ctx context.Context) error { return f.stock(ctx, t) },
+		func(ctx context.Context) error { return f.counted(ctx, t) },
 	} {
 		if err := fill(ctx); err != nil {
 			return err

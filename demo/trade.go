@@ -2,6 +2,7 @@ package demo
 
 import (
 	"context"
+	"time"
 
 	"ruvo/api"
 	"ruvo/internal/core/charge"
@@ -20,7 +21,7 @@ type trade struct {
 	Stock   []api.NewStock   `json:"stock"`
 }
 
-// terms sets the business's terms, groups and coupons.
+// terms sets the business's terms and groups.
 func (f *filling) terms(ctx context.Context, t trade) error {
 	err := f.store.Write(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
@@ -47,16 +48,21 @@ func (f *filling) terms(ctx context.Context, t trade) error {
 			}
 		}
 	}
+	return nil
+}
+
+// counted makes coupons for the products that are there, and begins to count.
+func (f *filling) counted(ctx context.Context, t trade) error {
+	defer func() { f.clock = f.now }()
 	for _, c := range t.Coupons {
+		f.clock = f.now
+		if to := c.Coupon.To; to != nil { // one that is over was made in its time
+			f.clock = to.Add(-30).At(0, time.UTC)
+		}
 		if _, err := f.desk.AddCoupons(ctx, c, "en"); err != nil {
 			return detail(err)
 		}
 	}
-	return nil
-}
-
-// stock begins to count.
-func (f *filling) stock(ctx context.Context, t trade) error {
 	for _, s := range t.Stock {
 		if _, err := f.desk.StartStock(ctx, s, "Ilse Brandt", "en"); err != nil {
 			return detail(err)

@@ -53,8 +53,9 @@ func questionView(e *product.Edition, q *product.Item, l words.Language) api.Que
 		v.Section = text(string(q.Section))
 	}
 	if x, ok := q.Spec.(question.WithExtra); ok {
-		extra := x.Extra(l)
-		v.Extra = &extra
+		if extra := x.Extra(l); extra != nil {
+			v.Extra = &extra
+		}
 	}
 	if len(v.Settings) == 0 {
 		v.Settings = json.RawMessage("{}")

@@ -4,9 +4,12 @@ import (
 	"context"
 	"crypto/rand"
 	"errors"
+	"strconv"
 	"strings"
 
 	"ruvo/api"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -38,6 +41,9 @@ func (d *Desk) AddCoupons(ctx context.Context, n api.NewCoupons, l words.Languag
 	}
 	var rows []api.CouponRow
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		if err := d.usable(tx, n.Coupon, l); err != nil {
+			return err
+		}
 		codes := []string{n.Coupon.Code}
 		batch := ""
 		if many > 0 {
@@ -66,6 +72,30 @@ func (d *Desk) AddCoupons(ctx context.Context, n api.NewCoupons, l words.Languag
 		return err
 	})
 	return rows, err
+}
+
+// usable refuses a coupon that nobody could ever use: for products that are not
+// there, or with its last day over.
+func (d *Desk) usable(tx *store.Tx, c charge.Coupon, l words.Language) error {
+	var wrong []api.FieldError
+	for _, id := range c.Products {
+		if _, err := tx.ProductByID(id); errors.Is(err, store.ErrNotFound) {
+			wrong = append(wrong, problem.Field(l, "coupon.products", "coupon_product", words.Params{"product": strconv.FormatInt(id, 10)}))
+		} else if err != nil {
+			return err
+		}
+	}
+	b, err := tx.Business()
+	if err != nil {
+		return err
+	}
+	if today := calendar.DayOf(d.Now().In(b.Location())); c.To != nil && c.To.Before(today) {
+		wrong = append(wrong, problem.Field(l, "coupon.to", "coupon_over", words.Params{"day": l.Day(*c.To)}))
+	}
+	if len(wrong) > 0 {
+		return problem.Invalid(l, wrong)
+	}
+	return nil
 }
 
 // randomLetters gives so many letters that cannot be guessed.

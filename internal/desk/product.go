@@ -61,9 +61,13 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 					errs++
 				}
 			}
+			unsold, err := d.unsold(tx, p)
+			if err != nil {
+				return err
+			}
 			rows = append(rows, api.ProductRow{
 				Id: p.ID, Slug: p.Slug, Title: p.Draft.Title, Picture: p.Draft.Picture, Price: int(p.Draft.Price),
-				Currency: string(b.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs, Range: priceRange(e),
+				Currency: string(b.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs, Range: priceRange(e), Unsold: yes(len(unsold) > 0),
 			})
 		}
 		return nil
@@ -168,6 +172,26 @@ func (d *Desk) product(tx *store.Tx, id int64, l words.Language) (store.Product,
 	return p, err
 }
 
+// unsold says why the edition on sale cannot be computed as it was published.
+func (d *Desk) unsold(tx *store.Tx, p store.Product) ([]product.Finding, error) {
+	if p.EditionID == nil {
+		return nil, nil
+	}
+	e, err := d.Editions.Get(tx, *p.EditionID)
+	if err != nil {
+		return nil, err
+	}
+	return e.Lacks(), nil
+}
+
+// yes makes the pointer that an optional sign takes; nil for no.
+func yes(is bool) *bool {
+	if !is {
+		return nil
+	}
+	return &is
+}
+
 func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
 	b, err := tx.Business()
 	if err != nil {
@@ -191,6 +215,11 @@ func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
 			return v, err
 		}
 		v.Edition = e.Number
+	}
+	if unsold, err := d.unsold(tx, p); err != nil {
+		return v, err
+	} else if len(unsold) > 0 {
+		v.Unsold = &unsold
 	}
 	v.UsedKeys = []string{}
 	editions, err := tx.EditionsOf(p.ID)

@@ -5,6 +5,7 @@ package docket
 
 import (
 	"fmt"
+	"log/slog"
 	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -42,6 +43,9 @@ func (e *Editions) Get(tx *store.Tx, id int64) (*product.Edition, error) {
 		return nil, fmt.Errorf("edition %d: %w", id, err)
 	}
 	ready, _ := product.Compile(row.Content)
+	for _, f := range ready.Lacks() {
+		slog.Error("an edition cannot be computed as it was published", "edition", id, "part", f.Part, "key", f.Key, "finding", f.Text)
+	}
 	e.cache().Add(id, ready)
 	return ready, nil
 }

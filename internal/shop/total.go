@@ -3,6 +3,7 @@ package shop
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"ruvo/api"
@@ -51,8 +52,28 @@ func (s *Shop) total(tx *store.Tx, b store.Business, o *store.Order, w whole, li
 		}
 	}
 	t.slip = docket.SlipOf(o, rounding, lines)
+	if t.dropIdle(o, l) {
+		t.slip = docket.SlipOf(o, rounding, lines)
+	}
 	o.Slip, o.Total = t.slip, t.slip.Total
 	return t, nil
+}
+
+// dropIdle leaves out the coupons that take nothing off, so that none is used
+// up for nothing, and tells of them.
+func (t *totalled) dropIdle(o *store.Order, l words.Language) bool {
+	idle := t.slip.Idle()
+	for i := len(o.Coupons) - 1; i >= 0; i-- {
+		if !slices.Contains(idle, o.Coupons[i].Code) {
+			continue
+		}
+		at := slices.IndexFunc(t.coupons, func(v api.CouponView) bool { return v.Code == o.Coupons[i].Code })
+		f := problem.Field(l, fmt.Sprintf("coupons.%d", at), "coupon_idle", nil)
+		t.coupons[at].Message = &f.Message
+		t.wrong = append(t.wrong, f)
+		o.Coupons, t.ids = slices.Delete(o.Coupons, i, i+1), slices.Delete(t.ids, i, i+1)
+	}
+	return len(idle) > 0
 }
 
 func (s *Shop) tip(o *store.Order, tip *int, t *totalled, l words.Language) {

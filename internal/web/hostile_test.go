@@ -98,8 +98,8 @@ func TestHostileDrafts(t *testing.T) {
 	raw, err := json.Marshal(p.Draft)
 	must(t, err)
 	for _, swap := range [][2]string{
-		{`"kind":"date_span"`, `"kind":"teleport"`}, {`"kind":"date_span"`, `"kind":"section"`}, {`"key":"days"`, `"key":""`}, {`"key":"days"`, `"key":"cabin"`},
-		{`"section":"stay_part"`, `"section":"days"`},
+		{`"kind":"date_span"`, `"kind":"teleport"`}, {`"kind":"date_span"`, `"kind":"section"`}, {`"key":"stay_days"`, `"key":""`}, {`"key":"stay_days"`, `"key":"cabin"`},
+		{`"section":"stay_part"`, `"section":"stay_days"`},
 		{`"weekdays":[0,3,4,5,6]`, `"weekdays":[99]`}, {`"drawn":"cards"`, `"drawn":"holograms"`}, {`"code":"larch"`, `"code":"L A R C H"`},
 		{`"picture":"cabin-larch.svg"`, `"picture":"../../etc/passwd"`}, {`"op":"is"`, `"op":"smells"`}, {`"amount":6800`, `"amount":-6800`},
 		{`"price":17100`, `"price":-1`}, {`"country":"DE"`, `"country":"ATLANTIS"`},

@@ -106,3 +106,14 @@ func (c *Coupon) shares(lines []OrderLine, left []money.Amount, room money.Amoun
 	}
 	return money.Split(min(off, max(room, 0)), weights)
 }
+
+// Idle lists the codes of coupons that take nothing off an order.
+func (s *Slip) Idle() []string {
+	var codes []string
+	for _, l := range s.Lines {
+		if l.Part == PartCoupon && l.Amount == 0 {
+			codes = append(codes, l.Code)
+		}
+	}
+	return codes
+}

@@ -2,6 +2,7 @@ package charge
 
 import (
 	"errors"
+	"slices"
 	"strconv"
 
 	"github.com/shopspring/decimal"
@@ -144,31 +145,28 @@ func (o *Order) Make() Slip { return o.make().slip }
 type Share struct{ Gross, Net money.Amount }
 
 // Shares gives each line's share of the order.
-func (o *Order) Shares() []Share {
-	m := o.make()
-	shares := make([]Share, len(o.Lines))
-	for i, sum := range m.sums {
-		switch {
-		case o.Reversed: // without tax already
-			shares[i] = Share{sum, sum}
-		case o.Lines[i].Tax.Added:
-			shares[i] = Share{sum + m.taxes[i], sum}
-		default:
-			shares[i] = Share{sum, sum - m.taxes[i]}
-		}
-	}
-	return shares
-}
+func (o *Order) Shares() []Share { return o.make().shares() }
 
 // totalling is the slip of an order in the making.
 type totalling struct {
 	*Order
 	slip    Slip
-	buckets buckets
+	whole   buckets        // of what belongs to the whole order
+	buckets buckets        // of all
 	left    []money.Amount // of each line, that can still be discounted
 	sums    []money.Amount // of each line, coupons taken off
 	taxes   []money.Amount // of each line, in its sum or added to it
 	room    money.Amount   // that can still be taken off the whole
+	cuts    []cut
+
+	contained money.Amount // tax in prices, which the buyer owes instead
+}
+
+// A cut is what was taken off the order by one line of its slip.
+type cut struct {
+	line int            // of the slip
+	tax  TaxRule        // of a charge of the order
+	of   []money.Amount // of a coupon, off each line
 }
 
 func (o *Order) make() *totalling {
@@ -177,23 +175,60 @@ func (o *Order) make() *totalling {
 	m.lines()
 	m.charges()
 	m.coupons()
-	for i := range o.Lines {
-		m.buckets.add(o.Lines[i].Tax, m.sums[i])
-	}
 	if o.Tip > 0 && o.Terms.Tip != nil {
 		m.slip.Lines = append(m.slip.Lines, Line{Part: PartTip, Label: o.Terms.Tip.Label, Why: o.Language.Fill("slip.decided"), Amount: o.Tip})
-		m.buckets.add(o.taxRule(o.Terms.Tip.Tax), o.Tip)
+		m.whole.add(o.taxRule(o.Terms.Tip.Tax), o.Tip)
 	}
-	m.shareTaxes()
-	if o.Reversed {
-		m.reverse()
+	for m.tax(); m.slip.Total < 0 && m.giveBack(-m.slip.Total); m.tax() {
 	}
-	m.slip.Taxes = m.buckets.taxes(o.Rounding)
-	for _, t := range m.slip.Taxes {
-		m.slip.Total += t.Gross
+	if m.contained != 0 {
+		m.slip.Lines = append(m.slip.Lines, Line{Part: PartReverse, Label: o.Language.Fill("slip.reverse"), Amount: -m.contained})
 	}
 	m.due()
 	return m
+}
+
+// tax taxes what there is and totals it.
+func (m *totalling) tax() {
+	m.buckets = slices.Clone(m.whole)
+	for i := range m.Lines {
+		m.buckets.add(m.Lines[i].Tax, m.sums[i])
+	}
+	m.shareTaxes()
+	m.slip.Total = 0
+	if m.Reversed {
+		m.reverse()
+	}
+	m.slip.Taxes = m.buckets.taxes(m.Rounding)
+	for _, t := range m.slip.Taxes {
+		m.slip.Total += t.Gross
+	}
+}
+
+// giveBack takes off less, the last cut first, when tax is added at several
+// rates and what is taken off would take more tax with it than the lines have.
+func (m *totalling) giveBack(n money.Amount) bool {
+	for i := len(m.cuts) - 1; i >= 0; i-- {
+		c := &m.cuts[i]
+		line := &m.slip.Lines[c.line]
+		d := min(n, -line.Amount)
+		if d <= 0 {
+			continue
+		}
+		line.Amount, line.Why = line.Amount+d, m.Language.Fill("slip.floor")
+		if c.of == nil {
+			m.whole.add(c.tax, d)
+			return true
+		}
+		for k := range c.of {
+			back := min(c.of[k], d)
+			c.of[k] -= back
+			m.sums[k] += back
+			d -= back
+		}
+		return true
+	}
+	return false
 }
 
 // lines takes over the lines of the order.
@@ -224,7 +259,8 @@ func (m *totalling) coupons() {
 	for i := range m.Coupons {
 		c := &m.Coupons[i]
 		var off money.Amount
-		for k, s := range c.shares(m.Lines, m.left, m.room, m.Rounding) {
+		shares := c.shares(m.Lines, m.left, m.room, m.Rounding)
+		for k, s := range shares {
 			m.left[k] -= s
 			m.sums[k] -= s
 			off += s
@@ -238,6 +274,7 @@ func (m *totalling) coupons() {
 		if c.Percent != nil {
 			why = m.Language.Fill("slip.coupon_percent", "code", c.Code, "percent", m.Language.Number(*c.Percent))
 		}
+		m.cuts = append(m.cuts, cut{line: len(m.slip.Lines), of: shares})
 		m.slip.Lines = append(m.slip.Lines, Line{Part: PartCoupon, Code: c.Code, Label: label, Why: why, Amount: -off})
 	}
 }
@@ -289,39 +326,21 @@ func (m *totalling) charges() {
 		}
 		tax := m.taxRule(c.Tax)
 		if c.Effect == TakesOff {
-			if most := m.mostOff(tax); line.Amount > most {
-				line.Amount, line.Why = most, l.Fill("slip.floor")
+			if line.Amount > m.room {
+				line.Amount, line.Why = m.room, l.Fill("slip.floor")
 			}
 			line.Amount = -line.Amount
 		}
 		if line.Amount == 0 {
 			continue
 		}
+		if line.Amount < 0 {
+			m.cuts = append(m.cuts, cut{line: len(m.slip.Lines), tax: tax})
+		}
 		m.room += line.Amount
 		m.slip.Lines = append(m.slip.Lines, line)
-		m.buckets.add(tax, line.Amount)
+		m.whole.add(tax, line.Amount)
 	}
-}
-
-// mostOff gives what a charge of the order can take off at most. Where its own
-// tax is added to it, and is higher than that of what is sold, it must not take
-// off more with its tax than the lines cost with theirs.
-func (m *totalling) mostOff(t TaxRule) money.Amount {
-	if !t.Added {
-		return m.room
-	}
-	least := t.Percent
-	for i := range m.Lines {
-		if r := m.Lines[i].Tax; m.left[i] > 0 && r.Percent.LessThan(least) {
-			least = r.Percent
-		}
-	}
-	if least.Equal(t.Percent) {
-		return m.room
-	}
-	hundred := decimal.NewFromInt(100)
-	share := hundred.Add(least).Div(hundred.Add(t.Percent)).Mul(decimal.NewFromInt(int64(m.room)))
-	return money.Amount(max(share.IntPart()-1, 0)) // the taxes are rounded each, so a cent less
 }
 
 // shareTaxes gives each line its share of the tax of its rate; what belongs to
@@ -346,12 +365,12 @@ func (m *totalling) shareTaxes() {
 
 // reverse takes the tax out of everything: the buyer owes it.
 func (m *totalling) reverse() {
-	var contained money.Amount
+	m.contained = 0
 	reversed := buckets{}
 	for _, b := range m.buckets {
 		t := b.tax(m.Rounding)
 		if !b.Added {
-			contained += t.Amount
+			m.contained += t.Amount
 		}
 		if b.Exempt != "" || b.Percent.IsZero() {
 			reversed.add(b.TaxRule, t.Net)
@@ -360,15 +379,24 @@ func (m *totalling) reverse() {
 		reversed.add(TaxRule{Added: b.Added, Exempt: m.Language.Fill("slip.reverse_reason")}, t.Net)
 	}
 	m.buckets = reversed
-	if contained == 0 {
-		return
-	}
-	m.slip.Lines = append(m.slip.Lines, Line{Part: PartReverse, Label: m.Language.Fill("slip.reverse"), Amount: -contained})
-	for i := range m.Lines {
-		if !m.Lines[i].Tax.Added {
-			m.sums[i] -= m.taxes[i]
+}
+
+// shares gives what each line has of the total, with its tax and without: a
+// buyer who owes the tax pays none.
+func (m *totalling) shares() []Share {
+	list := make([]Share, len(m.Lines))
+	for i, sum := range m.sums {
+		list[i] = Share{sum, sum}
+		switch added := m.Lines[i].Tax.Added; {
+		case !added:
+			if list[i].Net -= m.taxes[i]; m.Reversed {
+				list[i].Gross = list[i].Net
+			}
+		case !m.Reversed:
+			list[i].Gross += m.taxes[i]
 		}
 	}
+	return list
 }
 
 // due splits the total in time: each line with its share of the tax that is
@@ -382,12 +410,9 @@ func (m *totalling) due() {
 		return
 	}
 	shares := make([]share, len(m.Lines))
-	for i := range m.Lines {
+	for i, of := range m.shares() {
 		line := &m.Lines[i]
-		shares[i] = share{line.Plan, m.sums[i], line.Quantity, line.Booked}
-		if line.Tax.Added && !m.Reversed {
-			shares[i].amount += m.taxes[i]
-		}
+		shares[i] = share{line.Plan, of.Gross, line.Quantity, line.Booked}
 	}
 	var none *Plan
 	none.due(&m.slip, shares, m.Day, m.Rounding, m.Language)

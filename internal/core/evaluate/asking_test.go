@@ -130,14 +130,14 @@ func TestCountedAnswers(t *testing.T) {
 	tea, entry, day := money.Amount(150), money.Amount(900), money.Amount(5000)
 	e := compiled(t, product.Draft{Questions: []product.Question{
 		ask("drinks", "several_choices", `{"counted":true,"choices":[{"code":"tea","label":"Tea"},{"code":"milk","label":"Milk"}]}`),
-		ask("people", "repeat", `{"questions":[{"key":"name","kind":"short_text","wording":"Name"}]}`),
+		ask("names", "repeat", `{"questions":[{"key":"name","kind":"short_text","wording":"Name"}]}`),
 		ask("stay", "date_span", ""),
 	}, Charges: []charge.Charge{
 		{On: "drinks", Choice: "tea", Effect: charge.Adds, Rate: charge.Rate{Amount: &tea}},
-		{On: "people", Effect: charge.Adds, Rate: charge.Rate{Amount: &entry}, Per: charge.Answer, Included: 1},
+		{On: "names", Effect: charge.Adds, Rate: charge.Rate{Amount: &entry}, Per: charge.Answer, Included: 1},
 		{On: "stay", Effect: charge.Adds, Rate: charge.Rate{Amount: &day}, Per: charge.Answer},
 	}})
-	r := Evaluate(e, decode(t, e, `{"drinks":{"tea":3,"milk":2},"people":[{"name":"Ada"},{"name":"Ben"},{"name":"Cleo"}],"stay":{"from":"2026-12-09","to":"2026-12-11"}}`), facts())
+	r := Evaluate(e, decode(t, e, `{"drinks":{"tea":3,"milk":2},"names":[{"name":"Ada"},{"name":"Ben"},{"name":"Cleo"}],"stay":{"from":"2026-12-09","to":"2026-12-11"}}`), facts())
 	if r.Slip.Total != 450+1800+15000 || len(r.Faults) > 0 {
 		t.Errorf("%+v, %v", r.Slip, r.Faults)
 	}

@@ -363,7 +363,7 @@ func orderField(e *product.Edition, f Facts, name string) (string, bool) {
 func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
 	env.Language = f.Work.Language
 	wf := workplan.Facts{
-		Answers: r.Answers, Quantity: f.Quantity, Missing: r.Missing,
+		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, &r.Answers), Missing: r.Missing,
 		Words: func(k question.Key) string {
 			v, ok := r.Answers[k]
 			if !ok {

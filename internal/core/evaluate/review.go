@@ -10,6 +10,7 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 )
@@ -26,6 +27,8 @@ func Review(e *product.Edition, now time.Time, zone *time.Location) []product.Fi
 	r.askedTwice()
 	r.long()
 	r.openings(now, zone)
+	r.days(now, zone)
+	r.steps()
 	return r.found
 }
 
@@ -79,6 +82,96 @@ func (r *review) reach() {
 	}
 }
 
+// days finds questions for a day that no day answers: the earliest lies after
+// the latest, or the weekdays that are taken do not lie between them. Ends that
+// move with today are looked at as they are now.
+func (r *review) days(now time.Time, zone *time.Location) {
+	if zone == nil {
+		return
+	}
+	env := question.Env{Today: calendar.DayOf(now.In(zone)), Zone: zone, Answers: question.Answers{}}
+	for i := range r.e.Items {
+		item := &r.e.Items[i]
+		if spec, ok := item.Spec.(question.OfDays); ok && !item.Off && !spec.Leaves(env) {
+			r.say(item.Required, product.InQuestion, string(item.Key), "No day answers “%s”: its earliest day, its latest day and its weekdays leave none.", item.Wording)
+		}
+	}
+}
+
+// steps finds steps whose condition no answers meet, so that they never make
+// work.
+func (r *review) steps() {
+	s := &search{e: r.e}
+	for i := range r.e.Plan.Steps {
+		step := &r.e.Plan.Steps[i]
+		if step.Test == nil || len(step.Test.Facts(nil)) > 0 {
+			continue
+		}
+		keys := step.Test.Keys(nil)
+		for _, k := range slices.Clone(keys) {
+			for _, more := range r.closure(s, k) {
+				if !slices.Contains(keys, more) {
+					keys = append(keys, more)
+				}
+			}
+		}
+		domains, known := r.domains(keys)
+		if !known {
+			continue
+		}
+		met := false
+		combinations(keys, domains, func(a question.Answers) {
+			if met {
+				return
+			}
+			res := Result{Answers: a}
+			res.walk(r.e, a, Facts{Quantity: 1}, r.orderOf(keys))
+			met = step.Test.Holds(res.Answers, condition.Facts{Quantity: 1})
+		})
+		if !met {
+			r.say(false, product.InStep, string(step.Key), "The step “%s” never makes work: no answers meet its condition.", step.Title)
+		}
+	}
+}
+
+// domains lists all answers to some questions, none among them; it is not
+// known when they are too many or without end.
+func (r *review) domains(keys []question.Key) (domains [][]question.Value, known bool) {
+	n := 1
+	for _, k := range keys {
+		other, _ := r.e.Item(k)
+		spec, ok := other.Spec.(question.Sampled)
+		if !ok || other.Scope == question.OfUnit || standsForAny(other) {
+			return nil, false
+		}
+		values, all := spec.Samples(nil)
+		if !all {
+			return nil, false
+		}
+		domains = append(domains, append([]question.Value{nil}, values...))
+		if n *= len(values) + 1; n > tried {
+			return nil, false
+		}
+	}
+	return domains, true
+}
+
+// orderOf gives the places of some questions and their sections in the order in
+// which they are decided; the others decide nothing about them.
+func (r *review) orderOf(keys []question.Key) (order []int) {
+	part := map[question.Key]bool{}
+	for _, k := range keys {
+		other, _ := r.e.Item(k)
+		part[k], part[other.Section] = true, true
+	}
+	for _, i := range r.e.Order {
+		if part[r.e.Items[i].Key] {
+			order = append(order, i)
+		}
+	}
+	return order
+}
+
 // closure lists the questions that decide whether one is asked and what it
 // offers, and those that decide about them.
 func (r *review) closure(s *search, k question.Key) []question.Key {
@@ -98,39 +191,12 @@ func (r *review) closure(s *search, k question.Key) []question.Key {
 // ever tries the answers to some questions and tells whether another one is
 // asked in any of them, and which of its choices are offered.
 func (r *review) ever(s *search, item *product.Item, keys []question.Key) (asked bool, offered map[string]bool, known bool) {
-	var domains [][]question.Value
-	n := 1
-	for _, k := range keys {
-		other, _ := r.e.Item(k)
-		spec, ok := other.Spec.(question.Sampled)
-		if !ok || other.Scope == question.OfUnit || standsForAny(other) {
-			return false, nil, false
-		}
-		values, all := spec.Samples(nil)
-		if !all {
-			return false, nil, false
-		}
-		domains = append(domains, append([]question.Value{nil}, values...))
-		if n *= len(values) + 1; n > tried {
-			return false, nil, false
-		}
+	domains, known := r.domains(keys)
+	if !known {
+		return false, nil, false
 	}
-	// Only these questions are walked; the others decide nothing.
-	part := map[question.Key]bool{item.Key: true, item.Section: true}
-	for _, k := range keys {
-		other, _ := r.e.Item(k)
-		part[k], part[other.Section] = true, true
-	}
-	var order []int
-	at := 0
-	for _, i := range r.e.Order {
-		if other := &r.e.Items[i]; part[other.Key] {
-			order = append(order, i)
-			if other == item {
-				at = i
-			}
-		}
-	}
+	order := r.orderOf(append(slices.Clone(keys), item.Key))
+	at := slices.IndexFunc(r.e.Items, func(i product.Item) bool { return i.Key == item.Key })
 	offered = map[string]bool{}
 	combinations(keys, domains, func(a question.Answers) {
 		for _, quantity := range slices.Compact([]int{1, r.e.Units()}) {
@@ -205,7 +271,7 @@ func (r *review) declined() {
 		all := len(spec.All()) > 0
 		for _, ch := range spec.All() {
 			all = all && slices.ContainsFunc(r.e.Pricing.Charges, func(c charge.Rule) bool {
-				return c.On == item.Key && c.Choice == ch.Code && c.Effect == charge.Adds && paid(&c)
+				return c.On == item.Key && (c.Choice == ch.Code || c.Choice == "" && c.Included == 0 && c.When == nil) && c.Effect == charge.Adds && paid(&c)
 			})
 		}
 		if all {

@@ -82,7 +82,7 @@ func TestReckonedByHand(t *testing.T) {
 		{"a class of twelve", "school-night", `{"pupils":12,"school_day":"2026-12-10"}`, 1, "night-schools", calendar.Day{}, 8500},
 
 		// 171.00 + 2 days × 68.00 + 40.00 + 2 beds × 9.00 + 3 × 14.50 + 12.00
-		{"four days in the larger cabin", "observatory-cabin", `{"days":{"from":"2026-12-03","to":"2026-12-06"},"cabin":"juniper","beds":3,"baskets":{"breakfast":3},"firewood":"plenty"}`, 1, "", calendar.Day{}, 42050},
+		{"four days in the larger cabin", "observatory-cabin", `{"stay_days":{"from":"2026-12-03","to":"2026-12-06"},"cabin":"juniper","beds":3,"baskets":{"breakfast":3},"firewood":"plenty"}`, 1, "", calendar.Day{}, 42050},
 	} {
 		e := sample(t, c.product)
 		f := facts()

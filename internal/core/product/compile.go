@@ -25,6 +25,8 @@ type Finding struct {
 	Key   string `json:"key,omitempty"` // the question's or step's key, or the charge's or value's number from 1
 	At    int    `json:"at,omitempty"`  // within a formula, the character from 1
 	Text  string `json:"text"`
+	// Whole says that nothing is left out for it.
+	Whole bool `json:"-"`
 }
 
 // A Part is where in a product a finding lies.
@@ -66,6 +68,11 @@ func Compile(d Draft) (*Edition, []Finding) {
 	c.charges()
 	c.booking()
 	c.steps()
+	for _, f := range c.findings {
+		if f.Error && !f.Whole {
+			c.edition.lacks = append(c.edition.lacks, f)
+		}
+	}
 	return c.edition, c.findings
 }
 
@@ -110,8 +117,8 @@ func (c *check) questions() {
 		switch {
 		case !q.Key.Valid():
 			c.wrong(InQuestion, key, "The key %q needs lower-case letters, digits and underscores, a letter first.", key)
-		case slices.Contains(OrderFields(), key):
-			c.wrong(InQuestion, key, "The key %q is a fact of every order; choose another one.", key)
+		case slices.Contains(FactNames(), key):
+			c.findings = append(c.findings, Finding{Error: true, Whole: true, Part: InQuestion, Key: key, Text: fmt.Sprintf("The key %q is the name of a fact of every order, which formulas and conditions read instead; choose another one.", key)})
 		case twice:
 			c.wrong(InQuestion, key, "Two questions have the key %q.", key)
 		case q.Moment.Rank() < 0:

@@ -171,11 +171,7 @@ func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Rule) b
 			return false
 		}
 		r.Wording = label
-		// Directive 2011/83/EU, Article 22: a paid extra needs the consumer's
-		// own express consent; a default that has to be undone is none.
-		if all, ok := item.Spec.(question.Choosable); ok && ch.Effect == charge.Adds && !free(ch) && slices.ContainsFunc(all.All(), func(x question.Choice) bool { return x.Code == ch.Choice && x.Preselected }) {
-			c.wrong(InCharge, key, "The choice “%s” of “%s” costs something and is preselected. A paid extra has to be chosen by the customer.", label, item.Wording)
-		}
+		c.preselected(key, ch, item, func(x question.Choice) bool { return x.Code == ch.Choice })
 	case ch.Per.OfText() && class != question.ClassText:
 		c.wrong(InCharge, key, "“%s” is not answered with text, so its letters cannot be counted.", item.Wording)
 		return false
@@ -186,7 +182,26 @@ func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Rule) b
 		c.wrong(InCharge, key, "“%s” does not ask for an amount.", item.Wording)
 		return false
 	}
+	if ch.Choice == "" {
+		c.preselected(key, ch, item, func(question.Choice) bool { return true })
+	}
 	return true
+}
+
+// preselected refuses a paid extra that is chosen before the customer looks.
+// Directive 2011/83/EU, Article 22: it needs the consumer's own express
+// consent; a default that has to be undone is none.
+func (c *check) preselected(key string, ch charge.Charge, item *Item, of func(question.Choice) bool) {
+	all, ok := item.Spec.(question.Choosable)
+	if !ok || ch.Effect != charge.Adds || free(ch) {
+		return
+	}
+	for _, x := range all.All() {
+		if x.Preselected && of(x) {
+			c.findings = append(c.findings, Finding{Error: true, Whole: true, Part: InCharge, Key: key, Text: fmt.Sprintf("The choice “%s” of “%s” costs something and is preselected. A paid extra has to be chosen by the customer.", x.Label, item.Wording)})
+			return
+		}
+	}
 }
 
 // free says whether a charge is of no amount at all, as for what is included.

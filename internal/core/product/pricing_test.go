@@ -71,7 +71,7 @@ func TestMistakesInPricing(t *testing.T) {
 
 func TestMeasures(t *testing.T) {
 	d := Draft{Title: "Stay", Currency: "EUR", Questions: []Question{
-		ask("when", "booking", question.Choosing, ""), ask("days", "date_span", question.Choosing, ""), ask("heads", "count", question.Choosing, ""),
+		ask("when", "booking", question.Choosing, ""), ask("stay", "date_span", question.Choosing, ""), ask("heads", "count", question.Choosing, ""),
 	}, Booking: &booking.Rule{Week: calendar.Week{2: {{From: 600, To: 900}}}, Length: 90, Grid: 30, Places: 4, Horizon: 30}}
 	e, findings := Compile(d)
 	if Broken(findings) {
@@ -80,7 +80,7 @@ func TestMeasures(t *testing.T) {
 	start := time.Date(2027, 5, 3, 22, 30, 0, 0, time.UTC)
 	answers := question.Answers{
 		"when": question.Booking{Start: start, People: 3}, "heads": question.Count(7),
-		"days": question.Span{From: calendar.Day{Year: 2027, Month: 6, Number: 1}, To: calendar.Day{Year: 2027, Month: 6, Number: 4}},
+		"stay": question.Span{From: calendar.Day{Year: 2027, Month: 6, Number: 1}, To: calendar.Day{Year: 2027, Month: 6, Number: 4}},
 	}
 	f := e.Facts(answers, time.UTC)
 	if f.People != money.Whole(3) || f.Hours != money.Whole(3)/2 || f.Days != money.Whole(4) || f.Nights != money.Whole(3) || f.First.String() != "2027-06-01" {

@@ -98,9 +98,15 @@ type Edition struct {
 
 	measures map[charge.Per]question.Key // the questions whose answers measure the line
 	index    map[question.Key]int
+	lacks    []Finding
 	ranged   sync.Once
 	spread   any // the price range, once it was looked for
 }
+
+// Lacks are the mistakes for which parts of the draft were left out, so that
+// what is computed is not what was meant. An edition that was published under
+// milder rules than today's can have some.
+func (e *Edition) Lacks() []Finding { return e.lacks }
 
 // Once keeps what is looked for once: the price range of an edition.
 func (e *Edition) Once(look func() any) any {
@@ -158,6 +164,19 @@ func (e *Edition) BookingKey() (question.Key, bool) {
 		return "", false
 	}
 	return e.Items[i].Key, true
+}
+
+// FactNames are the names of what is known of every order besides its answers.
+// Conditions, formulas and texts read them, so no question has such a key: its
+// answer would stand in their shadow.
+func FactNames() []string {
+	names := OrderFields()
+	for _, n := range append(charge.FormulaNames(), string(condition.Group)) {
+		if !slices.Contains(names, n) {
+			names = append(names, n)
+		}
+	}
+	return names
 }
 
 // OrderFields are the merge fields that every order has besides its answers.

@@ -47,6 +47,34 @@ type days struct {
 	Weekdays []time.Weekday `json:"weekdays,omitempty"`
 }
 
+// OfDays is a Spec that takes days.
+type OfDays interface {
+	// Leaves says whether any day, or span of days, is left to answer with.
+	Leaves(env Env) bool
+}
+
+// leaves says whether a run of least to most days fits between the ends, beginning
+// and ending on weekdays that are taken. Ends that are not known leave any.
+func (d days) leaves(env Env, least, most int) bool {
+	first, ok1 := d.Earliest.On(env)
+	last, ok2 := d.Latest.On(env)
+	if !ok1 || !ok2 {
+		return true
+	}
+	taken := func(day calendar.Day) bool { return len(d.Weekdays) == 0 || slices.Contains(d.Weekdays, day.Weekday()) }
+	for from := first; !from.Add(least-1).After(last) && from.Since(first) < 400; from = from.Add(1) {
+		if !taken(from) {
+			continue
+		}
+		for to := from.Add(least - 1); !to.After(last) && to.Since(from) < min(least+7, most); to = to.Add(1) {
+			if taken(to) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
 func (d days) validate() error {
 	for _, b := range []*Bound{d.Earliest, d.Latest} {
 		if b == nil {
@@ -145,6 +173,9 @@ func (dateSpec) Decode(raw json.RawMessage) (Value, *Fault) {
 }
 
 func (s dateSpec) Check(v Value, env Env) []Fault { return faults(s.check(v.(Date).Day, env)) }
+
+// Leaves implements OfDays.
+func (s dateSpec) Leaves(env Env) bool { return s.leaves(env, 1, 1) }
 
 func (dateSpec) Words(v Value, env Env) string { return env.Language.Day(v.(Date).Day) }
 

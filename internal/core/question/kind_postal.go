@@ -141,7 +141,8 @@ func (s postalSpec) Extra(l words.Language) any {
 	return map[string]any{"countries": s.countries(l)}
 }
 
-// A spec with extras needs more than its settings to be drawn.
+// A spec with extras needs more than its settings to be drawn; nil is nothing
+// more.
 type WithExtra interface{ Extra(words.Language) any }
 
 func (postalSpec) Class() Class { return ClassGiven }

@@ -9,6 +9,8 @@ import (
 	"strings"
 
 	"github.com/shopspring/decimal"
+
+	"ruvo/internal/core/words"
 )
 
 type repeat struct{}
@@ -77,6 +79,20 @@ func (repeat) Spec(raw json.RawMessage) (Spec, error) {
 }
 
 func (repeatSpec) Class() Class { return ClassList }
+
+// Extra gives what the questions of an entry need to be drawn, by their keys.
+func (s repeatSpec) Extra(l words.Language) any {
+	extras := map[string]any{}
+	for _, q := range s.Questions {
+		if x, ok := s.specs[q.Key].(WithExtra); ok {
+			extras[string(q.Key)] = x.Extra(l)
+		}
+	}
+	if len(extras) == 0 {
+		return nil
+	}
+	return map[string]any{"questions": extras}
+}
 
 // Decode keeps what could not be read of an entry for Check, so that all that
 // is wrong is told at once.

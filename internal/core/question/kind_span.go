@@ -22,12 +22,15 @@ type spanSpec struct {
 	Most  int `json:"most,omitempty"`  // days; 0 is no limit
 }
 
+// longestSpan bounds the days of a span.
+const longestSpan = 4000
+
 func (dateSpan) Spec(raw json.RawMessage) (Spec, error) {
 	s, err := settings[spanSpec](raw)
 	if err == nil {
 		err = s.validate()
 	}
-	if err == nil && (s.Least < 0 || s.Most < 0 || s.Most > 0 && s.Least > s.Most || s.Most > 4000) {
+	if err == nil && (s.Least < 0 || s.Most < 0 || s.Most > 0 && s.Least > s.Most || s.Most > longestSpan) {
 		err = errors.New("its least number of days must not be below zero or above its most")
 	}
 	return s, err
@@ -71,6 +74,15 @@ func (s spanSpec) Check(v Value, env Env) []Fault {
 		return faults(fault("span_most", "most", strconv.Itoa(s.Most)))
 	}
 	return nil
+}
+
+// Leaves implements OfDays.
+func (s spanSpec) Leaves(env Env) bool {
+	most := s.Most
+	if most == 0 {
+		most = longestSpan
+	}
+	return s.leaves(env, max(s.Least, 1), most)
 }
 
 func (spanSpec) Words(v Value, env Env) string {

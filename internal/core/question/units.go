@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"ruvo/internal/core/words"
 )
 
 // mostUnits bounds the answers to one question of each unit.
@@ -88,6 +90,14 @@ func (s unitsSpec) Label(code string) (string, bool) {
 func (s unitsSpec) All() []Choice {
 	if c, ok := s.each.(Choosable); ok {
 		return c.All()
+	}
+	return nil
+}
+
+// Extra gives what the question of each unit needs to be drawn.
+func (s unitsSpec) Extra(l words.Language) any {
+	if x, ok := s.each.(WithExtra); ok {
+		return x.Extra(l)
 	}
 	return nil
 }

@@ -128,7 +128,8 @@ type Ready struct {
 type Facts struct {
 	Answers  question.Answers // only what is asked
 	Quantity int
-	Missing  []question.Key // required, asked and not answered
+	Known    condition.Facts // what conditions read besides answers
+	Missing  []question.Key  // required, asked and not answered
 	Words    func(question.Key) string
 	Field    func(name string) string // the value of a merge field
 
@@ -189,7 +190,7 @@ func (p *Plan) Wanted(f Facts) []Item {
 			return wanted[i], true
 		}
 		for i := range p.Steps {
-			if p.Steps[i].Key == k && !busy[k] && p.Steps[i].Test.Holds(f.Answers, condition.Facts{Quantity: f.Quantity}) {
+			if p.Steps[i].Key == k && !busy[k] && p.Steps[i].Test.Holds(f.Answers, f.Known) {
 				return build(i), true
 			}
 		}
@@ -234,7 +235,7 @@ func (p *Plan) Wanted(f Facts) []Item {
 		return item
 	}
 	for i := range p.Steps {
-		if p.Steps[i].Test.Holds(f.Answers, condition.Facts{Quantity: f.Quantity}) {
+		if p.Steps[i].Test.Holds(f.Answers, f.Known) {
 			wanted = append(wanted, build(i))
 			at[p.Steps[i].Key] = len(wanted) - 1
 		}

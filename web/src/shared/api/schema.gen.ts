@@ -2112,6 +2112,8 @@ export interface components {
             changed: boolean;
             orders: number;
             errors: number;
+            /** @description The edition on sale cannot be computed as it was published, so nobody can buy it */
+            unsold?: boolean;
         };
         NewProduct: {
             title: string;
@@ -2138,6 +2140,8 @@ export interface components {
             edition: number;
             changed: boolean;
             findings: components["schemas"]["Finding"][];
+            /** @description Why the edition on sale cannot be computed as it was published, so that nobody can buy it */
+            unsold?: components["schemas"]["Finding"][];
         };
         DraftChange: {
             version: number;
