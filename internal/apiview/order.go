@@ -4,6 +4,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/store"
 )
@@ -25,11 +26,11 @@ func History(tx *store.Tx, l *docket.Line, upto question.Moment) ([]api.Change, 
 
 // Money shows what of an order was paid, given back, is held, open and on its
 // way.
-func Money(o *store.Order, a *ledger.Account) api.OrderMoney {
+func Money(o *store.Order, a *ledger.Account, l words.Language) api.OrderMoney {
 	b := a.Balance()
 	surplus, _ := a.Surplus(b.Security())
 	m := api.OrderMoney{
-		Slip: o.Slip, State: o.State, Paid: int(b.Paid), Returned: int(b.Returned), Held: int(b.Security()),
+		Slip: o.Slip.In(l), State: o.State, Paid: int(b.Paid), Returned: int(b.Returned), Held: int(b.Security()),
 		Open: int(b.Open()), Overpaid: int(surplus), Returning: int(a.Going(ledger.ToReturn) + a.Going(ledger.ToRelease)),
 		Parts: []api.OpenPart{}, Ledger: []api.LedgerEntry{},
 	}

@@ -152,7 +152,7 @@ func Evaluated(id int64, e *product.Edition, r *evaluate.Result, wrong []questio
 	faults := Faults(wrong, e, r, m)
 	return api.Evaluation{
 		Edition: id, Asked: AskedViews(e, r, f), Faults: problem.Fields(f.Language, "", faults),
-		Slip: r.Slip, Ready: len(faults) == 0, Picture: r.Picture,
+		Slip: r.Slip.In(f.Language), Ready: len(faults) == 0, Picture: r.Picture,
 	}
 }
 

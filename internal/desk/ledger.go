@@ -71,11 +71,11 @@ func (d *Desk) MoveMoney(ctx context.Context, number int64, move string, how api
 			return api.OrderMoney{}, err
 		}
 	}
-	return d.money(ctx, id)
+	return d.money(ctx, id, l)
 }
 
 // money shows the money of an order as it is now.
-func (d *Desk) money(ctx context.Context, id int64) (api.OrderMoney, error) {
+func (d *Desk) money(ctx context.Context, id int64, l words.Language) (api.OrderMoney, error) {
 	var view api.OrderMoney
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		o, err := tx.OrderByID(id)
@@ -84,7 +84,7 @@ func (d *Desk) money(ctx context.Context, id int64) (api.OrderMoney, error) {
 		}
 		account, err := tx.Account(id)
 		if err == nil {
-			view = apiview.Money(&o, account)
+			view = apiview.Money(&o, account, l)
 		}
 		return err
 	})

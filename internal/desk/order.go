@@ -110,13 +110,13 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title, Quantity: line.Row.Quantity,
 		Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PlacedAt,
 		Currency: string(line.Edition.Currency), Edition: edition.Number, Brief: api.BriefState(line.Row.Brief),
-		Answers: appearing(line, question.OnDocket, answers(line, history, files, l)), Slip: line.Row.Slip, History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
+		Answers: appearing(line, question.OnDocket, answers(line, history, files, l)), Slip: line.Row.Slip.In(l), History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
 	}
 	account, err := tx.Account(line.Order.ID)
 	if err != nil {
 		return v, err
 	}
-	v.Money = apiview.Money(&line.Order, account)
+	v.Money = apiview.Money(&line.Order, account, l)
 	whole, err := docket.Whole(tx, d.Editions, &line.Order)
 	if err != nil {
 		return v, err

@@ -81,11 +81,6 @@ func replay(e *product.Edition, line *docket.Line, l words.Language) api.ReplayR
 		}
 	}
 	before := line.Result.Slip
-	if line.Facts.Language != l {
-		old := line.Facts
-		old.Language, old.Work = l, nil
-		before = evaluate.Evaluate(line.Edition, line.Result.Answers, old).Slip
-	}
 	v := api.ReplayRow{
 		Line: line.Row.ID, Number: *line.Order.Number, Customer: line.Order.Name, Old: int(before.Total), New: int(r.Slip.Total),
 		Invalid: problem.Fields(l, "", wrong),
@@ -93,7 +88,7 @@ func replay(e *product.Edition, line *docket.Line, l words.Language) api.ReplayR
 	if v.Invalid == nil {
 		v.Invalid = []api.FieldError{}
 	}
-	v.Moved = moved(before.Lines, r.Slip.Lines)
+	v.Moved = moved(before.In(l).Lines, r.Slip.In(l).Lines)
 	return v
 }
 

@@ -6,7 +6,6 @@ import (
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
-	"ruvo/internal/core/words"
 	"ruvo/internal/store"
 )
 
@@ -27,7 +26,7 @@ func SlipOf(o *store.Order, rounding money.Rounding, lines []charge.OrderLine) c
 // of one business, so the first one's rounding is that of all.
 func orderOf(o *store.Order, rounding money.Rounding, lines []charge.OrderLine) charge.Order {
 	return charge.Order{
-		Terms: o.Terms, Currency: o.Currency, Rounding: rounding, Language: words.Language(o.Language), Day: Ordered(o),
+		Terms: o.Terms, Currency: o.Currency, Rounding: rounding, Day: Ordered(o),
 		Lines: lines, Coupons: o.Coupons, Tip: o.Tip, Reversed: o.Reversed,
 	}
 }

@@ -63,7 +63,7 @@ func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutReq
 		case order.WhilePaying:
 			return problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
 		}
-		view = api.Checkout{State: o.State, Slip: o.Slip, HeldUntil: o.HeldUntil}
+		view = api.Checkout{State: o.State, Slip: o.Slip.In(l), HeldUntil: o.HeldUntil}
 		return nil
 	})
 	return view, err
@@ -100,7 +100,7 @@ func (s *Shop) Checkout(ctx context.Context, name string, l words.Language) (api
 		if err != nil {
 			return err
 		}
-		view = api.Checkout{State: o.State, Slip: o.Slip, HeldUntil: o.HeldUntil}
+		view = api.Checkout{State: o.State, Slip: o.Slip.In(l), HeldUntil: o.HeldUntil}
 		attempts, err := tx.Attempts(o.ID)
 		if err != nil {
 			return err

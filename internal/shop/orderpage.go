@@ -27,7 +27,7 @@ func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
 		o, err := s.byLink(tx, secret, l)
 		if err == nil {
-			page, err = s.page(tx, o)
+			page, err = s.page(tx, o, l)
 		}
 		return err
 	})
@@ -50,7 +50,7 @@ func (s *Shop) byLink(tx *store.Tx, secret string, l words.Language) (store.Orde
 	return tx.OrderByID(row.OrderID)
 }
 
-func (s *Shop) page(tx *store.Tx, o store.Order) (api.OrderPage, error) {
+func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPage, error) {
 	b, err := tx.Business()
 	if err != nil {
 		return api.OrderPage{}, err
@@ -60,7 +60,7 @@ func (s *Shop) page(tx *store.Tx, o store.Order) (api.OrderPage, error) {
 		return api.OrderPage{}, err
 	}
 	page := api.OrderPage{
-		Business: b.Name, Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip, Lines: []api.OrderLine{}, Money: apiview.Money(&o, account),
+		Business: b.Name, Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, l),
 	}
 	rows, err := tx.Lines(o.ID)
 	if err != nil {
@@ -71,7 +71,7 @@ func (s *Shop) page(tx *store.Tx, o store.Order) (api.OrderPage, error) {
 		if err != nil {
 			return page, err
 		}
-		v, err := s.lineView(tx, line)
+		v, err := s.lineView(tx, line, l)
 		if err != nil {
 			return page, err
 		}
@@ -80,7 +80,7 @@ func (s *Shop) page(tx *store.Tx, o store.Order) (api.OrderPage, error) {
 	return page, nil
 }
 
-func (s *Shop) lineView(tx *store.Tx, line *docket.Line) (api.OrderLine, error) {
+func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.OrderLine, error) {
 	p, err := tx.ProductByID(line.Row.ProductID)
 	if err != nil {
 		return api.OrderLine{}, err
@@ -90,7 +90,7 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line) (api.OrderLine, error) 
 		return api.OrderLine{}, err
 	}
 	v := api.OrderLine{
-		Id: line.Row.ID, Version: line.Row.Version, Quantity: line.Row.Quantity, Answers: api.Answers{}, Slip: line.Row.Slip,
+		Id: line.Row.ID, Version: line.Row.Version, Quantity: line.Row.Quantity, Answers: api.Answers{}, Slip: line.Row.Slip.In(l),
 		Page:  apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Briefing, line.Facts.Language),
 		Asked: apiview.AskedViews(line.Edition, &line.Result, line.Facts), Brief: api.BriefState(line.Row.Brief),
 		Missing: []string{}, Open: []string{}, Locked: []string{}, History: history,
@@ -157,7 +157,7 @@ func (s *Shop) ChangeAnswers(ctx context.Context, secret string, id int64, chang
 		if err := s.changeWide(tx, line, change.Answers, l); err != nil {
 			return err
 		}
-		page, err = s.page(tx, line.Order)
+		page, err = s.page(tx, line.Order, l)
 		return err
 	})
 	return page, err

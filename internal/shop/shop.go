@@ -327,7 +327,7 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			return err
 		}
 		t, err := s.total(tx, b, &store.Order{Group: group}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
-		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip, t.coupons, t.wrong, t.asking
+		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip.In(l), t.coupons, t.wrong, t.asking
 		return err
 	})
 	return view, err

@@ -44,7 +44,7 @@ func evening() *Pricing {
 // print writes a slip as a person would read it.
 func print(s Slip) string {
 	var b strings.Builder
-	for _, l := range s.Lines {
+	for _, l := range s.In(words.English).Lines {
 		b.WriteString(l.Label + " " + words.English.Amount(l.Amount, s.Currency))
 		if l.Why != "" {
 			b.WriteString(" (" + l.Why + ")")
@@ -97,16 +97,20 @@ func TestSlips(t *testing.T) {
 			"Lesson 30.00; Student −15.00 (50 % of 30.00); Loyalty card −15.00 (no more than what is left to pay); 0.00"},
 		{"always", always, nil, 1, "Visit 10.00; Way there 7.00; 17.00"},
 	} {
-		slip := c.p.Make(Input{Answers: c.answers, Quantity: c.quantity, Language: words.English})
+		slip := c.p.Make(Input{Answers: c.answers, Quantity: c.quantity})
 		if got := print(slip); got != c.want {
 			t.Errorf("%s:\n got %s\nwant %s", c.name, got, c.want)
 		}
 	}
 }
 
-func TestSlipInGerman(t *testing.T) {
-	got := chart().Make(Input{Answers: question.Answers{"rush": question.YesNo(true)}, Quantity: 1, Language: words.German})
-	if w := got.Lines[1].Why; w != "30 % von 24,00" {
+// One slip reads in every language; what is kept of it has no words.
+func TestSlipInTwoLanguages(t *testing.T) {
+	got := chart().Make(Input{Answers: question.Answers{"rush": question.YesNo(true)}, Quantity: 1})
+	if w := got.In(words.German).Lines[1].Why; w != "30 % von 24,00" {
+		t.Errorf("the reason reads %q", w)
+	}
+	if w := got.In(words.English).Lines[1].Why; w != "30 % of 24.00" || got.Lines[1].Why != "" {
 		t.Errorf("the reason reads %q", w)
 	}
 }
@@ -129,7 +133,7 @@ func TestSlipProperties(t *testing.T) {
 			a[k] = question.YesNo(r.IntN(2) == 0)
 		}
 		a["fund"] = question.Amount(r.Int64N(500))
-		in := Input{Answers: a, Quantity: r.IntN(5) + 1, Language: words.English}
+		in := Input{Answers: a, Quantity: r.IntN(5) + 1}
 		slip := p.Make(in)
 		var sum money.Amount
 		for _, l := range slip.Lines {

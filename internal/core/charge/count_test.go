@@ -27,14 +27,14 @@ func TestGraduatedBandsAreAnIncomeTax(t *testing.T) {
 		"0": 0, "11000": 1_100_00, "44725": 5_147_00, "95375": 16_290_00, "182100": 37_104_00, "231250": 52_832_00, "578125": 174_238_25,
 		"60000": 5_147_00 + (60_000-44_725)*22, "1000000": 174_238_25 + (1_000_000-578_125)*37, "44725.5": 5_147_00 + 11,
 	} {
-		if got := p.Make(Input{Answers: question.Answers{"income": num(income)}, Quantity: 1, Language: words.English}).Total; got != tax {
+		if got := p.Make(Input{Answers: question.Answers{"income": num(income)}, Quantity: 1}).Total; got != tax {
 			t.Errorf("the tax of %s is %d, want %d", income, got, tax)
 		}
 	}
 }
 
 func in(quantity int, answers question.Answers) Input {
-	return Input{Answers: answers, Quantity: quantity, Language: words.English, Day: calendar.Day{Year: 2027, Month: 5, Number: 3}}
+	return Input{Answers: answers, Quantity: quantity, Day: calendar.Day{Year: 2027, Month: 5, Number: 3}}
 }
 
 func day(s string) *calendar.Day {

@@ -6,7 +6,6 @@ import (
 
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
-	"ruvo/internal/core/words"
 )
 
 // What customers give of their own will is never discounted, by no percentage,
@@ -27,7 +26,7 @@ func TestNothingIsTakenOffWhatIsGiven(t *testing.T) {
 		{"per cent of such a price alone", 2000, []Rule{{Charge: Charge{On: "price", Effect: Sets, Rate: Rate{Answered: true}}}, take(Rate{Percent: percent("10"), OfBase: true})}, "P 80.00; 80.00"},
 	} {
 		p := &Pricing{Title: "P", Price: c.price, Currency: "EUR", Charges: c.rules}
-		if got := print(p.Make(Input{Answers: answers, Quantity: 1, Language: words.English, Day: today})); got != c.want {
+		if got := print(p.Make(Input{Answers: answers, Quantity: 1, Day: today})); got != c.want {
 			t.Errorf("%s:\n got %s\nwant %s", c.name, got, c.want)
 		}
 	}

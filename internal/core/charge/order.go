@@ -9,7 +9,6 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
-	"ruvo/internal/core/words"
 )
 
 // Terms are the seller's rules for whole orders.
@@ -126,7 +125,6 @@ type Order struct {
 	Terms    Terms
 	Currency money.Currency // when there is no line
 	Rounding money.Rounding
-	Language words.Language
 	Day      calendar.Day
 	Lines    []OrderLine
 	Coupons  []Coupon
@@ -176,13 +174,13 @@ func (o *Order) make() *totalling {
 	m.charges()
 	m.coupons()
 	if o.Tip > 0 && o.Terms.Tip != nil {
-		m.slip.Lines = append(m.slip.Lines, Line{Part: PartTip, Label: o.Terms.Tip.Label, Why: o.Language.Fill("slip.decided"), Amount: o.Tip})
+		m.slip.Lines = append(m.slip.Lines, Line{Part: PartTip, Label: o.Terms.Tip.Label, Reasons: []Reason{{Code: whyDecided}}, Amount: o.Tip})
 		m.whole.add(o.taxRule(o.Terms.Tip.Tax), o.Tip)
 	}
 	for m.tax(); m.slip.Total < 0 && m.giveBack(-m.slip.Total); m.tax() {
 	}
 	if m.contained != 0 {
-		m.slip.Lines = append(m.slip.Lines, Line{Part: PartReverse, Label: o.Language.Fill("slip.reverse"), Amount: -m.contained})
+		m.slip.Lines = append(m.slip.Lines, Line{Part: PartReverse, Amount: -m.contained})
 	}
 	m.due()
 	return m
@@ -215,7 +213,7 @@ func (m *totalling) giveBack(n money.Amount) bool {
 		if d <= 0 {
 			continue
 		}
-		line.Amount, line.Why = line.Amount+d, m.Language.Fill("slip.floor")
+		line.Amount, line.Reasons = line.Amount+d, []Reason{{Code: whyFloor}}
 		if c.of == nil {
 			m.whole.add(c.tax, d)
 			return true
@@ -266,16 +264,10 @@ func (m *totalling) coupons() {
 			off += s
 		}
 		m.room -= off
-		label := c.Label
-		if label == "" {
-			label = m.Language.Fill("slip.coupon")
-		}
-		why := c.Code
-		if c.Percent != nil {
-			why = m.Language.Fill("slip.coupon_percent", "code", c.Code, "percent", m.Language.Number(*c.Percent))
-		}
 		m.cuts = append(m.cuts, cut{line: len(m.slip.Lines), of: shares})
-		m.slip.Lines = append(m.slip.Lines, Line{Part: PartCoupon, Code: c.Code, Label: label, Why: why, Amount: -off})
+		m.slip.Lines = append(m.slip.Lines, Line{
+			Part: PartCoupon, Code: c.Code, Label: c.Label, Reasons: []Reason{{Code: whyCoupon, Text: c.Code, Percent: c.Percent}}, Amount: -off,
+		})
 	}
 }
 
@@ -311,7 +303,6 @@ func (m *totalling) charges() {
 	if goods == 0 {
 		return
 	}
-	l := m.Language
 	priced := m.room
 	for _, c := range m.Terms.Charges {
 		if goods < c.AtLeast || c.Below > 0 && goods >= c.Below {
@@ -320,14 +311,14 @@ func (m *totalling) charges() {
 		line := Line{Part: PartOrder, Label: c.Label}
 		if c.Percent != nil {
 			line.Amount = m.Rounding.Percent(priced, *c.Percent)
-			line.Why = l.Fill("slip.percent", "percent", l.Number(*c.Percent), "of", l.Amount(priced, m.slip.Currency))
+			line.because(Reason{Code: whyPercent, Percent: c.Percent, Of: priced})
 		} else {
 			line.Amount = *c.Amount
 		}
 		tax := m.taxRule(c.Tax)
 		if c.Effect == TakesOff {
 			if line.Amount > m.room {
-				line.Amount, line.Why = m.room, l.Fill("slip.floor")
+				line.Amount, line.Reasons = m.room, []Reason{{Code: whyFloor}}
 			}
 			line.Amount = -line.Amount
 		}
@@ -376,7 +367,7 @@ func (m *totalling) reverse() {
 			reversed.add(b.TaxRule, t.Net)
 			continue
 		}
-		reversed.add(TaxRule{Added: b.Added, Exempt: m.Language.Fill("slip.reverse_reason")}, t.Net)
+		reversed.add(TaxRule{Added: b.Added, Reversed: true}, t.Net)
 	}
 	m.buckets = reversed
 }
@@ -415,5 +406,5 @@ func (m *totalling) due() {
 		shares[i] = share{line.Plan, of.Gross, line.Quantity, line.Booked}
 	}
 	var none *Plan
-	none.due(&m.slip, shares, m.Day, m.Rounding, m.Language)
+	none.due(&m.slip, shares, m.Day, m.Rounding)
 }

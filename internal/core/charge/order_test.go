@@ -24,7 +24,7 @@ func line(product int64, tax string, lines ...Line) OrderLine {
 }
 
 func order(lines ...OrderLine) *Order {
-	return &Order{Language: words.English, Day: today, Lines: lines}
+	return &Order{Day: today, Lines: lines}
 }
 
 func base(a money.Amount) Line  { return Line{Label: "Base", Amount: a} }
@@ -85,7 +85,7 @@ func TestPricesWithoutTax(t *testing.T) {
 		t.Errorf("%+v", s)
 	}
 	o.Reversed = true
-	if s := o.Make(); s.Total != 1933 || len(s.Taxes) != 1 || s.Taxes[0].Exempt == "" || s.Lines[len(s.Lines)-1].Part == PartReverse {
+	if s := o.Make(); s.Total != 1933 || len(s.Taxes) != 1 || s.In(words.English).Taxes[0].Exempt == "" || s.Lines[len(s.Lines)-1].Part == PartReverse {
 		t.Errorf("%+v", s)
 	}
 	exempt := line(1, "0", base(1000))
@@ -149,7 +149,7 @@ func TestPaidInParts(t *testing.T) {
 		{order(plain), `null`},
 	} {
 		s := c.o.Make()
-		got, _ := json.Marshal(s.Due)
+		got, _ := json.Marshal(s.In(words.English).Due)
 		if string(got) != c.want {
 			t.Errorf("got %s\nwant %s", got, c.want)
 		}
@@ -178,7 +178,7 @@ func TestPaidInParts(t *testing.T) {
 
 func TestDepositsAreHeld(t *testing.T) {
 	p := &Pricing{Title: "Telescope", Price: 1200, Currency: "EUR", Deposit: 5000}
-	s := p.Make(Input{Quantity: 2, Language: words.English})
+	s := p.Make(Input{Quantity: 2})
 	if s.Held != 10_000 || s.Total != 2400 {
 		t.Errorf("%+v", s)
 	}
@@ -285,12 +285,12 @@ func TestOrderProperties(t *testing.T) {
 		}
 		last := money.Amount(0)
 		for quantity := 1; quantity < 5; quantity++ {
-			s := p.Make(Input{Quantity: quantity, Language: words.English, Day: today, Answers: question.Answers{"n": num("4")}})
+			s := p.Make(Input{Quantity: quantity, Day: today, Answers: question.Answers{"n": num("4")}})
 			if s.Total < last || s.Total < 0 {
 				t.Fatalf("%d units cost %d, one less %d: %s", quantity, s.Total, last, print(s))
 			}
 			last = s.Total
-			o := Order{Language: words.English, Day: today, Lines: []OrderLine{{Slip: s, Product: 1, Tax: p.Tax, Plan: p.Plan, Quantity: quantity}}}
+			o := Order{Day: today, Lines: []OrderLine{{Slip: s, Product: 1, Tax: p.Tax, Plan: p.Plan, Quantity: quantity}}}
 			if whole := o.Make(); whole.Total != s.Total || whole.Held != s.Held || whole.Now() != s.Now() {
 				t.Fatalf("alone %s, as an order %s", print(s), print(whole))
 			}

@@ -51,7 +51,7 @@ type Due struct {
 	// Day is the last day to pay; "" is now, "handover" when the work is
 	// handed over.
 	Day    string       `json:"day"`
-	Words  string       `json:"words"`
+	Words  string       `json:"words,omitempty"` // of it, on a slip that is shown
 	Amount money.Amount `json:"amount"`
 }
 
@@ -105,7 +105,7 @@ func (s share) later(today calendar.Day, r money.Rounding) (string, money.Amount
 
 // due sets when a slip's total is paid. The parts add up to it, as what is paid
 // now is what the others leave.
-func (p *Plan) due(slip *Slip, shares []share, today calendar.Day, r money.Rounding, l words.Language) {
+func (p *Plan) due(slip *Slip, shares []share, today calendar.Day, r money.Rounding) {
 	var later []Due
 	now := slip.Total
 	for _, s := range shares {
@@ -117,7 +117,7 @@ func (p *Plan) due(slip *Slip, shares []share, today calendar.Day, r money.Round
 		if i := slices.IndexFunc(later, func(d Due) bool { return d.Day == day }); i >= 0 {
 			later[i].Amount += amount
 		} else {
-			later = append(later, Due{Day: day, Amount: amount, Words: dayWords(day, l)})
+			later = append(later, Due{Day: day, Amount: amount})
 		}
 	}
 	slices.SortFunc(later, func(a, b Due) int { return cmp.Compare(a.Day, b.Day) })
@@ -132,14 +132,7 @@ func (p *Plan) due(slip *Slip, shares []share, today calendar.Day, r money.Round
 	if len(later) == 0 {
 		return
 	}
-	slip.Due = append([]Due{{Words: l.Fill("due.now"), Amount: now}}, later...)
-}
-
-func dayWords(day string, l words.Language) string {
-	if d, err := calendar.ParseDay(day); err == nil {
-		return l.Fill("due.on", "day", l.Day(d))
-	}
-	return l.Fill("due." + day)
+	slip.Due = append([]Due{{Amount: now}}, later...)
 }
 
 // Now gives what of the slip's total is due now.

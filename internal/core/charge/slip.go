@@ -1,15 +1,14 @@
 package charge
 
 import (
+	"reflect"
 	"slices"
-	"strings"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
-	"ruvo/internal/core/words"
 )
 
 // A Slip is the computed price. The same input makes the same slip, byte for
@@ -28,14 +27,15 @@ type Slip struct {
 	Due []Due `json:"due,omitempty"`
 }
 
-// Agrees says whether two slips say the same. What slips did not tell when they
-// were kept, such as which choice made a line, is passed over.
+// Agrees says whether two slips say the same, by their figures and reasons. What
+// slips did not tell when they were kept, such as which choice made a line or,
+// once, their reasons, is passed over.
 func (s *Slip) Agrees(kept *Slip) bool {
 	if s.Currency != kept.Currency || s.Total != kept.Total || s.Held != kept.Held || s.Now() != kept.Now() {
 		return false
 	}
 	return slices.EqualFunc(s.Lines, kept.Lines, func(a, b Line) bool {
-		return a.Label == b.Label && a.Why == b.Why && a.Amount == b.Amount
+		return (a.Label == b.Label || a.Label == "") && a.Amount == b.Amount && (b.Reasons == nil || reflect.DeepEqual(a.Reasons, b.Reasons))
 	}) && slices.EqualFunc(s.Taxes, kept.Taxes, func(a, b Tax) bool {
 		return a.Percent.Equal(b.Percent) && a.Gross == b.Gross && a.Net == b.Net && a.Amount == b.Amount
 	})
@@ -48,9 +48,14 @@ type Line struct {
 	Choice   string       `json:"choice,omitempty"`   // the choice that makes it
 	Code     string       `json:"code,omitempty"`     // the coupon that makes it
 	Of       int          `json:"of,omitempty"`       // the order line, from 1, on the slip of an order
-	Label    string       `json:"label"`
-	Why      string       `json:"why,omitempty"` // how the amount was computed
-	Amount   money.Amount `json:"amount"`
+	// Label is in the seller's words; empty for what has none, such as a coupon
+	// without a label.
+	Label string `json:"label"`
+	// Reasons say how the amount was computed, and Why the same in words, on a
+	// slip that is shown.
+	Reasons []Reason     `json:"reasons,omitempty"`
+	Why     string       `json:"why,omitempty"`
+	Amount  money.Amount `json:"amount"`
 }
 
 // A Part says what a line belongs to.
@@ -105,7 +110,6 @@ type Rule struct {
 type Input struct {
 	Answers  question.Answers // only what is asked
 	Quantity int
-	Language words.Language
 	Day      calendar.Day // of the order
 	Group    string       // of the customer
 	Facts    Facts
@@ -136,7 +140,7 @@ func (p *Pricing) Make(in Input) Slip {
 		}
 		if line.Amount < 0 && m.slip.Total-m.given+line.Amount < 0 {
 			line.Amount = -(m.slip.Total - m.given)
-			line.Why = in.Language.Fill("slip.floor")
+			line.Reasons = []Reason{{Code: whyFloor}}
 		}
 		m.add(line)
 	}
@@ -152,7 +156,7 @@ func (p *Pricing) Make(in Input) Slip {
 	m.slip.Taxes = []Tax{tax}
 	m.slip.Total = tax.Gross
 	if p.Plan != nil {
-		p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First}}, in.Day, p.Rounding, in.Language)
+		p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First}}, in.Day, p.Rounding)
 	}
 	return m.slip
 }
@@ -300,46 +304,42 @@ func (m *making) seasons(line Line, prices []Special) {
 }
 
 func (m *making) baseLine(line Line, price money.Amount, special *Special, n money.Count) {
-	l := m.Language
 	line.Amount = m.Rounding.Each(price, n).Times(int64(m.Quantity))
+	var why Reason
 	if m.Measure != Once {
-		line.Why = l.Fill("slip.measured", "count", number(n, l), "noun", nounOf(m.Measure, n, l), "amount", l.Amount(price, m.Currency))
+		why = Reason{Code: whyMeasured, Count: n, Per: m.Measure, Amount: price}
 		if n == 0 {
-			line.Why = l.Fill("slip.one", "amount", l.Amount(price, m.Currency), "noun", nounOf(m.Measure, money.One, l))
+			why.Code = whyOne
 		}
 	}
 	if m.Quantity != 1 {
-		if line.Why == "" {
-			line.Why = l.Fill("slip.base_times", "amount", l.Amount(price, m.Currency), "count", itoa(m.Quantity))
+		if why.Code == "" {
+			why = Reason{Code: whyBase, Amount: price, Count: wholes(m.Quantity)}
 		} else {
-			line.Why = l.Fill("slip.times", "why", line.Why, "quantity", itoa(m.Quantity))
+			why = Reason{Code: whyTimes, Count: wholes(m.Quantity), Parts: []Reason{why}}
 		}
 	}
+	line.because(why)
 	if special != nil {
-		line.Why = m.withSpecial(line.Why, price, special)
+		line.because(special.instead(price, m.list))
 	}
-	line.Why = m.withFormula(line.Why, m.from)
+	line.from(m.from)
 	m.add(line)
 }
 
-// withSpecial adds to a reason which other price was taken, and instead of which.
-func (m *making) withSpecial(why string, price money.Amount, s *Special) string {
-	l := m.Language
-	name := l.Fill("slip.special", "name", s.name(l), "amount", l.Amount(price, m.Currency), "list", l.Amount(m.list, m.Currency))
-	return also(why, name)
-}
-
-// withFormula adds to a reason what a formula was computed from; nothing to
-// one without a formula.
-func (m *making) withFormula(why, from string) string {
-	if from == "" {
-		return why
+// because adds a reason to a line, if it is one.
+func (l *Line) because(r Reason) {
+	if r.Code != "" {
+		l.Reasons = append(l.Reasons, r)
 	}
-	return also(why, m.Language.Fill("slip.formula", "of", from))
 }
 
-// also puts one more reason behind the others.
-func also(why, more string) string { return strings.TrimPrefix(why+"; "+more, "; ") }
+// from adds what a formula was computed from; nothing without a formula.
+func (l *Line) from(questions string) {
+	if questions != "" {
+		l.because(Reason{Code: whyFormula, Text: questions})
+	}
+}
 
 // amount gives the amount of a charge. What a customer sets is shown before it
 // is checked, so it is kept within the range of amounts here.
@@ -353,9 +353,8 @@ func (r *Rule) amount(v question.Value) money.Amount {
 	return *r.Rate.Amount
 }
 
-// rate gives the amount for one of what is counted, and the words for it.
-func (m *making) rate(r *Rule, v question.Value) (a money.Amount, why string, special *Special) {
-	l := m.Language
+// rate gives the amount for one of what is counted, and the reason for it.
+func (m *making) rate(r *Rule, v question.Value) (a money.Amount, why Reason, special *Special) {
 	switch {
 	case r.Rate.Percent != nil:
 		of := m.slip.Total
@@ -369,23 +368,21 @@ func (m *making) rate(r *Rule, v question.Value) (a money.Amount, why string, sp
 				of = 0
 			}
 		}
-		a = m.Rounding.Percent(of, *r.Rate.Percent)
-		return a, l.Fill("slip.percent", "percent", l.Number(*r.Rate.Percent), "of", l.Amount(of, m.Currency)), nil
+		return m.Rounding.Percent(of, *r.Rate.Percent), Reason{Code: whyPercent, Percent: r.Rate.Percent, Of: of}, nil
 	case r.Formula != nil:
-		return max(m.formula(r), 0), "", nil
+		return max(m.formula(r), 0), Reason{}, nil
 	case r.Rate.Answered:
-		return r.amount(v), l.Fill("slip.decided"), nil
+		return r.amount(v), Reason{Code: whyDecided}, nil
 	}
 	a = *r.Rate.Amount
 	if len(r.Prices) > 0 {
 		a, special = best(a, r.Prices, m.Input, m.Day, m.Rounding)
 	}
-	return a, "", special
+	return a, Reason{}, special
 }
 
 // line makes the slip line of one charge on what the line costs so far.
 func (m *making) line(r *Rule, v question.Value) Line {
-	l := m.Language
 	line := Line{Part: PartExtra, Question: r.On, Choice: r.Choice, Label: r.Label}
 	if line.Label == "" {
 		line.Label = r.Wording
@@ -399,99 +396,94 @@ func (m *making) line(r *Rule, v question.Value) Line {
 	rate, why, special := m.rate(r, v)
 	if r.Per == Once {
 		n := r.times(v)
-		line.Amount, line.Why = rate.Times(n), why
-		if n > 1 {
-			line.Why = l.Fill("slip.each", "amount", l.Amount(rate, m.Currency), "count", itoa(int(n)))
+		if line.Amount = rate.Times(n); n > 1 {
+			why = Reason{Code: whyEach, Amount: rate, Count: money.Whole(n)}
 		}
 	} else {
-		line.Amount, line.Why = m.counted(r, v, rate, why)
-		if line.Amount == 0 && line.Why == "" {
+		line.Amount, why = m.counted(r, v, rate, why)
+		if line.Amount == 0 && why.Code == "" {
 			return line
 		}
 	}
-	m.multiply(r, &line, rate)
+	line.Amount, why = m.multiply(r, line.Amount, why)
 	if line.Amount == 0 && r.Rate.Percent != nil {
-		line.Why = ""
+		why = Reason{}
 	}
-	m.clamp(r, &line)
+	line.Amount, why = r.clamp(line.Amount, why)
+	line.because(why)
 	if special != nil {
-		name := l.Fill("slip.special", "name", special.name(l), "amount", l.Amount(rate, m.Currency), "list", l.Amount(*r.Rate.Amount, m.Currency))
-		line.Why = also(line.Why, name)
+		line.because(special.instead(rate, *r.Rate.Amount))
 	}
-	line.Why = m.withFormula(line.Why, r.From)
+	line.from(r.From)
 	if r.Effect == TakesOff {
 		line.Amount = -line.Amount
 	}
 	return line
 }
 
-// counted makes the amount of a charge that counts, and its words.
-func (m *making) counted(r *Rule, v question.Value, rate money.Amount, share string) (money.Amount, string) {
-	l := m.Language
+// counted makes the amount of a charge that counts, and its reason.
+func (m *making) counted(r *Rule, v question.Value, rate money.Amount, share Reason) (sum money.Amount, why Reason) {
 	var room [4]stretch
 	parts := room[:0]
 	var counts [4]money.Count
 	for _, n := range r.each(v, m.Input, counts[:0]) {
 		parts = r.stretches(n, rate, parts)
 	}
-	var sum money.Amount
-	why := ""
 	for k, s := range parts {
 		sum += m.Rounding.Each(s.rate, s.n)
-		code := "slip.counted"
+		one := Reason{Code: whyCounted, Count: s.n, Amount: s.rate, Per: r.Per, Noun: r.Noun, Nouns: r.Nouns}
 		switch {
 		case k == 0 && r.Included > 0:
-			code = "slip.counted_after"
+			one.Code, one.Included = whyAfter, r.Included
 		case k == 0 && r.UpTo > 0:
-			code = "slip.counted_first"
+			one.Code = whyFirst
 		}
-		of := l.Amount(s.rate, m.Currency)
-		if share != "" {
-			of = share
+		if share.Code != "" {
+			one.Amount, one.Parts = 0, []Reason{share}
 		}
-		said := l.Fill(code, "count", number(s.n, l), "noun", r.noun(s.n, l), "included", itoa(r.Included), "amount", of)
-		if why == "" {
-			why = said
+		if why.Code == "" {
+			why = one
 		} else {
-			why = l.Fill("slip.and", "one", why, "other", said)
+			why = Reason{Code: whyAnd, Parts: []Reason{why, one}}
 		}
 	}
 	return sum, why
 }
 
 // multiply multiplies a charge by units and measures.
-func (m *making) multiply(r *Rule, line *Line, rate money.Amount) {
-	l := m.Language
-	if r.EachUnit && r.Rate.Percent == nil && r.Per != Unit && m.Quantity != 1 {
-		if line.Why == "" {
-			line.Why = l.Fill("slip.each", "amount", l.Amount(line.Amount, m.Currency), "count", itoa(m.Quantity))
-		} else {
-			line.Why = l.Fill("slip.times", "why", line.Why, "quantity", itoa(m.Quantity))
+func (m *making) multiply(r *Rule, amount money.Amount, why Reason) (money.Amount, Reason) {
+	times := func(per Per, n money.Count) {
+		if why.Code == "" {
+			why = Reason{Code: whyAmount, Amount: amount}
 		}
-		line.Amount = line.Amount.Times(int64(m.Quantity))
+		why = Reason{Code: whyTimes, Count: n, Per: per, Parts: []Reason{why}}
+	}
+	if r.EachUnit && r.Rate.Percent == nil && r.Per != Unit && m.Quantity != 1 {
+		times(Once, wholes(m.Quantity))
+		amount = amount.Times(int64(m.Quantity))
 	}
 	for _, t := range r.Times {
 		n := m.measured(t)
-		if line.Why == "" {
-			line.Why = l.Amount(line.Amount, m.Currency)
-		}
-		line.Why = l.Fill("slip.times", "why", line.Why, "quantity", number(n, l)+" "+nounOf(t, n, l))
-		line.Amount = m.Rounding.Each(line.Amount, n)
+		times(t, n)
+		amount = m.Rounding.Each(amount, n)
 	}
+	return amount, why
 }
 
 // clamp holds a charge within its least and most.
-func (m *making) clamp(r *Rule, line *Line) {
-	code, limit := "", money.Amount(0)
-	switch {
-	case r.Most != nil && line.Amount > *r.Most:
-		code, limit = "slip.most", *r.Most
-	case r.Least != nil && line.Amount < *r.Least:
-		code, limit = "slip.least", *r.Least
-	default:
-		return
+func (r *Rule) clamp(amount money.Amount, why Reason) (money.Amount, Reason) {
+	held := func(code ReasonCode, limit money.Amount) (money.Amount, Reason) {
+		h := Reason{Code: code, Amount: limit}
+		if why.Code != "" {
+			h.Parts = []Reason{why}
+		}
+		return limit, h
 	}
-	l := m.Language
-	line.Amount = limit
-	line.Why = strings.TrimPrefix(line.Why+", "+l.Fill(code, "amount", l.Amount(limit, m.Currency)), ", ")
+	switch {
+	case r.Most != nil && amount > *r.Most:
+		return held(whyMost, *r.Most)
+	case r.Least != nil && amount < *r.Least:
+		return held(whyLeast, *r.Least)
+	}
+	return amount, why
 }

@@ -8,7 +8,6 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
-	"ruvo/internal/core/words"
 )
 
 // A Special is another price: for a customer group, for orders or nights within
@@ -61,19 +60,6 @@ func (s *Special) of(price money.Amount, r money.Rounding) money.Amount {
 		return *s.Amount
 	}
 	return price - r.Percent(price, *s.Percent)
-}
-
-// name gives the word for it: its own, or one made from what it depends on.
-func (s *Special) name(l words.Language) string {
-	switch {
-	case s.Label != "":
-		return s.Label
-	case s.AtLeast > 0:
-		return l.Fill("special.units", "count", strconv.Itoa(s.AtLeast))
-	case s.Group != "":
-		return l.Fill("special.group")
-	}
-	return l.Fill("special.dated")
 }
 
 // best gives the lowest of a price and the other prices that hold on a day,

@@ -16,6 +16,8 @@ type TaxRule struct {
 	Added bool
 	// Exempt is the reason why no tax is taken; empty when it is.
 	Exempt string
+	// Reversed says that no tax is taken since the buyer owes it.
+	Reversed bool
 }
 
 // Validate says what is wrong with it.
@@ -33,7 +35,7 @@ func (t TaxRule) Validate() error {
 
 // same says whether two rules tax the same way.
 func (t TaxRule) same(o TaxRule) bool {
-	return t.Percent.Equal(o.Percent) && t.Added == o.Added && t.Exempt == o.Exempt
+	return t.Percent.Equal(o.Percent) && t.Added == o.Added && t.Exempt == o.Exempt && t.Reversed == o.Reversed
 }
 
 // A Tax is the tax of one rate on the sum of that rate's lines.
@@ -44,6 +46,8 @@ type Tax struct {
 	Amount  money.Amount    `json:"amount"`
 	Added   bool            `json:"added,omitempty"`  // to prices without it
 	Exempt  string          `json:"exempt,omitempty"` // why no tax is taken
+	// Reversed says that it is not taken since the buyer owes it.
+	Reversed bool `json:"reversed,omitempty"`
 }
 
 // bucket is the sum of all lines that are taxed the same way.
@@ -55,7 +59,7 @@ type bucket struct {
 // tax computes the tax of one rate on the sum of its lines. Net and tax add up
 // to gross exactly, as EN 16931 rule BR-CO-15 asks of an invoice's totals.
 func (b bucket) tax(r money.Rounding) Tax {
-	t := Tax{Percent: b.Percent, Added: b.Added, Exempt: b.Exempt}
+	t := Tax{Percent: b.Percent, Added: b.Added, Exempt: b.Exempt, Reversed: b.Reversed}
 	if b.Added {
 		t.Net, t.Amount = b.sum, r.Percent(b.sum, b.Percent)
 		t.Gross = t.Net + t.Amount

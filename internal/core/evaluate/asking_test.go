@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 func ask(key question.Key, kind question.KindName, settings string) product.Question {
@@ -141,7 +142,7 @@ func TestCountedAnswers(t *testing.T) {
 	if r.Slip.Total != 450+1800+15000 || len(r.Faults) > 0 {
 		t.Errorf("%+v, %v", r.Slip, r.Faults)
 	}
-	if why := r.Slip.Lines[0].Why; why != "1.50 × 3" {
+	if why := r.Slip.In(words.English).Lines[0].Why; why != "1.50 × 3" {
 		t.Error(why)
 	}
 }

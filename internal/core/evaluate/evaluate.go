@@ -199,7 +199,7 @@ func (r *Result) put(given question.Answers, k question.Key, v question.Value) {
 // input is what the slip is made from.
 func (r *Result) input(e *product.Edition, f Facts) charge.Input {
 	in := charge.Input{
-		Answers: r.Answers, Quantity: min(max(f.Quantity, 1), e.Units()), Language: f.Language, Group: f.Group,
+		Answers: r.Answers, Quantity: min(max(f.Quantity, 1), e.Units()), Group: f.Group,
 		Facts: e.Facts(r.Answers, f.Zone), Day: f.Ordered,
 	}
 	in.Known = e.ConditionFacts(in.Quantity, f.Group, &r.Answers)

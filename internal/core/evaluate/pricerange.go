@@ -503,7 +503,7 @@ func (s *search) bound(mine []int, of *spans) {
 }
 
 func (s *search) pieces(answers question.Answers) (low, high money.Amount, pieces []charge.Piece) {
-	in := charge.Input{Answers: answers, Quantity: 1, Language: words.English, Facts: s.e.Facts(answers, time.UTC)}
+	in := charge.Input{Answers: answers, Quantity: 1, Facts: s.e.Facts(answers, time.UTC)}
 	in.Known = s.e.ConditionFacts(1, "", &answers)
 	return s.e.Pricing.Pieces(in)
 }

@@ -116,7 +116,8 @@ func TestFormulasAreExplained(t *testing.T) {
 	} {
 		f.Language = language
 		r := Evaluate(e, decode(t, e, `{"width":260,"height":200,"material":"paper","mural_night":"2020-08-12"}`), f)
-		if got := [2]string{r.Slip.Lines[1].Why, r.Slip.Lines[2].Why}; got != want {
+		shown := r.Slip.In(language)
+		if got := [2]string{shown.Lines[1].Why, shown.Lines[2].Why}; got != want {
 			t.Errorf("%q", got)
 		}
 	}
