@@ -1187,7 +1187,7 @@ type Payment struct {
 type PaymentState string
 
 // PaymentPlan defines model for PaymentPlan.
-type PaymentPlan = charge.Plan
+type PaymentPlan = charge.Parts
 
 // Picture defines model for Picture.
 type Picture struct {

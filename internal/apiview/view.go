@@ -81,7 +81,7 @@ func includes(e *product.Edition, q *product.Item, hints map[string]string, l wo
 		return
 	}
 	hint := l.Fill("hint.included")
-	if slices.ContainsFunc(e.Pricing.Charges, func(r charge.Rule) bool { return r.On == q.Key && r.Choice != "" && r.Effect == charge.Sets }) {
+	if slices.ContainsFunc(e.Pricing.Charges, func(r charge.Compiled) bool { return r.On == q.Key && r.Choice != "" && r.Effect == charge.Sets }) {
 		hint = l.Amount(e.Price, e.Currency)
 	}
 	for _, ch := range spec.All() {

@@ -4,7 +4,7 @@ import (
 	"encoding/json"
 	"strconv"
 
-	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/explore"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/stock"
@@ -17,13 +17,13 @@ import (
 func (d *Desk) checked(tx *store.Tx, id int64, b *store.Business, draft product.Draft) (*product.Edition, []product.Finding, error) {
 	e, findings := product.Compile(draft)
 	if !product.Broken(findings) {
-		findings = append(findings, evaluate.Review(e, d.Now(), b.Location())...)
+		findings = append(findings, explore.Review(e, d.Now(), b.Location())...)
 	}
 	given, err := lastTexts(tx, id, e)
 	if err != nil {
 		return nil, nil, err
 	}
-	findings = append(findings, evaluate.Few(e, given)...)
+	findings = append(findings, explore.Few(e, given)...)
 	named, err := d.named(tx, id, e)
 	return e, append(findings, named...), err
 }

@@ -18,6 +18,7 @@ import (
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/explore"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -77,7 +78,7 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 
 // priceRange shows the span of what one unit can cost.
 func priceRange(e *product.Edition) *api.PriceRange {
-	r := evaluate.RangeOf(e)
+	r := explore.RangeOf(e)
 	return &api.PriceRange{Least: int(r.Least), Most: int(r.Most), Exact: r.Exact}
 }
 
@@ -381,10 +382,6 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		answers.Date(now, nil)
 		f := evaluate.Facts{
 			Quantity: t.Quantity, Now: now, Zone: zone, Language: l, Customer: "…", Order: "…", Later: map[question.Key]bool{},
-			Files: func(id string) (question.File, bool) {
-				u, err := tx.Upload(id)
-				return u.Facts(), err == nil
-			},
 			Work: &evaluate.Work{Language: l, Hours: b.Hours(), Paid: now, Briefed: now},
 		}
 		if t.Later != nil {
@@ -392,9 +389,14 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 				f.Later[question.Key(k)] = true
 			}
 		}
-		if f.Bookings, err = placing.Query(tx, p.ID, e, zone, now, 0); err != nil {
+		bookings, err := placing.Query(tx, p.ID, e, zone, now, 0)
+		if err != nil {
 			return err
 		}
+		f.Checks = evaluate.Against(func(id string) (question.File, bool) {
+			u, err := tx.Upload(id)
+			return u.Facts(), err == nil
+		}, bookings, nil)
 		r := evaluate.Evaluate(e, answers, f)
 		view = api.TrialResult{
 			Page: apiview.Page(p.Slug, 0, e, question.Desk, l), Evaluation: apiview.Evaluated(0, e, &r, wrong, f, question.Choosing),
@@ -405,8 +407,8 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 			view.Findings = []api.Finding{}
 		}
 		view.Range = priceRange(e)
-		if f.Bookings != nil {
-			view.Openings = apiview.Openings(e.Booking.Openings(*f.Bookings), zone)
+		if bookings != nil {
+			view.Openings = apiview.Openings(e.Booking.Openings(*bookings), zone)
 		}
 		return nil
 	})

@@ -49,7 +49,7 @@ func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
 		delete(answers, k)
 	}
 	maps.Copy(answers, fresh)
-	after, _ := l.Evaluate(answers, r.Files, now)
+	after, _ := l.Evaluate(answers, evaluate.Against(r.Files, nil, nil), now)
 	wrong = append(wrong, l.revisionFaults(r, wrong, &after)...)
 	if len(wrong) == 0 && r.Judged != nil {
 		wrong = r.Judged(&after)

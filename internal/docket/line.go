@@ -59,13 +59,11 @@ func OpenByID(tx *store.Tx, editions *Editions, id int64, now time.Time) (*Line,
 	return Open(tx, editions, b, o, row, now)
 }
 
-// Evaluate evaluates the line with other answers and keeps nothing. Files finds
-// uploads that are new to the order; nil leaves files unchecked, as they are
-// once they are part of it.
-func (l *Line) Evaluate(raw map[string]json.RawMessage, files Finder, now time.Time) (evaluate.Result, []question.Fault) {
+// Evaluate evaluates the line with other answers and keeps nothing.
+func (l *Line) Evaluate(raw map[string]json.RawMessage, checks evaluate.Checks, now time.Time) (evaluate.Result, []question.Fault) {
 	answers, wrong := question.Decode(raw, l.Edition.Spec)
 	facts := l.facts(now)
-	facts.Files = files
+	facts.Checks = checks
 	return evaluate.Evaluate(l.Edition, answers, facts), wrong
 }
 
@@ -82,7 +80,7 @@ func Files(tx *store.Tx, order int64) Finder {
 
 func (l *Line) evaluate(now time.Time) {
 	l.Facts = l.facts(now)
-	l.Result, _ = l.Evaluate(l.Row.Answers, nil, now)
+	l.Result, _ = l.Evaluate(l.Row.Answers, evaluate.Held, now)
 }
 
 func (l *Line) facts(now time.Time) evaluate.Facts {

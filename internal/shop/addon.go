@@ -7,7 +7,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/charge"
-	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/explore"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -38,7 +38,7 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 		if err := s.left(tx, b, p.ID, &page); err != nil {
 			return nil, err
 		}
-		r := evaluate.RangeOf(other)
+		r := explore.RangeOf(other)
 		pages = append(pages, api.AddOnPage{Page: page, Most: min(a.Units(), other.Units()), From: int(r.Least), Fixed: r.Least == r.Most})
 	}
 	return pages, nil
@@ -96,7 +96,7 @@ func priceHint(e *product.Edition) (int, api.ProductCardHint) {
 	if order.Form(e) {
 		return 0, api.Chosen
 	}
-	r := evaluate.RangeOf(e)
+	r := explore.RangeOf(e)
 	if r.Least == r.Most && r.Exact {
 		return int(r.Least), api.Fixed
 	}

@@ -233,7 +233,7 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 	if err != nil || len(short) > 0 {
 		return ev, problem.Fields(l, prefix, short), err
 	}
-	if ev.facts.Stock != nil {
+	if ev.counted {
 		until := s.Now().Add(s.Hold).UTC()
 		o.HeldUntil = &until
 	}

@@ -224,7 +224,7 @@ func (s *Shop) dearer(line *docket.Line, change map[string]json.RawMessage, afte
 	for k := range change {
 		f := question.Fault{Key: question.Key(k), Code: "price_changes", Params: params}
 		all = append(all, f)
-		if slices.ContainsFunc(line.Edition.Pricing.Charges, func(r charge.Rule) bool { return r.On == f.Key }) {
+		if slices.ContainsFunc(line.Edition.Pricing.Charges, func(r charge.Compiled) bool { return r.On == f.Key }) {
 			priced = append(priced, f)
 		}
 	}

@@ -164,6 +164,7 @@ type evaluated struct {
 	wrong   []question.Fault
 	facts   evaluate.Facts
 	result  evaluate.Result
+	counted bool // whether anything of the product is counted
 }
 
 // priced gives what the order's slip needs of the line.
@@ -180,13 +181,16 @@ func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slu
 		return nil, err
 	}
 	ev := s.decoded(b, p, e, a, l)
-	ev.facts.Files = docket.Files(tx, except)
-	if ev.facts.Bookings, err = s.query(tx, ev); err != nil {
+	bookings, err := s.query(tx, ev)
+	if err != nil {
 		return nil, err
 	}
-	if ev.facts.Stock, _, err = placing.Shelf(tx, p.ID, 0, ev.facts.Now); err != nil {
+	shelf, _, err := placing.Shelf(tx, p.ID, 0, ev.facts.Now)
+	if err != nil {
 		return nil, err
 	}
+	ev.counted = shelf != nil
+	ev.facts.Checks = evaluate.Against(docket.Files(tx, except), bookings, shelf)
 	if ev.facts.Group, err = groupOf(ctx, tx); err != nil {
 		return nil, err
 	}
@@ -265,6 +269,7 @@ func (s *Shop) atOnce(ctx context.Context, slug string, a api.Answering, l words
 	if _, books := booked(ev); books || len(ev.answers.Uploads()) > 0 {
 		return nil, nil
 	}
+	ev.facts.Checks = evaluate.Held // nothing of it can be taken by others
 	ev.result = evaluate.Evaluate(e, ev.answers, ev.facts)
 	return ev, nil
 }

@@ -22,7 +22,7 @@ func num(s string) question.Number { return question.Number{Decimal: decimal.Req
 
 // chart is the sky chart of the sample business, as its price is made.
 func chart() *Pricing {
-	return &Pricing{Title: "Sky chart", Price: 2400, Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Rule{
+	return &Pricing{Title: "Sky chart", Price: 2400, Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Compiled{
 		{Charge: Charge{On: "title", Effect: Adds, Rate: Rate{Amount: amount(60)}, Per: Character, Included: 24, Noun: "letter", Nouns: "letters"}, Wording: "Title"},
 		{Charge: Charge{On: "size", Choice: "small", Effect: Sets, Rate: Rate{Amount: amount(2400)}}, Wording: "small file"},
 		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: amount(3600)}}, Wording: "large file"},
@@ -34,7 +34,7 @@ func chart() *Pricing {
 // evening is priced by its people alone: the first two at one price, the rest
 // at another, with counted extras.
 func evening() *Pricing {
-	return &Pricing{Title: "Evening", Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Rule{
+	return &Pricing{Title: "Evening", Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Compiled{
 		{Charge: Charge{On: "evening", Label: "Evening", Effect: Adds, Rate: Rate{Amount: amount(2400)}, Per: Answer, UpTo: 2, Noun: "person", Nouns: "people"}},
 		{Charge: Charge{On: "evening", Label: "More people", Effect: Adds, Rate: Rate{Amount: amount(1800)}, Per: Answer, Included: 2, Noun: "person", Nouns: "people"}},
 		{Charge: Charge{On: "blankets", Effect: Adds, Rate: Rate{Amount: amount(450)}, Per: Answer}, Wording: "Blankets"},
@@ -56,17 +56,17 @@ func print(s Slip) string {
 
 func TestSlips(t *testing.T) {
 	people := func(n int) question.Booking { return question.Booking{Start: time.Unix(1, 0), People: n} }
-	voucher := &Pricing{Title: "Voucher", Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Rule{{Charge: Charge{On: "value", Effect: Sets, Rate: Rate{Answered: true}}, Wording: "Worth"}}}
-	units := &Pricing{Title: "Card", Price: 500, Currency: "EUR", Charges: []Rule{
+	voucher := &Pricing{Title: "Voucher", Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Compiled{{Charge: Charge{On: "value", Effect: Sets, Rate: Rate{Answered: true}}, Wording: "Worth"}}}
+	units := &Pricing{Title: "Card", Price: 500, Currency: "EUR", Charges: []Compiled{
 		{Charge: Charge{On: "gold", Effect: Adds, Rate: Rate{Amount: amount(150)}, EachUnit: true}, Wording: "Gold ink"},
 		{Charge: Charge{On: "name", Effect: Adds, Rate: Rate{Amount: amount(10)}, Per: Character, EachUnit: true}, Wording: "Name"},
 		{Charge: Charge{On: "proof", Effect: Adds, Rate: Rate{Amount: amount(200)}}, Wording: "A proof first"},
 	}}
-	off := &Pricing{Title: "Lesson", Price: 3000, Currency: "EUR", Charges: []Rule{
+	off := &Pricing{Title: "Lesson", Price: 3000, Currency: "EUR", Charges: []Compiled{
 		{Charge: Charge{On: "student", Effect: TakesOff, Rate: Rate{Percent: percent("50")}}, Wording: "Student"},
 		{Charge: Charge{On: "card", Effect: TakesOff, Rate: Rate{Amount: amount(2000)}}, Wording: "Loyalty card"},
 	}}
-	always := &Pricing{Title: "Visit", Price: 1000, Currency: "EUR", Charges: []Rule{{Charge: Charge{Label: "Way there", Effect: Adds, Rate: Rate{Amount: amount(700)}}}}}
+	always := &Pricing{Title: "Visit", Price: 1000, Currency: "EUR", Charges: []Compiled{{Charge: Charge{Label: "Way there", Effect: Adds, Rate: Rate{Amount: amount(700)}}}}}
 	for _, c := range []struct {
 		name     string
 		p        *Pricing
@@ -121,7 +121,7 @@ func TestSlipProperties(t *testing.T) {
 	r := rand.New(rand.NewPCG(21, 22))
 	for range 1500 {
 		p := chart()
-		p.Charges = append(p.Charges, Rule{Charge: Charge{On: "off", Effect: TakesOff, Rate: Rate{Amount: amount(r.Int64N(9000))}}, Wording: "Off"})
+		p.Charges = append(p.Charges, Compiled{Charge: Charge{On: "off", Effect: TakesOff, Rate: Rate{Amount: amount(r.Int64N(9000))}}, Wording: "Off"})
 		a := question.Answers{}
 		if r.IntN(2) == 0 {
 			a["title"] = question.Text(strings.Repeat("x ", r.IntN(40)) + "y")
@@ -254,10 +254,10 @@ func TestHints(t *testing.T) {
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(100)}, Per: Answer}, "+1.00 a piece", "+1,00 je Stück"},
 	} {
 		p := Pricing{Price: 2400, Currency: "EUR"}
-		if got := p.Hint(&Rule{Charge: c.charge}, words.English); got != c.en {
+		if got := p.Hint(&Compiled{Charge: c.charge}, words.English); got != c.en {
 			t.Errorf("%q, want %q", got, c.en)
 		}
-		if got := p.Hint(&Rule{Charge: c.charge}, words.German); got != c.de {
+		if got := p.Hint(&Compiled{Charge: c.charge}, words.German); got != c.de {
 			t.Errorf("%q, want %q", got, c.de)
 		}
 	}

@@ -11,8 +11,8 @@ import (
 	"ruvo/internal/core/words"
 )
 
-// Facts are what an order line is measured by. What is not known yet is zero.
-type Facts struct {
+// Measured is what an order line is measured by. What is not known yet is zero.
+type Measured struct {
 	People money.Count
 	Hours  money.Count
 	Days   money.Count
@@ -48,7 +48,7 @@ func (in *Input) measured(p Per) money.Count {
 }
 
 // counts says whether a charge's answer is there, and gives it.
-func (r *Rule) counts(in *Input) (question.Value, bool) {
+func (r *Compiled) counts(in *Input) (question.Value, bool) {
 	if r.Test != nil && !r.Test.Holds(in.Answers, in.Known) {
 		return nil, false
 	}
@@ -81,7 +81,7 @@ func chosen(v question.Value, code string) bool {
 }
 
 // countsUnit says whether the answer for one unit counts.
-func (r *Rule) countsUnit(v question.Value) bool {
+func (r *Compiled) countsUnit(v question.Value) bool {
 	if !v.Answered() {
 		return false
 	}
@@ -94,7 +94,7 @@ func (r *Rule) countsUnit(v question.Value) bool {
 
 // times gives how often a charge that counts once is made: for each unit that
 // it counts for, and for each piece of a counted choice.
-func (r *Rule) times(v question.Value) int64 {
+func (r *Compiled) times(v question.Value) int64 {
 	switch v := v.(type) {
 	case question.Units:
 		n := int64(0)
@@ -113,7 +113,7 @@ func (r *Rule) times(v question.Value) int64 {
 }
 
 // count gives how many there are of what is counted, the free ones included.
-func (r *Rule) count(v question.Value, in *Input) money.Count {
+func (r *Compiled) count(v question.Value, in *Input) money.Count {
 	var n money.Count
 	switch r.Per {
 	case Character:
@@ -152,7 +152,7 @@ func numberOf(v question.Value) money.Count {
 
 // each gives the counts that a charge is made for: one, or one for each unit,
 // as each unit has its own included number and its own bands.
-func (r *Rule) each(v question.Value, in *Input, all []money.Count) []money.Count {
+func (r *Compiled) each(v question.Value, in *Input, all []money.Count) []money.Count {
 	u, ok := v.(question.Units)
 	if !ok || r.Per.Measure() {
 		return append(all, r.count(v, in))
@@ -172,7 +172,7 @@ type stretch struct {
 }
 
 // stretches cuts a count at the bands, leaving out what is free.
-func (r *Rule) stretches(n money.Count, rate money.Amount, into []stretch) []stretch {
+func (r *Compiled) stretches(n money.Count, rate money.Amount, into []stretch) []stretch {
 	free := money.Whole(int64(r.Included))
 	if n <= free {
 		return into

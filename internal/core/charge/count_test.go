@@ -20,7 +20,7 @@ import (
 // 37,104 at 182,100, 52,832 at 231,250 and 174,238.25 at 578,125. Each dollar of
 // income is one that is counted, and its rate so many cents.
 func TestGraduatedBandsAreAnIncomeTax(t *testing.T) {
-	p := Pricing{Title: "Income", Currency: "USD", Charges: []Rule{{Charge: Charge{On: "income", Label: "Tax", Effect: Adds, Rate: Rate{Amount: amount(10)}, Per: Answer, Graduated: true, Bands: []Band{
+	p := Pricing{Title: "Income", Currency: "USD", Charges: []Compiled{{Charge: Charge{On: "income", Label: "Tax", Effect: Adds, Rate: Rate{Amount: amount(10)}, Per: Answer, Graduated: true, Bands: []Band{
 		{11_000, 12}, {44_725, 22}, {95_375, 24}, {182_100, 32}, {231_250, 35}, {578_125, 37},
 	}}}}}
 	for income, tax := range map[string]money.Amount{
@@ -48,9 +48,9 @@ func day(s string) *calendar.Day {
 func TestCounts(t *testing.T) {
 	of := func(c Charge) *Pricing {
 		c.Effect, c.Label = Adds, "X"
-		return &Pricing{Title: "P", Price: 10_000, Currency: "EUR", Charges: []Rule{{Charge: c}}}
+		return &Pricing{Title: "P", Price: 10_000, Currency: "EUR", Charges: []Compiled{{Charge: c}}}
 	}
-	stay := Facts{People: money.Whole(5), Nights: money.Whole(3), Days: money.Whole(4), Hours: money.CountOf(decimal.RequireFromString("1.5"))}
+	stay := Measured{People: money.Whole(5), Nights: money.Whole(3), Days: money.Whole(4), Hours: money.CountOf(decimal.RequireFromString("1.5"))}
 	for _, c := range []struct {
 		name    string
 		charge  Charge
@@ -87,7 +87,7 @@ func TestCounts(t *testing.T) {
 }
 
 func TestPercentOfTheBaseAndOfAllSoFar(t *testing.T) {
-	p := &Pricing{Title: "P", Price: 10_000, Currency: "EUR", Charges: []Rule{
+	p := &Pricing{Title: "P", Price: 10_000, Currency: "EUR", Charges: []Compiled{
 		{Charge: Charge{Label: "A", Effect: Adds, Rate: Rate{Amount: amount(5000)}}},
 		{Charge: Charge{Label: "B", Effect: Adds, Rate: Rate{Percent: percent("10")}}},
 		{Charge: Charge{Label: "C", Effect: Adds, Rate: Rate{Percent: percent("10"), OfBase: true}}},
@@ -102,7 +102,7 @@ func TestConditionalCharges(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	p := &Pricing{Title: "P", Price: 1000, Currency: "EUR", Charges: []Rule{{Charge: Charge{Label: "Carrying", Effect: Adds, Rate: Rate{Amount: amount(300)}}, Test: test}}}
+	p := &Pricing{Title: "P", Price: 1000, Currency: "EUR", Charges: []Compiled{{Charge: Charge{Label: "Carrying", Effect: Adds, Rate: Rate{Amount: amount(300)}}, Test: test}}}
 	for quantity, want := range map[int]money.Amount{2: 2000, 3: 3300} {
 		i := in(quantity, nil)
 		i.Known.Quantity = quantity
@@ -118,7 +118,7 @@ func TestOtherPrices(t *testing.T) {
 		{Label: "Members", Group: "club", Amount: amount(1800)},
 		{Label: "Spring", From: day("2027-05-01"), To: day("2027-05-31"), Percent: percent("5")},
 		{AtLeast: 10, Percent: percent("15")},
-	}, Charges: []Rule{
+	}, Charges: []Compiled{
 		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: amount(3000)}, Prices: []Special{{Label: "Members", Group: "club", Amount: amount(2900)}}}, Wording: "large"},
 		{Charge: Charge{On: "size", Choice: "huge", Effect: Sets, Rate: Rate{Difference: amount(2500)}}, Wording: "huge"},
 		{Charge: Charge{On: "gold", Label: "Gold", Effect: Adds, Rate: Rate{Amount: amount(500)}, EachUnit: true, Prices: []Special{{AtLeast: 3, Amount: amount(400)}}}},
@@ -149,7 +149,7 @@ func TestOtherPrices(t *testing.T) {
 	}}
 	stay := func(from string, nights int64, quantity int) string {
 		i := in(quantity, nil)
-		i.Facts = Facts{Nights: money.Whole(nights), First: *day(from)}
+		i.Facts = Measured{Nights: money.Whole(nights), First: *day(from)}
 		return print(cabin.Make(i))
 	}
 	for got, want := range map[string]string{
@@ -188,7 +188,7 @@ func TestFormulaCharges(t *testing.T) {
 		"-5":                              "", // a formula does not go below zero
 		"1 / nights":                      "", // nor does one without a result charge anything
 	} {
-		p.Charges = []Rule{{Charge: Charge{Label: "X", Effect: Adds, Rate: Rate{Formula: source}}, Formula: read(source), Draft: 7}}
+		p.Charges = []Compiled{{Charge: Charge{Label: "X", Effect: Adds, Rate: Rate{Formula: source}}, Formula: read(source), Draft: 7}}
 		got := print(p.Make(in(1, answers)))
 		if !strings.HasPrefix(got, strings.TrimSuffix("Print 10.00; "+want, "; ")) || (want == "") != (got == "Print 10.00; 10.00") {
 			t.Errorf("%s: %s, want %s", source, got, want)
@@ -198,7 +198,7 @@ func TestFormulaCharges(t *testing.T) {
 		}
 	}
 	// Without the width, the area is zero and the edge has no number.
-	p.Charges = []Rule{{Charge: Charge{Label: "X", Effect: Sets, On: "paper", Rate: Rate{Formula: "edge + 3"}}, Formula: read("edge + 3"), From: "Width · Height"}}
+	p.Charges = []Compiled{{Charge: Charge{Label: "X", Effect: Sets, On: "paper", Rate: Rate{Formula: "edge + 3"}}, Formula: read("edge + 3"), From: "Width · Height"}}
 	if got := print(p.Make(in(2, question.Answers{"paper": question.One("silk")}))); got != "X 6.00 (3.00 × 2; computed from: Width · Height); 6.00" {
 		t.Error(got)
 	}

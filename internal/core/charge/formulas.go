@@ -25,7 +25,7 @@ func FormulaNames() []string {
 
 // formula gives the amount of a charge's formula. One that gives no number
 // makes no charge.
-func (m *making) formula(r *Rule) money.Amount {
+func (m *making) formula(r *Compiled) money.Amount {
 	n, err := r.Formula.Compute(m.value)
 	if err != nil {
 		return 0

@@ -11,19 +11,19 @@ import (
 // What customers give of their own will is never discounted, by no percentage,
 // amount, charge of the order or coupon.
 func TestNothingIsTakenOffWhatIsGiven(t *testing.T) {
-	gift := Rule{Charge: Charge{On: "gift", Effect: Adds, Rate: Rate{Answered: true}}, Wording: "For the fund"}
-	take := func(r Rate) Rule { return Rule{Charge: Charge{Label: "Off", Effect: TakesOff, Rate: r}} }
+	gift := Compiled{Charge: Charge{On: "gift", Effect: Adds, Rate: Rate{Answered: true}}, Wording: "For the fund"}
+	take := func(r Rate) Compiled { return Compiled{Charge: Charge{Label: "Off", Effect: TakesOff, Rate: r}} }
 	answers := question.Answers{"gift": question.Amount(5000), "price": question.Amount(8000)}
 	for _, c := range []struct {
 		name  string
 		price money.Amount
-		rules []Rule
+		rules []Compiled
 		want  string
 	}{
-		{"per cent of all so far", 2000, []Rule{gift, take(Rate{Percent: percent("10")})}, "P 20.00; For the fund 50.00 (as you decided); Off −2.00 (10 % of 20.00); 68.00"},
-		{"an amount larger than the price", 2000, []Rule{gift, take(Rate{Amount: amount(4000)})}, "P 20.00; For the fund 50.00 (as you decided); Off −20.00 (no more than what is left to pay); 50.00"},
-		{"a price that the customer sets", 2000, []Rule{{Charge: Charge{On: "price", Effect: Sets, Rate: Rate{Answered: true}}}, take(Rate{Percent: percent("10")})}, "P 80.00; 80.00"},
-		{"per cent of such a price alone", 2000, []Rule{{Charge: Charge{On: "price", Effect: Sets, Rate: Rate{Answered: true}}}, take(Rate{Percent: percent("10"), OfBase: true})}, "P 80.00; 80.00"},
+		{"per cent of all so far", 2000, []Compiled{gift, take(Rate{Percent: percent("10")})}, "P 20.00; For the fund 50.00 (as you decided); Off −2.00 (10 % of 20.00); 68.00"},
+		{"an amount larger than the price", 2000, []Compiled{gift, take(Rate{Amount: amount(4000)})}, "P 20.00; For the fund 50.00 (as you decided); Off −20.00 (no more than what is left to pay); 50.00"},
+		{"a price that the customer sets", 2000, []Compiled{{Charge: Charge{On: "price", Effect: Sets, Rate: Rate{Answered: true}}}, take(Rate{Percent: percent("10")})}, "P 80.00; 80.00"},
+		{"per cent of such a price alone", 2000, []Compiled{{Charge: Charge{On: "price", Effect: Sets, Rate: Rate{Answered: true}}}, take(Rate{Percent: percent("10"), OfBase: true})}, "P 80.00; 80.00"},
 	} {
 		p := &Pricing{Title: "P", Price: c.price, Currency: "EUR", Charges: c.rules}
 		if got := print(p.Make(Input{Answers: answers, Quantity: 1, Day: today})); got != c.want {
@@ -52,7 +52,7 @@ func TestATotalNeverLiesBelowZero(t *testing.T) {
 			l := line(int64(i), rates[r.IntN(4)], base(money.Amount(r.Int64N(3000))), given(money.Amount(r.Int64N(2))*700))
 			l.Tax.Added = added
 			if r.IntN(2) == 0 {
-				l.Plan = &Plan{Percent: percent([]string{"0", "10", "50"}[r.IntN(3)]), Rest: AfterOrder, Days: 1 + r.IntN(3)}
+				l.Plan = &Parts{Percent: percent([]string{"0", "10", "50"}[r.IntN(3)]), Rest: AfterOrder, Days: 1 + r.IntN(3)}
 			}
 			o.Lines = append(o.Lines, l)
 		}
@@ -103,7 +103,7 @@ func TestATotalNeverLiesBelowZero(t *testing.T) {
 // and not a share of all taxes.
 func TestPartsWithoutTheTaxThatTheBuyerOwes(t *testing.T) {
 	stay, chart := line(1, "7", base(10_700)), line(2, "19", base(11_900))
-	stay.Plan = &Plan{Percent: percent("50"), Rest: AfterOrder, Days: 10}
+	stay.Plan = &Parts{Percent: percent("50"), Rest: AfterOrder, Days: 10}
 	o := order(stay, chart)
 	o.Reversed = true
 	s := o.Make()

@@ -103,7 +103,7 @@ type OrderLine struct {
 	Slip     Slip
 	Product  int64
 	Tax      TaxRule
-	Plan     *Plan
+	Plan     *Parts
 	Quantity int
 	Booked   calendar.Day // zero when nothing is booked
 	Of       int          // the line that this one is an add-on of, from 1; 0 for none
@@ -405,6 +405,6 @@ func (m *totalling) due() {
 		line := &m.Lines[i]
 		shares[i] = share{line.Plan, of.Gross, line.Quantity, line.Booked}
 	}
-	var none *Plan
+	var none *Parts
 	none.due(&m.slip, shares, m.Day, m.Rounding)
 }

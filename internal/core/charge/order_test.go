@@ -134,11 +134,11 @@ func TestAddedTaxAgreesWithEN16931(t *testing.T) {
 
 func TestPaidInParts(t *testing.T) {
 	stay := line(1, "7", base(30_000))
-	stay.Plan, stay.Booked = &Plan{Percent: percent("30"), Rest: BeforeBooking, Days: 14}, *day("2027-07-01")
+	stay.Plan, stay.Booked = &Parts{Percent: percent("30"), Rest: BeforeBooking, Days: 14}, *day("2027-07-01")
 	chart := line(2, "19", base(3333))
-	chart.Plan = &Plan{Amount: amount(1000), Rest: AtHandover}
+	chart.Plan = &Parts{Amount: amount(1000), Rest: AtHandover}
 	later := line(3, "19", base(1001))
-	later.Plan = &Plan{Percent: percent("50"), Rest: AfterOrder, Days: 30}
+	later.Plan = &Parts{Percent: percent("50"), Rest: AfterOrder, Days: 30}
 	plain := line(4, "19", base(500))
 	for _, c := range []struct {
 		o    *Order
@@ -166,7 +166,7 @@ func TestPaidInParts(t *testing.T) {
 	if s := order(stay).Make(); len(s.Due) != 0 || s.Now() != 30_000 {
 		t.Errorf("%+v", s.Due)
 	}
-	for name, p := range map[string]Plan{
+	for name, p := range map[string]Parts{
 		"nothing now": {Rest: AtHandover}, "both": {Percent: percent("1"), Amount: amount(1), Rest: AtHandover}, "too much": {Percent: percent("101"), Rest: AtHandover},
 		"no day": {Percent: percent("10"), Rest: AfterOrder}, "never": {Percent: percent("10"), Rest: "never"},
 	} {
@@ -281,7 +281,7 @@ func TestOrderProperties(t *testing.T) {
 			if c.Validate() != nil {
 				t.Fatalf("%+v: %v", c, c.Validate())
 			}
-			p.Charges = append(p.Charges, Rule{Charge: c})
+			p.Charges = append(p.Charges, Compiled{Charge: c})
 		}
 		last := money.Amount(0)
 		for quantity := 1; quantity < 5; quantity++ {
@@ -316,5 +316,5 @@ func TestOrderProperties(t *testing.T) {
 }
 
 func (p *Pricing) Payment(r *rand.Rand) {
-	p.Plan = &Plan{Percent: percent("40"), Rest: AfterOrder, Days: r.IntN(30) + 1}
+	p.Plan = &Parts{Percent: percent("40"), Rest: AfterOrder, Days: r.IntN(30) + 1}
 }

@@ -58,7 +58,7 @@ func (m *making) anyDay(low, high money.Amount) (money.Amount, money.Amount) {
 }
 
 // howOften gives how often a charge of per cent is made.
-func (m *making) howOften(r *Rule, v question.Value) money.Count {
+func (m *making) howOften(r *Compiled, v question.Value) money.Count {
 	n := money.Whole(r.times(v))
 	if r.Per != Once {
 		n = 0

@@ -12,8 +12,8 @@ import (
 	"ruvo/internal/core/words"
 )
 
-// A Plan has a part of the price paid now and the rest later.
-type Plan struct {
+// Parts have a part of the price paid now and the rest later.
+type Parts struct {
 	Percent *decimal.Decimal `json:"percent,omitempty"` // of the price, now
 	Amount  *money.Amount    `json:"amount,omitempty"`  // for each unit, now
 	Rest    Rest             `json:"rest"`
@@ -30,7 +30,7 @@ const (
 )
 
 // Validate says what is wrong with it.
-func (p *Plan) Validate() error {
+func (p *Parts) Validate() error {
 	switch {
 	case p == nil:
 		return nil
@@ -68,7 +68,7 @@ const Handover = "handover"
 
 // share is what an order line has of the total, with what splits it in time.
 type share struct {
-	plan     *Plan
+	plan     *Parts
 	amount   money.Amount
 	quantity int
 	booked   calendar.Day
@@ -105,7 +105,7 @@ func (s share) later(today calendar.Day, r money.Rounding) (string, money.Amount
 
 // due sets when a slip's total is paid. The parts add up to it, as what is paid
 // now is what the others leave.
-func (p *Plan) due(slip *Slip, shares []share, today calendar.Day, r money.Rounding) {
+func (p *Parts) due(slip *Slip, shares []share, today calendar.Day, r money.Rounding) {
 	var later []Due
 	now := slip.Total
 	for _, s := range shares {

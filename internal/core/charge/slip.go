@@ -83,9 +83,9 @@ type Pricing struct {
 	Tax      TaxRule
 	ShowZero bool
 	Values   []NamedValue
-	Charges  []Rule       // in the order of their questions
+	Charges  []Compiled   // in the order of their questions
 	Deposit  money.Amount // held for each unit
-	Plan     *Plan
+	Plan     *Parts
 }
 
 // A NamedValue is an intermediate value that formulas can read.
@@ -95,8 +95,8 @@ type NamedValue struct {
 	Formula *formula.Formula
 }
 
-// A Rule is a charge with the question that it reads.
-type Rule struct {
+// A Compiled is a charge with the question that it reads.
+type Compiled struct {
 	Charge
 	Wording string // the label when there is no other
 	Draft   int    // its place among the charges of the draft
@@ -112,7 +112,7 @@ type Input struct {
 	Quantity int
 	Day      calendar.Day // of the order
 	Group    string       // of the customer
-	Facts    Facts
+	Facts    Measured
 	Known    condition.Facts
 
 	lastKey question.Key
@@ -244,7 +244,7 @@ func (m *making) base() {
 
 // prices gives the other prices that hold while a charge sets the price: its
 // own, and those of the product that take per cent off.
-func (r *Rule) prices(ofProduct []Special) []Special {
+func (r *Compiled) prices(ofProduct []Special) []Special {
 	all := r.Prices
 	for _, s := range ofProduct {
 		if s.Percent != nil {
@@ -255,7 +255,7 @@ func (r *Rule) prices(ofProduct []Special) []Special {
 }
 
 // set gives the price of one unit that a charge sets.
-func (m *making) set(r *Rule, v question.Value) money.Amount {
+func (m *making) set(r *Compiled, v question.Value) money.Amount {
 	switch {
 	case r.Rate.Difference != nil:
 		return max(m.Price+*r.Rate.Difference, 0)
@@ -343,7 +343,7 @@ func (l *Line) from(questions string) {
 
 // amount gives the amount of a charge. What a customer sets is shown before it
 // is checked, so it is kept within the range of amounts here.
-func (r *Rule) amount(v question.Value) money.Amount {
+func (r *Compiled) amount(v question.Value) money.Amount {
 	if r.Rate.Answered {
 		if a, ok := v.(question.Amount); ok {
 			return min(max(money.Amount(a), 0), money.Largest)
@@ -354,7 +354,7 @@ func (r *Rule) amount(v question.Value) money.Amount {
 }
 
 // rate gives the amount for one of what is counted, and the reason for it.
-func (m *making) rate(r *Rule, v question.Value) (a money.Amount, why Reason, special *Special) {
+func (m *making) rate(r *Compiled, v question.Value) (a money.Amount, why Reason, special *Special) {
 	switch {
 	case r.Rate.Percent != nil:
 		of := m.slip.Total
@@ -382,7 +382,7 @@ func (m *making) rate(r *Rule, v question.Value) (a money.Amount, why Reason, sp
 }
 
 // line makes the slip line of one charge on what the line costs so far.
-func (m *making) line(r *Rule, v question.Value) Line {
+func (m *making) line(r *Compiled, v question.Value) Line {
 	line := Line{Part: PartExtra, Question: r.On, Choice: r.Choice, Label: r.Label}
 	if line.Label == "" {
 		line.Label = r.Wording
@@ -422,7 +422,7 @@ func (m *making) line(r *Rule, v question.Value) Line {
 }
 
 // counted makes the amount of a charge that counts, and its reason.
-func (m *making) counted(r *Rule, v question.Value, rate money.Amount, share Reason) (sum money.Amount, why Reason) {
+func (m *making) counted(r *Compiled, v question.Value, rate money.Amount, share Reason) (sum money.Amount, why Reason) {
 	var room [4]stretch
 	parts := room[:0]
 	var counts [4]money.Count
@@ -451,7 +451,7 @@ func (m *making) counted(r *Rule, v question.Value, rate money.Amount, share Rea
 }
 
 // multiply multiplies a charge by units and measures.
-func (m *making) multiply(r *Rule, amount money.Amount, why Reason) (money.Amount, Reason) {
+func (m *making) multiply(r *Compiled, amount money.Amount, why Reason) (money.Amount, Reason) {
 	times := func(per Per, n money.Count) {
 		if why.Code == "" {
 			why = Reason{Code: whyAmount, Amount: amount}
@@ -471,7 +471,7 @@ func (m *making) multiply(r *Rule, amount money.Amount, why Reason) (money.Amoun
 }
 
 // clamp holds a charge within its least and most.
-func (r *Rule) clamp(amount money.Amount, why Reason) (money.Amount, Reason) {
+func (r *Compiled) clamp(amount money.Amount, why Reason) (money.Amount, Reason) {
 	held := func(code ReasonCode, limit money.Amount) (money.Amount, Reason) {
 		h := Reason{Code: code, Amount: limit}
 		if why.Code != "" {

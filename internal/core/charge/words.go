@@ -9,7 +9,7 @@ import (
 
 // Hint says beside its question what a charge does: "+0.60 a letter after 24".
 // Full tells apart what sets the price from the list price: "36.00 (+12.00)".
-func (p *Pricing) Hint(r *Rule, l words.Language) string {
+func (p *Pricing) Hint(r *Compiled, l words.Language) string {
 	amount := func(a money.Amount) string { return l.Amount(a, p.Currency) }
 	c := &r.Charge
 	var hint string

@@ -36,17 +36,30 @@ type Facts struct {
 	Group string
 	// Ordered is the day of the order, for prices that depend on it; zero is today.
 	Ordered calendar.Day
-	// Files finds what is known of an uploaded file. Leave it out once the
-	// files are part of an order.
-	Files func(id string) (question.File, bool)
-	// Bookings, when set, has the booking checked against what is taken.
-	// Leave it out once the place is held or sold.
-	Bookings *booking.Query
-	// Stock, when set, has what the line takes checked against what is left.
-	// Leave it out once the pieces are held or sold.
-	Stock *stock.Shelf
+	// Checks says whether what others may take meanwhile is looked at: Held, or
+	// Against something.
+	Checks Checks
 	// Work, when set, has the work items made.
 	Work *Work
+}
+
+// Checks are what answers are checked against besides their questions: files
+// that others may have, places and pieces that others may take.
+type Checks struct {
+	files    func(id string) (question.File, bool)
+	bookings *booking.Query
+	stock    *stock.Shelf
+}
+
+// Held passes these checks over: the files, places and pieces are the order's
+// own already.
+var Held = Checks{}
+
+// Against checks answers that are still to be ordered. Files finds what is known
+// of an uploaded file; a product that takes no bookings has no query, and one of
+// which nothing is counted no shelf.
+func Against(files func(id string) (question.File, bool), bookings *booking.Query, shelf *stock.Shelf) Checks {
+	return Checks{files, bookings, shelf}
 }
 
 // Work is what only the work plan needs.
@@ -72,7 +85,7 @@ type Result struct {
 	Missing []question.Key
 	Slip    charge.Slip
 	// Measured are the people, hours, days and nights of the order line.
-	Measured charge.Facts
+	Measured charge.Measured
 	// Answers are the answers that count: those of questions that are asked.
 	Answers question.Answers
 	own     bool // whether Answers is a copy of what was given
@@ -99,7 +112,7 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 	r := Result{Answers: answers}
 	asked, counting, hidden := r.walk(e, answers, f, e.Order)
 	units := units(e, f)
-	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: units, Files: f.Files}
+	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: units, Files: f.Checks.files}
 	env.Answers = r.Answers
 	if f.Quantity < 1 || f.Quantity > e.Units() {
 		r.Faults = append(r.Faults, question.Fault{Key: "quantity", Code: "quantity", Params: words.Params{"most": strconv.Itoa(e.Units())}})
@@ -133,12 +146,28 @@ func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
 		}
 		r.Asked = append(r.Asked, a)
 	}
-	r.Faults = append(r.Faults, f.Stock.Check(r.Answers, units)...)
+	r.Faults = append(r.Faults, f.Checks.stock.Check(r.Answers, units)...)
 	r.price(e, f)
 	if f.Work != nil {
 		r.plan(e, f, env)
 	}
 	return r
+}
+
+// A Walked is what conditions alone decide.
+type Walked struct {
+	Asked   []bool           // by the question's place
+	Hidden  map[int][]string // codes of choices that are not offered, by place
+	Answers question.Answers // that count
+}
+
+// Walk goes over the questions at some places, in an order in which each stands
+// after those that decide about it, and evaluates nothing but their conditions:
+// for whoever tries many answers.
+func Walk(e *product.Edition, answers question.Answers, quantity int, places []int) Walked {
+	r := Result{Answers: answers}
+	asked, _, hidden := r.walk(e, answers, Facts{Quantity: quantity}, places)
+	return Walked{Asked: asked, Hidden: hidden, Answers: r.Answers}
 }
 
 // walk goes over the questions at some places, each after those that decide
@@ -238,8 +267,8 @@ func offered(item *product.Item, v question.Value, answers question.Answers, fac
 
 func (r *Result) check(item *product.Item, v question.Value, e *product.Edition, f Facts, env question.Env) {
 	wrong := item.Spec.Check(v, env)
-	if b, ok := v.(question.Booking); ok && len(wrong) == 0 && f.Bookings != nil && e.Booking != nil {
-		if fault := e.Booking.Check(b, *f.Bookings, f.Language); fault != nil {
+	if b, ok := v.(question.Booking); ok && len(wrong) == 0 && f.Checks.bookings != nil && e.Booking != nil {
+		if fault := e.Booking.Check(b, *f.Checks.bookings, f.Language); fault != nil {
 			wrong = append(wrong, *fault)
 		}
 	}
@@ -362,7 +391,7 @@ func orderField(e *product.Edition, f Facts, name string) (string, bool) {
 
 func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
 	env.Language = f.Work.Language
-	wf := workplan.Facts{
+	wf := workplan.Basis{
 		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, &r.Answers), Missing: r.Missing,
 		Words: func(k question.Key) string {
 			v, ok := r.Answers[k]

@@ -181,7 +181,7 @@ func TestEvening(t *testing.T) {
 	e := sample(t, "evening-under-the-stars")
 	start := calendar.Day{Year: 2026, Month: 11, Number: 27}.At(18*60+30, time.UTC)
 	f := facts()
-	f.Bookings = &booking.Query{Now: now, Zone: time.UTC, Taken: []booking.Taken{{Start: start, End: start.Add(150 * time.Minute), People: 5}}}
+	f.Checks = Against(nil, &booking.Query{Now: now, Zone: time.UTC, Taken: []booking.Taken{{Start: start, End: start.Add(150 * time.Minute), People: 5}}}, nil)
 	for people, want := range map[int]string{3: "", 4: "evening opening_full", 9: "evening people_most", 0: "evening people_least"} {
 		in := fmt.Sprintf(`{"evening":{"start":%q,"people":%d},"languages":["en"]}`, start.Format(time.RFC3339), people)
 		r := Evaluate(e, decode(t, e, in), f)
@@ -189,7 +189,7 @@ func TestEvening(t *testing.T) {
 			t.Errorf("%d people: %q, want %q", people, got, want)
 		}
 	}
-	f.Bookings = nil // once it is sold, it is not checked against itself
+	f.Checks = Held // once it is sold, it is not checked against itself
 	r := Evaluate(e, decode(t, e, fmt.Sprintf(`{"evening":{"start":%q,"people":4},"languages":["en"],"blankets":2}`, start.Format(time.RFC3339))), f)
 	if len(r.Upto(e, question.Paying)) > 0 || r.Slip.Total != 2*2400+2*1800+2*450 {
 		t.Errorf("%s, %d", faults(r.Faults), r.Slip.Total)

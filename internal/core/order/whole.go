@@ -57,7 +57,7 @@ func Shared(here, there *product.Edition, change map[string]json.RawMessage) map
 // others with. What is asked with the order, beside the choosing, may cost
 // something without making it more than that.
 func Form(e *product.Edition) bool {
-	return len(e.AddOns) > 0 && e.Price == 0 && !slices.ContainsFunc(e.Pricing.Charges, func(r charge.Rule) bool {
+	return len(e.AddOns) > 0 && e.Price == 0 && !slices.ContainsFunc(e.Pricing.Charges, func(r charge.Compiled) bool {
 		item, ok := e.Item(r.On)
 		return !ok || item.Moment == question.Choosing
 	})

@@ -203,7 +203,7 @@ func TestCompare(t *testing.T) {
 		"Another price is new: 5.00 from 3 units.":          func(d *Draft) { d.Prices = []charge.Special{{AtLeast: 3, Amount: &five}} },
 		"A named value is new: area = 2 * 3.":               func(d *Draft) { d.Values = []NamedFormula{{Name: "area", Formula: "2 * 3"}} },
 		"The security deposit is 5.00 instead of 0.00.":     func(d *Draft) { d.Deposit = 500 },
-		"It is paid in another way.":                        func(d *Draft) { d.Payment = &charge.Plan{Amount: &five, Rest: charge.AtHandover} },
+		"It is paid in another way.":                        func(d *Draft) { d.Payment = &charge.Parts{Amount: &five, Rest: charge.AtHandover} },
 		"Other products are offered with it.":               func(d *Draft) { d.AddOns = []AddOn{{Product: 2}} },
 		"Other groups can buy it.":                          func(d *Draft) { d.Groups = []string{"club"} },
 		"Prices are with or without tax in another way.":    func(d *Draft) { d.TaxAdded = true },

@@ -105,8 +105,8 @@ func (e *Edition) Measured(p charge.Per, answers question.Answers) money.Count {
 }
 
 // Facts gives all that an order line is measured by.
-func (e *Edition) Facts(answers question.Answers, zone *time.Location) charge.Facts {
-	var f charge.Facts
+func (e *Edition) Facts(answers question.Answers, zone *time.Location) charge.Measured {
+	var f charge.Measured
 	if len(e.measures) == 0 {
 		return f
 	}

@@ -85,7 +85,7 @@ func (c *check) charges() {
 	c.values()
 	type placed struct {
 		at   int
-		rule charge.Rule
+		rule charge.Compiled
 	}
 	var rules []placed
 	for i, ch := range e.Draft.Charges {
@@ -94,7 +94,7 @@ func (c *check) charges() {
 			c.wrong(InCharge, key, "Charge %s%s: %s.", key, on(ch.On), err)
 			continue
 		}
-		r := placed{at: -1, rule: charge.Rule{Charge: ch, Draft: i}}
+		r := placed{at: -1, rule: charge.Compiled{Charge: ch, Draft: i}}
 		if ch.Effect == charge.TakesOff {
 			r.at = math.MaxInt // a discount that hangs on no answer is on all of them
 		}
@@ -154,7 +154,7 @@ func (c *check) counted(key string, ch charge.Charge) bool {
 }
 
 // fits checks that a charge can count what its question answers.
-func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Rule) bool {
+func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Compiled) bool {
 	class := item.Spec.Class()
 	switch {
 	case item.Scope == question.OfUnit && (ch.Effect == charge.Sets || ch.Rate.Amount == nil || ch.EachUnit):

@@ -35,7 +35,7 @@ type Draft struct {
 	Article     string           `json:"article,omitempty"`    // code, to which choices add theirs
 	Values      []NamedFormula   `json:"values,omitempty"`     // intermediate values for formulas
 	Deposit     money.Amount     `json:"deposit,omitempty"`    // held as security for each unit
-	Payment     *charge.Plan     `json:"payment,omitempty"`    // paid in parts; nil is all at once
+	Payment     *charge.Parts    `json:"payment,omitempty"`    // paid in parts; nil is all at once
 	Tax         decimal.Decimal  `json:"tax"`                  // per cent
 	Exempt      string           `json:"exempt,omitempty"`     // why no tax is taken
 	Groups      []string         `json:"groups,omitempty"`     // only customers of these groups see it; none: everybody
@@ -100,16 +100,29 @@ type Edition struct {
 	index    map[question.Key]int
 	lacks    []Finding
 	ranged   sync.Once
-	spread   any // the price range, once it was looked for
+	spread   Range // once it was looked for
 }
+
+// A Range is the least and the most that one unit can cost over all valid
+// answers, with tax. Exact says that both are reached; otherwise they are
+// bounds.
+type Range struct {
+	Least money.Amount
+	Most  money.Amount
+	Exact bool
+}
+
+// Endless says that nothing limits what one unit can cost.
+func (r Range) Endless() bool { return r.Most >= money.Largest/100 }
 
 // Lacks are the mistakes for which parts of the draft were left out, so that
 // what is computed is not what was meant. An edition that was published under
 // milder rules than today's can have some.
 func (e *Edition) Lacks() []Finding { return e.lacks }
 
-// Once keeps what is looked for once: the price range of an edition.
-func (e *Edition) Once(look func() any) any {
+// PriceRange gives the edition's price range, looking for it once: editions
+// never change.
+func (e *Edition) PriceRange(look func() Range) Range {
 	e.ranged.Do(func() { e.spread = look() })
 	return e.spread
 }

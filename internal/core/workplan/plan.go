@@ -124,8 +124,8 @@ type Ready struct {
 	Fields []question.Key // the answers that the instructions read
 }
 
-// Facts are what a plan needs besides the edition.
-type Facts struct {
+// A Basis is what a plan needs besides the edition.
+type Basis struct {
 	Answers  question.Answers // only what is asked
 	Quantity int
 	Known    condition.Facts // what conditions read besides answers
@@ -179,7 +179,7 @@ func (i *Item) Waiting() bool {
 }
 
 // Wanted makes the items that the answers ask for, in the order of the steps.
-func (p *Plan) Wanted(f Facts) []Item {
+func (p *Plan) Wanted(f Basis) []Item {
 	chains := chain(f.Existing)
 	wanted := make([]Item, 0, len(p.Steps))
 	at := map[StepKey]int{}
@@ -255,7 +255,7 @@ func (s *Ready) reads() []question.Key {
 	return keys
 }
 
-func (s *Ready) minutes(f Facts) int {
+func (s *Ready) minutes(f Basis) int {
 	m := s.Minutes.Fixed + s.Minutes.Unit*f.Quantity
 	v, ok := f.Answers[s.Minutes.Of]
 	if s.Minutes.Each == 0 || !ok || !v.Answered() {
@@ -267,7 +267,7 @@ func (s *Ready) minutes(f Facts) int {
 	return m + s.Minutes.Each*int(min(v.Terms().Number.IntPart(), 100_000))
 }
 
-func (s *Ready) due(from time.Time, f Facts) time.Time {
+func (s *Ready) due(from time.Time, f Basis) time.Time {
 	if s.Due.Rule.booked() {
 		if f.Booking.IsZero() {
 			return time.Time{}

@@ -22,7 +22,7 @@ func (d Diff) Empty() bool { return len(d.Add)+len(d.Update)+len(d.Drop) == 0 }
 // changed it is marked with the old and the new value and a rework item is
 // added; when the answer changes back before the rework is begun, mark and
 // rework go again. Replanning with nothing changed gives an empty Diff.
-func Replan(existing, wanted []Item, f Facts, p *Plan) Diff {
+func Replan(existing, wanted []Item, f Basis, p *Plan) Diff {
 	var d Diff
 	chains := chain(existing)
 	for _, want := range wanted {
@@ -63,7 +63,7 @@ func Replan(existing, wanted []Item, f Facts, p *Plan) Diff {
 }
 
 // finished marks a done item whose answers changed and adds its rework.
-func (d *Diff) finished(done, want Item, f Facts, p *Plan) {
+func (d *Diff) finished(done, want Item, f Basis, p *Plan) {
 	m := marks(done.Seen, want.Uses)
 	if len(m) == 0 {
 		return

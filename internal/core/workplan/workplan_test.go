@@ -54,8 +54,8 @@ func must(t *testing.T, err error) {
 
 // facts makes what a plan needs of texts; a key in missing is required and not
 // answered.
-func facts(answers map[question.Key]string, missing ...question.Key) Facts {
-	f := Facts{Answers: question.Answers{}, Quantity: 1, Missing: missing, Hours: hours, Now: paid, Paid: paid}
+func facts(answers map[question.Key]string, missing ...question.Key) Basis {
+	f := Basis{Answers: question.Answers{}, Quantity: 1, Missing: missing, Hours: hours, Now: paid, Paid: paid}
 	fields := map[string]string{}
 	f.Field = func(name string) string { return fields[name] }
 	for k, v := range answers {
@@ -82,7 +82,7 @@ type bench struct {
 	now   time.Time
 }
 
-func (b *bench) settle(f Facts) (changes int) {
+func (b *bench) settle(f Basis) (changes int) {
 	b.t.Helper()
 	f.Now = b.now
 	for range 10 {
@@ -403,11 +403,11 @@ func TestStepsThatMakeNoSense(t *testing.T) {
 
 func TestMinutesCountAnswers(t *testing.T) {
 	s := &Ready{Step: Step{Minutes: Minutes{Fixed: 10, Each: 25, Of: "pictures", Per: Answer}}}
-	f := Facts{Quantity: 1, Answers: question.Answers{"pictures": question.Number{Decimal: decimal.NewFromInt(7)}}}
+	f := Basis{Quantity: 1, Answers: question.Answers{"pictures": question.Number{Decimal: decimal.NewFromInt(7)}}}
 	if m := s.minutes(f); m != 185 {
 		t.Errorf("seven pictures take %d minutes, want 185", m)
 	}
-	if m := s.minutes(Facts{Quantity: 1}); m != 10 {
+	if m := s.minutes(Basis{Quantity: 1}); m != 10 {
 		t.Errorf("no answer takes %d minutes, want 10", m)
 	}
 }

@@ -1,4 +1,4 @@
-package evaluate
+package explore
 
 import (
 	"encoding/json"
@@ -13,6 +13,7 @@ import (
 
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -47,7 +48,7 @@ func exhaustive(e *product.Edition) (least, most money.Amount) {
 				a[e.Items[i].Key] = v
 			}
 		}
-		r := Evaluate(e, a, Facts{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English})
+		r := evaluate.Evaluate(e, a, evaluate.Facts{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English})
 		if len(r.Faults) == 0 {
 			least, most = min(least, r.Slip.Total), max(most, r.Slip.Total)
 		}
@@ -163,7 +164,7 @@ func TestPriceRangeOfManyChoices(t *testing.T) {
 	if product.Broken(f) {
 		t.Fatal(f)
 	}
-	if got, want := RangeOf(apart), (Range{1000, 1000 + 12*700 + 66, true}); got != want {
+	if got, want := RangeOf(apart), (product.Range{Least: 1000, Most: 1000 + 12*700 + 66, Exact: true}); got != want {
 		t.Errorf("%+v, want %+v", got, want)
 	}
 	chained, f := product.Compile(wide(12, true))

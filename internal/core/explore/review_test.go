@@ -1,4 +1,4 @@
-package evaluate
+package explore
 
 import (
 	"encoding/json"

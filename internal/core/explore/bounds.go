@@ -1,4 +1,4 @@
-package evaluate
+package explore
 
 import (
 	"math"
@@ -53,7 +53,7 @@ func (s *search) lower(all *span, prices []charge.Special) {
 }
 
 // rateRange bounds what a rate gives for one.
-func (s *search) rateRange(r *charge.Rule) span {
+func (s *search) rateRange(r *charge.Compiled) span {
 	switch {
 	case r.Rate.Amount != nil:
 		top := *r.Rate.Amount
@@ -77,7 +77,7 @@ func (s *search) rateRange(r *charge.Rule) span {
 }
 
 // mostOf bounds what a rule can add; of per cent, how often.
-func (s *search) mostOf(r *charge.Rule) money.Amount {
+func (s *search) mostOf(r *charge.Compiled) money.Amount {
 	times := money.One
 	switch {
 	case r.Per == charge.Once && r.On != "":
@@ -104,7 +104,7 @@ func (s *search) mostOf(r *charge.Rule) money.Amount {
 }
 
 // mostTimes bounds how often a charge that counts once is made.
-func (s *search) mostTimes(r *charge.Rule) money.Count {
+func (s *search) mostTimes(r *charge.Compiled) money.Count {
 	item, _ := s.e.Item(r.On)
 	if spec, ok := item.Spec.(question.Ranged); ok && r.Choice != "" && item.Spec.Class() == question.ClassSeveral {
 		if _, most := spec.Range(); most > float64(len(item.Spec.(question.Choosable).All())) {

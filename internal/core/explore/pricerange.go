@@ -1,4 +1,6 @@
-package evaluate
+// Package explore tries answers out: what a product can cost at least and at
+// most, and which mistakes show only when somebody answers.
+package explore
 
 import (
 	"math"
@@ -8,22 +10,12 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 )
-
-// A Range is the least and the most that one unit can cost over all valid
-// answers. Exact says that both are reached; otherwise they are bounds.
-type Range struct {
-	Least money.Amount
-	Most  money.Amount
-	Exact bool
-}
-
-// Endless says that nothing limits what one unit can cost.
-func (r Range) Endless() bool { return r.Most >= money.Largest/100 }
 
 // searched is how many combinations of answers are looked at for one product.
 const searched = 6000
@@ -34,8 +26,8 @@ const searched = 6000
 // reads several, are tried together in all combinations. What has nothing to do
 // with the rest adds its own least and most. Where the combinations are too
 // many, the charges of those questions are bounded one by one.
-func RangeOf(e *product.Edition) Range {
-	return e.Once(func() any { return newSearch(e).run() }).(Range)
+func RangeOf(e *product.Edition) product.Range {
+	return e.PriceRange(func() product.Range { return newSearch(e).run() })
 }
 
 type search struct {
@@ -89,7 +81,7 @@ func newSearch(e *product.Edition) *search {
 }
 
 // keysOf lists the questions that a charge reads.
-func (s *search) keysOf(r *charge.Rule) []question.Key {
+func (s *search) keysOf(r *charge.Compiled) []question.Key {
 	var keys []question.Key
 	add := func(k question.Key) {
 		if item, ok := s.e.Item(k); ok && item.Asked() && !item.Off && !slices.Contains(keys, k) {
@@ -159,7 +151,7 @@ func (a *span) reach(low, high money.Amount) { a.low, a.high = min(a.low, low), 
 // run folds what all parts add into the price, rule by rule, as the slip does.
 // A price never falls when what is before it rises, so the least of all parts
 // gives the least of the whole.
-func (s *search) run() Range {
+func (s *search) run() product.Range {
 	rules := s.e.Pricing.Charges
 	low, high, pieces := s.pieces(question.Answers{})
 	sums := spans{span{low, high}, make([]span, len(rules)), false}
@@ -184,11 +176,11 @@ func (s *search) run() Range {
 		least, _ = s.fold(&sums, false)
 		most, _ = s.fold(&sums, true)
 	}
-	if s.setByCustomer() && slices.ContainsFunc(rules, func(r charge.Rule) bool { return r.Effect == charge.TakesOff }) {
+	if s.setByCustomer() && slices.ContainsFunc(rules, func(r charge.Compiled) bool { return r.Effect == charge.TakesOff }) {
 		s.exact = false // what is taken off depends on who set the price
 	}
 	tax := charge.TaxRule{Percent: s.e.Tax, Added: s.e.TaxAdded}
-	return Range{Least: tax.Of(least, s.e.Rounding), Most: tax.Of(most, s.e.Rounding), Exact: s.exact}
+	return product.Range{Least: tax.Of(least, s.e.Rounding), Most: tax.Of(most, s.e.Rounding), Exact: s.exact}
 }
 
 func (s *search) ordered() []int {
@@ -201,7 +193,7 @@ func (s *search) ordered() []int {
 }
 
 // effect gives what a rule adds by itself; of per cent how often, in millionths.
-func effect(r *charge.Rule, p charge.Piece) money.Amount {
+func effect(r *charge.Compiled, p charge.Piece) money.Amount {
 	if r.Rate.Percent != nil {
 		return money.Amount(p.Times)
 	}
@@ -262,7 +254,7 @@ func (s *search) fold(of *spans, most bool) (sum money.Amount, floored bool) {
 
 // setByCustomer says whether customers can set the price themselves.
 func (s *search) setByCustomer() bool {
-	return slices.ContainsFunc(s.e.Pricing.Charges, func(r charge.Rule) bool { return r.Effect == charge.Sets && r.Rate.Answered })
+	return slices.ContainsFunc(s.e.Pricing.Charges, func(r charge.Compiled) bool { return r.Effect == charge.Sets && r.Rate.Answered })
 }
 
 // try looks for the least and the most that one part adds, in sum and rule by
@@ -407,7 +399,7 @@ func (s *search) valid(answers question.Answers, keys []question.Key) (question.
 			later[k] = true
 		}
 	}
-	r := Evaluate(s.e, answers, Facts{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English, Later: later})
+	r := evaluate.Evaluate(s.e, answers, evaluate.Facts{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English, Later: later})
 	for _, f := range r.Faults {
 		if !slices.Contains(keys, f.Key) {
 			continue

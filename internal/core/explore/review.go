@@ -1,4 +1,4 @@
-package evaluate
+package explore
 
 import (
 	"fmt"
@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 )
@@ -119,14 +120,13 @@ func (r *review) steps() {
 		if !known {
 			continue
 		}
-		met := false
+		met, order := false, r.orderOf(keys)
 		combinations(keys, domains, func(a question.Answers) {
 			if met {
 				return
 			}
-			res := Result{Answers: a}
-			res.walk(r.e, a, Facts{Quantity: 1}, r.orderOf(keys))
-			met = step.Test.Holds(res.Answers, condition.Facts{Quantity: 1})
+			walk := evaluate.Walk(r.e, a, 1, order)
+			met = step.Test.Holds(walk.Answers, condition.Facts{Quantity: 1})
 		})
 		if !met {
 			r.say(false, product.InStep, string(step.Key), "The step “%s” never makes work: no answers meet its condition.", step.Title)
@@ -200,15 +200,14 @@ func (r *review) ever(s *search, item *product.Item, keys []question.Key) (asked
 	offered = map[string]bool{}
 	combinations(keys, domains, func(a question.Answers) {
 		for _, quantity := range slices.Compact([]int{1, r.e.Units()}) {
-			res := Result{Answers: a}
-			seen, _, hidden := res.walk(r.e, a, Facts{Quantity: quantity}, order)
-			if !seen[at] {
+			walk := evaluate.Walk(r.e, a, quantity, order)
+			if !walk.Asked[at] {
 				continue
 			}
 			asked = true
 			if spec, ok := item.Spec.(question.Choosable); ok {
 				for _, ch := range spec.All() {
-					if !slices.Contains(hidden[at], ch.Code) {
+					if !slices.Contains(walk.Hidden[at], ch.Code) {
 						offered[ch.Code] = true
 					}
 				}
@@ -270,7 +269,7 @@ func (r *review) declined() {
 		}
 		all := len(spec.All()) > 0
 		for _, ch := range spec.All() {
-			all = all && slices.ContainsFunc(r.e.Pricing.Charges, func(c charge.Rule) bool {
+			all = all && slices.ContainsFunc(r.e.Pricing.Charges, func(c charge.Compiled) bool {
 				return c.On == item.Key && (c.Choice == ch.Code || c.Choice == "" && c.Included == 0 && c.When == nil) && c.Effect == charge.Adds && paid(&c)
 			})
 		}
@@ -280,7 +279,7 @@ func (r *review) declined() {
 	}
 }
 
-func paid(c *charge.Rule) bool {
+func paid(c *charge.Compiled) bool {
 	return c.Rate.Amount == nil || *c.Rate.Amount > 0 || len(c.Bands) > 0
 }
 
