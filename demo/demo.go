@@ -176,7 +176,7 @@ func findings(d product.Draft) string {
 	_, found := product.Compile(d)
 	var b strings.Builder
 	for _, f := range found {
-		fmt.Fprintf(&b, "\n%s %s: %s", f.Part, f.Key, f.Text)
+		fmt.Fprintf(&b, "\n%s %s: %s", f.Part, f.Key, f.Said("en"))
 	}
 	return b.String()
 }

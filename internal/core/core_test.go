@@ -7,11 +7,15 @@ import (
 	"go/parser"
 	"go/token"
 	"io/fs"
+	"os"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"testing"
+
+	"ruvo/internal/core/words"
 )
 
 // What the core may import: of the standard library what computes and reads, and
@@ -81,5 +85,39 @@ func TestCoreKnowsNothingAboveIt(t *testing.T) {
 	}
 	if files < 20 {
 		t.Fatalf("only %d files were read", files)
+	}
+}
+
+// told finds the codes of texts in source files.
+var told = regexp.MustCompile(`"((?:finding|setting|charge|booking|step|condition|merge|formula|noun)\.[a-z0-9_]+)"`)
+
+// Every code that the core tells has a text, and nothing is told in code: no
+// error that people read is made of words of its own.
+func TestTheCoreTellsInCodes(t *testing.T) {
+	codes := 0
+	err := filepath.WalkDir(".", func(path string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+			return err
+		}
+		raw, err := os.ReadFile(path)
+		for _, m := range told.FindAllStringSubmatch(string(raw), -1) {
+			codes++
+			for _, l := range []words.Language{words.English, words.German} {
+				if l.Say(m[1], nil) == m[1] {
+					t.Errorf("%s: %s has no words in %s", path, m[1], l)
+				}
+			}
+		}
+		if strings.Contains(string(raw), "“") && !strings.HasPrefix(path, "words/") {
+			for n, line := range strings.Split(string(raw), "\n") {
+				if code, _, _ := strings.Cut(line, "//"); strings.Contains(code, "“") && !strings.Contains(code, `return "“" + s + "”"`) {
+					t.Errorf("%s:%d has words of its own: %s", path, n+1, strings.TrimSpace(line))
+				}
+			}
+		}
+		return err
+	})
+	if err != nil || codes < 200 {
+		t.Fatalf("%d codes, %v", codes, err)
 	}
 }

@@ -31,7 +31,7 @@ func (d *Desk) AddCoupons(ctx context.Context, n api.NewCoupons, l words.Languag
 	}
 	var wrong []api.FieldError
 	if err := n.Coupon.Validate(); err != nil {
-		wrong = append(wrong, api.FieldError{Key: "coupon", Code: "coupon", Message: sentence(err)})
+		wrong = append(wrong, api.FieldError{Key: "coupon", Code: "coupon", Message: sentence(err, l)})
 	}
 	if n.MostUses < 0 || n.MostEach < 0 || many < 0 || many > mostAtOnce || many > 0 && len(n.Coupon.Code) > 30 {
 		wrong = append(wrong, problem.Field(l, "many", "coupon_numbers", nil))

@@ -61,7 +61,7 @@ func (d *Desk) redraft(ctx context.Context, id int64, version int, l words.Langu
 		if err := tx.SaveProduct(&p); err != nil {
 			return err
 		}
-		view, err = d.view(tx, p)
+		view, err = d.view(tx, p, l)
 		return err
 	})
 	return view, err
@@ -101,7 +101,9 @@ func (d *Desk) Differences(ctx context.Context, id int64, number int, l words.La
 			return err
 		}
 		draft, err := whole(tx, p)
-		said = append(said, product.Compare(e.Content, draft)...)
+		for _, m := range product.Compare(e.Content, draft) {
+			said = append(said, m.Say(l))
+		}
 		return err
 	})
 	return said, err

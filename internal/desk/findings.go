@@ -2,12 +2,13 @@ package desk
 
 import (
 	"encoding/json"
-	"strconv"
+	"errors"
 
 	"ruvo/internal/core/explore"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/stock"
+	"ruvo/internal/core/words"
 	"ruvo/internal/store"
 )
 
@@ -55,18 +56,20 @@ func lastTexts(tx *store.Tx, id int64, e *product.Edition) (map[question.Key][]s
 // sale, groups, and choices that are counted.
 func (d *Desk) named(tx *store.Tx, id int64, e *product.Edition) ([]product.Finding, error) {
 	var found []product.Finding
-	warn := func(part product.Part, key, text string) {
-		found = append(found, product.Finding{Part: part, Key: key, Text: text})
+	find := func(wrong bool, key, code string, pairs ...any) {
+		found = append(found, product.Find(wrong, product.InProduct, key, words.Tell("finding."+code, pairs...)))
 	}
 	for _, a := range e.AddOns {
 		p, err := tx.ProductByID(a.Product)
 		switch {
-		case err != nil || a.Product == id:
-			found = append(found, product.Finding{Error: true, Part: product.InProduct, Key: "add_ons", Text: "An add-on must be another product that is there."})
+		case errors.Is(err, store.ErrNotFound) || err == nil && a.Product == id:
+			find(true, "add_ons", "add_on_gone")
+		case err != nil:
+			return nil, err
 		case a.Units() > p.Draft.Units():
-			warn(product.InProduct, "add_ons", "Up to "+strconv.Itoa(a.Units())+" of the add-on “"+p.Draft.Title+"” are offered, and one order can have "+strconv.Itoa(p.Draft.Units())+" of it.")
+			find(false, "add_ons", "add_on_units", "count", a.Units(), "product", p.Draft.Title, "most", p.Draft.Units())
 		case p.EditionID == nil:
-			warn(product.InProduct, "add_ons", "The add-on “"+p.Draft.Title+"” is not on sale yet, so it is not offered.")
+			find(false, "add_ons", "add_on_unsold", "product", p.Draft.Title)
 		}
 	}
 	groups, err := tx.Groups()
@@ -79,12 +82,12 @@ func (d *Desk) named(tx *store.Tx, id int64, e *product.Edition) ([]product.Find
 	}
 	for _, g := range e.Groups {
 		if !known[g] {
-			warn(product.InProduct, "groups", "There is no customer group “"+g+"”, so nobody sees the product by it.")
+			find(false, "groups", "group_gone", "group", g)
 		}
 	}
 	for _, s := range e.Prices {
 		if !known[s.Group] {
-			warn(product.InProduct, "prices", "There is no customer group “"+s.Group+"”, so its price holds for nobody.")
+			find(false, "prices", "group_price", "group", s.Group)
 		}
 	}
 	stocks, err := tx.StocksOf(id)
@@ -102,7 +105,7 @@ func (d *Desk) named(tx *store.Tx, id int64, e *product.Edition) ([]product.Find
 			}
 		}
 		if !has {
-			warn(product.InProduct, "stock", "The stock counts the choice “"+k.Choice+"” of “"+string(k.Question)+"”, which is not there any more.")
+			find(false, "stock", "stock_gone", "choice", k.Choice, "key", k.Question)
 		}
 	}
 	return found, err

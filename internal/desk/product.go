@@ -146,7 +146,7 @@ func (d *Desk) AddProduct(ctx context.Context, n api.NewProduct, l words.Languag
 		if err := tx.SaveProduct(&p); err != nil {
 			return err
 		}
-		view, err = d.view(tx, p)
+		view, err = d.view(tx, p, l)
 		return err
 	})
 	return view, err
@@ -158,7 +158,7 @@ func (d *Desk) Product(ctx context.Context, id int64, l words.Language) (api.Des
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		p, err := d.product(tx, id, l)
 		if err == nil {
-			view, err = d.view(tx, p)
+			view, err = d.view(tx, p, l)
 		}
 		return err
 	})
@@ -193,7 +193,7 @@ func yes(is bool) *bool {
 	return &is
 }
 
-func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
+func (d *Desk) view(tx *store.Tx, p store.Product, l words.Language) (api.DeskProduct, error) {
 	b, err := tx.Business()
 	if err != nil {
 		return api.DeskProduct{}, err
@@ -206,10 +206,7 @@ func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
 	if err != nil {
 		return api.DeskProduct{}, err
 	}
-	v := api.DeskProduct{Linked: linked(whole), Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: b.Computes(p.Draft), Changed: p.Changed, Findings: findings}
-	if v.Findings == nil {
-		v.Findings = []api.Finding{}
-	}
+	v := api.DeskProduct{Linked: linked(whole), Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: b.Computes(p.Draft), Changed: p.Changed, Findings: product.Told(findings, l)}
 	if p.EditionID != nil {
 		e, err := tx.EditionByID(*p.EditionID)
 		if err != nil {
@@ -220,7 +217,8 @@ func (d *Desk) view(tx *store.Tx, p store.Product) (api.DeskProduct, error) {
 	if unsold, err := d.unsold(tx, p); err != nil {
 		return v, err
 	} else if len(unsold) > 0 {
-		v.Unsold = &unsold
+		told := product.Told(unsold, l)
+		v.Unsold = &told
 	}
 	v.UsedKeys = []string{}
 	editions, err := tx.EditionsOf(p.ID)
@@ -289,7 +287,7 @@ func (d *Desk) Publish(ctx context.Context, id int64, version int, l words.Langu
 			return problem.Say(http.StatusConflict, l, "conflict", nil)
 		}
 		if p.EditionID != nil && !p.Changed { // published a moment ago
-			view, err = d.view(tx, p)
+			view, err = d.view(tx, p, l)
 			return err
 		}
 		draft, err := whole(tx, p)
@@ -312,7 +310,7 @@ func (d *Desk) Publish(ctx context.Context, id int64, version int, l words.Langu
 		if err := tx.SaveProduct(&p); err != nil {
 			return err
 		}
-		view, err = d.view(tx, p)
+		view, err = d.view(tx, p, l)
 		return err
 	})
 	return view, err
@@ -336,7 +334,7 @@ func draftErrors(l words.Language, findings []product.Finding) error {
 	p := problem.Say(http.StatusUnprocessableEntity, l, "draft_errors", nil)
 	for _, f := range findings {
 		if f.Error {
-			p.Errors = append(p.Errors, api.FieldError{Key: string(f.Part) + "." + f.Key, Code: "draft", Message: f.Text})
+			p.Errors = append(p.Errors, api.FieldError{Key: string(f.Part) + "." + f.Key, Code: "draft", Message: f.Said(l)})
 		}
 	}
 	return p
@@ -401,10 +399,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		view = api.TrialResult{
 			Page: apiview.Page(p.Slug, 0, e, question.Desk, l), Evaluation: apiview.Evaluated(0, e, &r, wrong, f, question.Choosing),
 			Says: says(draft, l), Results: results(e, &r, f), Names: names(e, l), Article: e.ArticleOf(r.Answers), Cost: int(e.CostOf(r.Answers, f.Quantity)),
-			Items: planned(e, &r), Findings: findings, Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft),
-		}
-		if view.Findings == nil {
-			view.Findings = []api.Finding{}
+			Items: planned(e, &r), Findings: product.Told(findings, l), Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft),
 		}
 		view.Range = priceRange(e)
 		if bookings != nil {

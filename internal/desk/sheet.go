@@ -90,7 +90,7 @@ func (d *Desk) AddSheet(ctx context.Context, n api.NewSheet, l words.Language) (
 		if err := tx.SaveSheet(&s); err != nil {
 			return err
 		}
-		view, err = d.sheetView(tx, s)
+		view, err = d.sheetView(tx, s, l)
 		return err
 	})
 	return view, err
@@ -110,35 +110,32 @@ func (d *Desk) Sheet(ctx context.Context, id int64, l words.Language) (api.Sheet
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		s, err := d.sheet(tx, id, l)
 		if err == nil {
-			view, err = d.sheetView(tx, s)
+			view, err = d.sheetView(tx, s, l)
 		}
 		return err
 	})
 	return view, err
 }
 
-func (d *Desk) sheetView(tx *store.Tx, s store.Sheet) (api.SheetView, error) {
+func (d *Desk) sheetView(tx *store.Tx, s store.Sheet, l words.Language) (api.SheetView, error) {
 	v := api.SheetView{
 		Id: s.ID, Name: s.Name, Version: s.Version, Questions: s.Questions, Rule: s.Rule, Published: s.OnSale, Changed: s.Changed,
-		Findings: product.CheckSheet(s.Questions), Reach: []api.SheetReach{},
+		Findings: product.Told(product.CheckSheet(s.Questions), l), Reach: []api.SheetReach{},
 	}
 	if v.Questions == nil {
 		v.Questions = []product.Question{}
-	}
-	if v.Findings == nil {
-		v.Findings = []product.Finding{}
 	}
 	var err error
 	if v.Used, err = usersOf(tx, &s); err != nil {
 		return v, err
 	}
-	v.Reach, err = reach(tx, &s)
+	v.Reach, err = reach(tx, &s, l)
 	return v, err
 }
 
 // reach lists the products that publishing a sheet would change, with what
 // would be wrong with them then.
-func reach(tx *store.Tx, s *store.Sheet) ([]api.SheetReach, error) {
+func reach(tx *store.Tx, s *store.Sheet, l words.Language) ([]api.SheetReach, error) {
 	list := []api.SheetReach{}
 	before, err := tx.UsedSheets()
 	if err != nil {
@@ -153,7 +150,7 @@ func reach(tx *store.Tx, s *store.Sheet) ([]api.SheetReach, error) {
 		r := api.SheetReach{Id: p.ID, Title: p.Draft.Title, Errors: []string{}}
 		old, now := p.Draft.With(p.ID, before), p.Draft.With(p.ID, after)
 		touched := !sameDraft(old, now)
-		broken(&r, now)
+		broken(&r, now, l)
 		if p.EditionID != nil {
 			e, err := tx.EditionByID(*p.EditionID)
 			if err != nil {
@@ -162,7 +159,7 @@ func reach(tx *store.Tx, s *store.Sheet) ([]api.SheetReach, error) {
 			sold := e.Content.With(p.ID, after)
 			if r.Sold = !sameDraft(e.Content, sold); r.Sold {
 				r.Errors = r.Errors[:0]
-				broken(&r, sold)
+				broken(&r, sold, l)
 			}
 		}
 		if touched || r.Sold {
@@ -172,11 +169,11 @@ func reach(tx *store.Tx, s *store.Sheet) ([]api.SheetReach, error) {
 	return list, nil
 }
 
-func broken(r *api.SheetReach, d product.Draft) {
+func broken(r *api.SheetReach, d product.Draft, l words.Language) {
 	_, findings := product.Compile(d)
 	for _, f := range findings {
 		if f.Error {
-			r.Errors = append(r.Errors, f.Text)
+			r.Errors = append(r.Errors, f.Said(l))
 		}
 	}
 }
@@ -220,7 +217,7 @@ func (d *Desk) PutSheet(ctx context.Context, id int64, change api.SheetChange, l
 		if err := tx.SaveSheet(&s); err != nil {
 			return err
 		}
-		view, err = d.sheetView(tx, s)
+		view, err = d.sheetView(tx, s, l)
 		return err
 	})
 	return view, err
@@ -248,7 +245,7 @@ func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.
 		if findings := product.CheckSheet(s.Questions); product.Broken(findings) {
 			return draftErrors(l, findings)
 		}
-		reached, err := reach(tx, &s)
+		reached, err := reach(tx, &s, l)
 		if err != nil {
 			return err
 		}
@@ -270,7 +267,7 @@ func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.
 		if err := d.spread(tx); err != nil {
 			return err
 		}
-		view, err = d.sheetView(tx, s)
+		view, err = d.sheetView(tx, s, l)
 		return err
 	})
 	return view, err

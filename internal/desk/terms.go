@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"slices"
+	"unicode"
 
 	"ruvo/api"
 	"ruvo/internal/core/money"
@@ -68,7 +69,7 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 		wrong = append(wrong, problem.Field(l, "few", "few", nil))
 	}
 	if err := t.Terms.Validate(); err != nil {
-		add("terms", sentence(err))
+		add("terms", sentence(err, l))
 	}
 	if len(wrong) > 0 {
 		return api.BusinessTerms{}, problem.Invalid(l, wrong)
@@ -108,10 +109,10 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 }
 
 // sentence writes an error as a sentence.
-func sentence(err error) string {
-	s := []rune(err.Error())
-	if len(s) > 0 && s[0] >= 'a' && s[0] <= 'z' {
-		s[0] += 'A' - 'a'
+func sentence(err error, l words.Language) string {
+	s := []rune(words.Of(err, l))
+	if len(s) > 0 {
+		s[0] = unicode.ToUpper(s[0])
 	}
 	return string(s) + "."
 }

@@ -11,6 +11,7 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 
 	"ruvo/internal/core/product"
+	"ruvo/internal/core/words"
 	"ruvo/internal/store"
 )
 
@@ -44,7 +45,7 @@ func (e *Editions) Get(tx *store.Tx, id int64) (*product.Edition, error) {
 	}
 	ready, _ := product.Compile(row.Content)
 	for _, f := range ready.Lacks() {
-		slog.Error("an edition cannot be computed as it was published", "edition", id, "part", f.Part, "key", f.Key, "finding", f.Text)
+		slog.Error("an edition cannot be computed as it was published", "edition", id, "part", f.Part, "key", f.Key, "finding", f.Said(words.English))
 	}
 	e.cache().Add(id, ready)
 	return ready, nil

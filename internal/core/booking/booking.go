@@ -4,7 +4,6 @@ package booking
 
 import (
 	"cmp"
-	"errors"
 	"maps"
 	"slices"
 	"strconv"
@@ -34,28 +33,28 @@ func (r *Rule) Validate() error {
 	for _, spans := range r.Week {
 		for i, s := range spans {
 			if i > 0 && s.From < spans[i-1].To {
-				return errors.New("the spans of a day must come in order and not overlap")
+				return words.Tell("booking.spans_day_must_come_order")
 			}
 			open = open || s.To-s.From >= r.Length
 		}
 	}
 	switch {
 	case r.Length < 5 || r.Length > 1440:
-		return errors.New("its length must lie between 5 minutes and a day")
+		return words.Tell("booking.length_must_lie_between_5")
 	case r.Grid < 5 || r.Grid > 1440:
-		return errors.New("its starts must lie between 5 minutes and a day apart")
+		return words.Tell("booking.starts_must_lie_between_5")
 	case r.Places < 1 || r.Places > 10000:
-		return errors.New("its places must lie between 1 and 10000")
+		return words.Tell("booking.places_must_lie_between_1")
 	case r.least() > r.most():
-		return errors.New("its least number of people is greater than its most")
+		return words.Tell("booking.least_number_people_greater_than")
 	case r.Notice < 0 || r.Horizon < 1 || r.Horizon > 1100:
-		return errors.New("its horizon must lie between 1 and 1100 days, its notice not below zero")
+		return words.Tell("booking.horizon_must_lie_between_1")
 	case !open:
-		return errors.New("its hours leave no room for its length")
+		return words.Tell("booking.hours_leave_no_room_length")
 	}
 	for _, c := range r.Closures {
 		if c.To.Before(c.From) {
-			return errors.New("a closure ends before it begins")
+			return words.Tell("booking.closure_ends_before_begins")
 		}
 	}
 	return nil

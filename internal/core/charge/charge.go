@@ -4,15 +4,13 @@
 package charge
 
 import (
-	"errors"
-	"fmt"
-
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // A Charge is what one answer does to the price of its order line. It counts
@@ -124,17 +122,17 @@ func (r Rate) validate() error {
 	}
 	switch {
 	case set != 1:
-		return errors.New("it needs one rate: an amount, per cent, a formula, or the amount that the customer sets")
+		return words.Tell("charge.needs_one_rate_amount_per")
 	case !amountIn(r.Amount):
-		return errors.New("its amount must not be below zero; use “takes off” for a reduction")
+		return words.Tell("charge.amount_must_not_below_zero")
 	case r.Difference != nil && (*r.Difference < -money.Largest || *r.Difference > money.Largest):
-		return errors.New("its difference to the list price is too large")
+		return words.Tell("charge.difference_list_price_too_large")
 	case r.Percent != nil && !percentIn(*r.Percent, 1000):
-		return errors.New("its per cent must lie between 0 and 1000")
+		return words.Tell("charge.per_cent_must_lie_between")
 	case r.OfBase && r.Percent == nil:
-		return errors.New("only per cent can be of the price alone")
+		return words.Tell("charge.only_per_cent_can_price")
 	case len(r.Formula) > formula.Longest:
-		return fmt.Errorf("its formula can have %d characters", formula.Longest)
+		return words.Tell("charge.formula_can_have_characters", "longest", formula.Longest)
 	}
 	return nil
 }
@@ -150,31 +148,31 @@ func (c Charge) Validate() error {
 	}
 	switch {
 	case c.Effect != Adds && c.Effect != TakesOff && c.Effect != Sets:
-		return errors.New("it must add, take off or set the price")
+		return words.Tell("charge.must_add_take_off_set")
 	case c.Effect == Sets && (c.Rate.Percent != nil || c.Per != Once || len(c.Times) > 0 || c.EachUnit):
-		return errors.New("what sets the price must be one amount")
+		return words.Tell("charge.what_sets_price_must_one")
 	case c.Rate.Difference != nil && c.Effect != Sets:
-		return errors.New("only what sets the price can be given as the difference to it")
+		return words.Tell("charge.only_what_sets_price_can")
 	case c.Per != Once && c.Per != Answer && !c.Per.ofText() && !c.Per.Measure():
-		return errors.New("it can count once, characters, words, answers, units, people, hours, days or nights")
+		return words.Tell("charge.can_count_once_characters_words")
 	case c.Per != Once && c.Rate.Answered:
-		return errors.New("what is counted needs an amount for each")
+		return words.Tell("charge.what_counted_needs_amount_each")
 	case (c.Per == Answer || c.Per.ofText()) && c.On == "":
-		return errors.New("what is counted needs a question to count")
+		return words.Tell("charge.what_counted_needs_question_count")
 	case c.Rate.Answered && c.On == "":
-		return errors.New("a customer-set amount needs the question that asks for it")
+		return words.Tell("charge.customerset_amount_needs_question_asks")
 	case c.Included < 0 || c.UpTo < 0 || c.UpTo > 0 && c.UpTo <= c.Included:
-		return errors.New("its included number must lie below the number up to which it counts")
+		return words.Tell("charge.included_number_must_lie_below")
 	case c.Choice != "" && c.On == "":
-		return errors.New("a choice needs its question")
+		return words.Tell("charge.choice_needs_question")
 	case !amountIn(c.Least) || !amountIn(c.Most) || c.Least != nil && c.Most != nil && *c.Least > *c.Most:
-		return errors.New("its least must not be below zero or above its most")
+		return words.Tell("charge.least_must_not_below_zero")
 	case (c.Least != nil || c.Most != nil) && (c.Effect == Sets || c.Rate.Answered):
-		return errors.New("least and most belong to what adds or takes off")
+		return words.Tell("charge.least_most_belong_what_adds")
 	}
 	for _, t := range c.Times {
 		if !t.Measure() || t == Unit || t == c.Per {
-			return errors.New("it can be multiplied by people, hours, days or nights, each once")
+			return words.Tell("charge.can_multiplied_by_people_hours")
 		}
 	}
 	if err := c.bands(); err != nil {
@@ -186,17 +184,17 @@ func (c Charge) Validate() error {
 func (c Charge) bands() error {
 	if len(c.Bands) == 0 {
 		if c.Graduated {
-			return errors.New("only what has bands can be graduated")
+			return words.Tell("charge.only_what_has_bands_can")
 		}
 		return nil
 	}
 	if c.Per == Once || c.Rate.Amount == nil || len(c.Bands) > 50 {
-		return errors.New("bands belong to an amount that is counted, and there can be 50")
+		return words.Tell("charge.bands_belong_amount_counted_there")
 	}
 	last := 0
 	for _, b := range c.Bands {
 		if b.After <= last || b.After <= c.Included || b.Amount < 0 || b.Amount > money.Largest {
-			return errors.New("its bands must rise, begin beyond the included number, and have amounts not below zero")
+			return words.Tell("charge.bands_must_rise_begin_beyond")
 		}
 		last = b.After
 	}
@@ -205,7 +203,7 @@ func (c Charge) bands() error {
 
 func (c Charge) specials() error {
 	if len(c.Prices) > 0 && c.Rate.Amount == nil || len(c.Prices) > 0 && len(c.Bands) > 0 {
-		return errors.New("other prices belong to an amount without bands")
+		return words.Tell("charge.other_prices_belong_amount_without")
 	}
 	return ValidateSpecials(c.Prices)
 }

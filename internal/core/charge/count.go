@@ -206,6 +206,14 @@ func join(list []stretch, s stretch) []stretch {
 	return append(list, s)
 }
 
+// Told names one of what is counted, for whoever tells of it.
+func (p Per) Told() *words.Message {
+	if codes, ok := nouns[p]; ok {
+		return words.Tell(codes[0])
+	}
+	return words.Tell("noun.piece")
+}
+
 // noun names so many of what is counted.
 func (c *Charge) noun(n money.Count, l words.Language) string {
 	if c.Noun != "" {

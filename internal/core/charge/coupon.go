@@ -1,7 +1,6 @@
 package charge
 
 import (
-	"errors"
 	"regexp"
 	"slices"
 
@@ -9,6 +8,7 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
 )
 
 // A Coupon takes something off the lines of an order.
@@ -33,19 +33,19 @@ var couponCode = regexp.MustCompile(`^[A-Z0-9][A-Z0-9-]{2,39}$`)
 func (c *Coupon) Validate() error {
 	switch {
 	case !couponCode.MatchString(c.Code):
-		return errors.New("its code needs 3 to 40 capital letters, digits and hyphens")
+		return words.Tell("charge.code_needs_3_40_capital")
 	case (c.Amount == nil) == (c.Percent == nil):
-		return errors.New("it needs either an amount or per cent")
+		return words.Tell("charge.needs_either_amount_per_cent")
 	case !amountIn(c.Amount) || c.Amount != nil && *c.Amount == 0:
-		return errors.New("its amount must lie above zero")
+		return words.Tell("charge.amount_must_lie_above_zero")
 	case c.Percent != nil && (!percentIn(*c.Percent, 100) || c.Percent.IsZero()):
-		return errors.New("its per cent must lie above 0 and not above 100")
+		return words.Tell("charge.per_cent_must_lie_above")
 	case c.From != nil && c.To != nil && c.To.Before(*c.From):
-		return errors.New("it ends before it begins")
+		return words.Tell("charge.ends_before_begins")
 	case c.LeastOrder < 0 || c.LeastOrder > money.Largest:
-		return errors.New("its least order must not be below zero")
+		return words.Tell("charge.least_order_must_not_below")
 	case len(c.Label) > 200 || len(c.Products) > 1000:
-		return errors.New("its words or its list of products are too long")
+		return words.Tell("charge.words_list_products_are_too")
 	}
 	return nil
 }

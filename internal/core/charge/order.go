@@ -1,7 +1,6 @@
 package charge
 
 import (
-	"errors"
 	"slices"
 	"strconv"
 
@@ -9,6 +8,7 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
 )
 
 // Terms are the seller's rules for whole orders.
@@ -60,38 +60,38 @@ func (t *Tip) Refused(a money.Amount) string {
 // Validate says what is wrong with the terms.
 func (t Terms) Validate() error {
 	if len(t.Charges) > 50 {
-		return errors.New("there can be 50 charges of the order")
+		return words.Tell("charge.there_can_50_charges_order")
 	}
 	for i, c := range t.Charges {
 		switch n := strconv.Itoa(i + 1); {
 		case c.Label == "" || len(c.Label) > 200:
-			return errors.New("order charge " + n + " needs words for the slip")
+			return words.Tell("charge.order_charge_needs_words_slip", "n", n)
 		case c.Effect != Adds && c.Effect != TakesOff:
-			return errors.New("order charge " + n + " must add or take off")
+			return words.Tell("charge.order_charge_must_add_take", "n", n)
 		case (c.Amount == nil) == (c.Percent == nil):
-			return errors.New("order charge " + n + " needs either an amount or per cent")
+			return words.Tell("charge.order_charge_needs_either_amount", "n", n)
 		case !amountIn(c.Amount), c.Percent != nil && !percentIn(*c.Percent, 100):
-			return errors.New("order charge " + n + " must not be below zero or above 100 per cent")
+			return words.Tell("charge.order_charge_must_not_below", "n", n)
 		case !percentIn(c.Tax, 100):
-			return errors.New("the tax of order charge " + n + " must lie between 0 and 100 per cent")
+			return words.Tell("charge.tax_order_charge_must_lie", "n", n)
 		case c.AtLeast < 0 || c.Below < 0 || c.Below > 0 && c.Below <= c.AtLeast:
-			return errors.New("order charge " + n + " needs the order's least below its limit")
+			return words.Tell("charge.order_charge_needs_orders_least", "n", n)
 		}
 	}
 	if tip := t.Tip; tip != nil {
 		switch {
 		case tip.Label == "" || len(tip.Label) > 200:
-			return errors.New("the tip needs words for the slip")
+			return words.Tell("charge.tip_needs_words_slip")
 		case tip.Least < 0 || tip.Most < 0 || tip.Most > 0 && tip.Most < tip.Least || tip.Most > money.Largest || tip.Least > money.Largest:
-			return errors.New("the tip's least must not be below zero or above its most")
+			return words.Tell("charge.tips_least_must_not_below")
 		case !percentIn(tip.Tax, 100):
-			return errors.New("the tax of the tip must lie between 0 and 100 per cent")
+			return words.Tell("charge.tax_tip_must_lie_between")
 		case len(tip.Suggestions) > 6:
-			return errors.New("there can be 6 suggestions for a tip")
+			return words.Tell("charge.there_can_6_suggestions_tip")
 		}
 		for _, s := range tip.Suggestions {
 			if tip.Refused(s) != "" || s <= 0 {
-				return errors.New("a suggested tip lies outside of its least and most")
+				return words.Tell("charge.suggested_tip_lies_outside_least")
 			}
 		}
 	}

@@ -2,7 +2,6 @@ package charge
 
 import (
 	"cmp"
-	"errors"
 	"slices"
 
 	"github.com/shopspring/decimal"
@@ -35,13 +34,13 @@ func (p *Parts) Validate() error {
 	case p == nil:
 		return nil
 	case (p.Percent == nil) == (p.Amount == nil):
-		return errors.New("what is paid now must be per cent or an amount")
+		return words.Tell("charge.what_paid_now_must_per")
 	case p.Percent != nil && !percentIn(*p.Percent, 100), !amountIn(p.Amount):
-		return errors.New("what is paid now must lie between nothing and the whole price")
+		return words.Tell("charge.what_paid_now_must_lie")
 	case p.Rest != AfterOrder && p.Rest != BeforeBooking && p.Rest != AtHandover:
-		return errors.New("the rest must be paid after the order, before the booking or at handover")
+		return words.Tell("charge.rest_must_paid_after_order")
 	case p.Days < 0 || p.Days > 1000 || p.Rest == AfterOrder && p.Days == 0:
-		return errors.New("the rest needs a number of days from 1 to 1000")
+		return words.Tell("charge.rest_needs_number_days_from")
 	}
 	return nil
 }

@@ -1,13 +1,13 @@
 package charge
 
 import (
-	"errors"
 	"strconv"
 
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
 )
 
 // A Special is another price: for a customer group, for orders or nights within
@@ -25,22 +25,22 @@ type Special struct {
 // ValidateSpecials says what is wrong with other prices.
 func ValidateSpecials(list []Special) error {
 	if len(list) > 100 {
-		return errors.New("there can be 100 other prices")
+		return words.Tell("charge.there_can_100_other_prices")
 	}
 	for i, s := range list {
 		switch n := strconv.Itoa(i + 1); {
 		case s.Group == "" && s.From == nil && s.To == nil && s.AtLeast == 0:
-			return errors.New("other price " + n + " needs a group, days, or a number of units")
+			return words.Tell("charge.other_price_needs_group_days", "n", n)
 		case (s.Amount == nil) == (s.Percent == nil):
-			return errors.New("other price " + n + " needs either an amount or per cent off")
+			return words.Tell("charge.other_price_needs_either_amount", "n", n)
 		case !amountIn(s.Amount):
-			return errors.New("other price " + n + " must not be below zero")
+			return words.Tell("charge.other_price_must_not_below", "n", n)
 		case s.Percent != nil && !percentIn(*s.Percent, 100):
-			return errors.New("other price " + n + " can take off between 0 and 100 per cent")
+			return words.Tell("charge.other_price_can_take_off", "n", n)
 		case s.From != nil && s.To != nil && s.To.Before(*s.From):
-			return errors.New("other price " + n + " ends before it begins")
+			return words.Tell("charge.other_price_ends_before_begins", "n", n)
 		case s.AtLeast < 0 || s.AtLeast > 1_000_000:
-			return errors.New("other price " + n + " needs a number of units above zero")
+			return words.Tell("charge.other_price_needs_number_units", "n", n)
 		}
 	}
 	return nil

@@ -1,12 +1,12 @@
 package charge
 
 import (
-	"errors"
 	"slices"
 
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
 )
 
 // A TaxRule says how what is sold is taxed.
@@ -24,11 +24,11 @@ type TaxRule struct {
 func (t TaxRule) Validate() error {
 	switch {
 	case !percentIn(t.Percent, 100):
-		return errors.New("the tax must lie between 0 and 100 per cent")
+		return words.Tell("charge.tax_must_lie_between_0")
 	case t.Exempt != "" && !t.Percent.IsZero():
-		return errors.New("what is exempt from tax takes 0 per cent")
+		return words.Tell("charge.what_exempt_from_tax_takes")
 	case len(t.Exempt) > 500:
-		return errors.New("the reason why no tax is taken is too long")
+		return words.Tell("charge.reason_why_no_tax_taken")
 	}
 	return nil
 }

@@ -6,8 +6,6 @@ package condition
 import (
 	"bytes"
 	"encoding/json"
-	"errors"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -15,6 +13,7 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // A Condition is one comparison, or a group of conditions of which all, any
@@ -156,18 +155,23 @@ const (
 
 var (
 	// ErrShape is returned for a condition that is neither one comparison nor one group.
-	ErrShape = errors.New("a condition is either one comparison or one group of all, any or none")
+	ErrShape = words.Tell("condition.condition_either_one_comparison_one")
 	// ErrSize is returned for a condition nested deeper than 8 or of more than 200 parts.
-	ErrSize = fmt.Errorf("a condition can be %d levels deep and have %d parts", deepest, largest)
+	ErrSize = words.Tell("condition.condition_can_levels_deep_have", "deepest", deepest, "largest", largest)
 )
 
 // A KeyError names the key that a condition compares and cannot.
 type KeyError struct {
 	Key question.Key
-	Why string
+	Why *words.Message
 }
 
-func (e *KeyError) Error() string { return fmt.Sprintf("it compares %q, %s", e.Key, e.Why) }
+// Told implements words.Told.
+func (e *KeyError) Told() *words.Message {
+	return words.Tell("condition.compares", "key", e.Key, "why", e.Why)
+}
+
+func (e *KeyError) Error() string { return e.Told().Error() }
 
 // Read reads a condition that is kept within something else.
 func Read(raw json.RawMessage) (*Condition, error) {
@@ -231,20 +235,20 @@ func (t *Test) compare(c *Condition, class func(question.Key) (question.Class, b
 	case c.Fact != "":
 		var ok bool
 		if t.class, ok = c.Fact.class(); !ok {
-			return &KeyError{question.Key(c.Fact), "which is no fact of an order"}
+			return &KeyError{question.Key(c.Fact), words.Tell("condition.no_fact")}
 		}
 		t.fact = c.Fact
 	default:
 		var ok bool
 		if t.class, ok = class(c.Answer); !ok || t.class == question.ClassNone {
-			return &KeyError{c.Answer, "which is not a question of this product"}
+			return &KeyError{c.Answer, words.Tell("condition.no_question")}
 		}
 	}
 	if !slices.Contains(Ops(t.class), t.op) {
-		return &KeyError{t.key, fmt.Sprintf("which cannot be compared by %q", t.op)}
+		return &KeyError{t.key, words.Tell("condition.no_operator", "op", t.op)}
 	}
 	if err := t.operand(c.Value); err != nil {
-		return &KeyError{t.key, "with a value that does not fit"}
+		return &KeyError{t.key, words.Tell("condition.no_value")}
 	}
 	return nil
 }
@@ -291,7 +295,7 @@ func ends[T any](raw json.RawMessage, op Op, low, high *T) error {
 		return err
 	}
 	if len(two) != 2 {
-		return errors.New("two values are needed")
+		return words.Tell("condition.two_values_are_needed")
 	}
 	*low, *high = two[0], two[1]
 	return nil

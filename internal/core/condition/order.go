@@ -1,11 +1,11 @@
 package condition
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // A CycleError names the keys whose conditions wait on each other, in the
@@ -13,12 +13,15 @@ import (
 // last one waits on the first.
 type CycleError struct{ Keys []question.Key }
 
-func (e *CycleError) Error() string {
+func (e *CycleError) Error() string { return e.Told().Error() }
+
+// Told implements words.Told.
+func (e *CycleError) Told() *words.Message {
 	parts := make([]string, 0, len(e.Keys)+1)
 	for _, k := range append(slices.Clone(e.Keys), e.Keys[0]) {
 		parts = append(parts, string(k))
 	}
-	return fmt.Sprintf("these questions wait on each other: %s", strings.Join(parts, " → "))
+	return words.Tell("condition.cycle", "keys", strings.Join(parts, " → "))
 }
 
 // Order sorts keys so that each comes after all that its condition reads,

@@ -6,6 +6,7 @@ import (
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
+	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
 	"strings"
 	"testing"
@@ -41,7 +42,7 @@ func TestWhatNobodyCanAnswerOrDecline(t *testing.T) {
 		findings = append(findings, Review(e, now, time.UTC)...)
 		found := 0
 		for _, f := range findings {
-			if strings.Contains(f.Text, says) {
+			if strings.Contains(f.Said(words.English), says) {
 				found++
 			}
 		}

@@ -14,6 +14,7 @@ import (
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // Review is the part of the product check that tries answers out: what can
@@ -38,8 +39,8 @@ type review struct {
 	found []product.Finding
 }
 
-func (r *review) say(wrong bool, part product.Part, key, format string, args ...any) {
-	r.found = append(r.found, product.Finding{Error: wrong, Part: part, Key: key, Text: fmt.Sprintf(format, args...)})
+func (r *review) say(wrong bool, part product.Part, key, code string, pairs ...any) {
+	r.found = append(r.found, product.Find(wrong, part, key, words.Tell(code, pairs...)))
 }
 
 // tried is how many combinations of answers are tried for one question.
@@ -63,7 +64,7 @@ func (r *review) reach() {
 			continue
 		}
 		if !asked {
-			r.say(false, product.InQuestion, string(item.Key), "“%s” can never be asked: no answers meet its condition.", item.Wording)
+			r.say(false, product.InQuestion, string(item.Key), "finding.can_never_asked_no_answers", "wording", item.Wording)
 			continue
 		}
 		spec, ok := item.Spec.(question.Choosable)
@@ -74,11 +75,11 @@ func (r *review) reach() {
 		for _, ch := range spec.All() {
 			if !offered[ch.Code] {
 				never++
-				r.say(false, product.InQuestion, string(item.Key), "The choice “%s” of “%s” is never offered: no answers meet its condition.", ch.Label, item.Wording)
+				r.say(false, product.InQuestion, string(item.Key), "finding.choice_never_offered_no_answers", "choice", ch.Label, "wording", item.Wording)
 			}
 		}
 		if never == len(spec.All()) && item.Required {
-			r.say(true, product.InQuestion, string(item.Key), "“%s” must be answered, and none of its choices is ever offered.", item.Wording)
+			r.say(true, product.InQuestion, string(item.Key), "finding.must_answered_none_choices_ever", "wording", item.Wording)
 		}
 	}
 }
@@ -94,7 +95,7 @@ func (r *review) days(now time.Time, zone *time.Location) {
 	for i := range r.e.Items {
 		item := &r.e.Items[i]
 		if spec, ok := item.Spec.(question.OfDays); ok && !item.Off && !spec.Leaves(env) {
-			r.say(item.Required, product.InQuestion, string(item.Key), "No day answers “%s”: its earliest day, its latest day and its weekdays leave none.", item.Wording)
+			r.say(item.Required, product.InQuestion, string(item.Key), "finding.no_day_answers_earliest_day", "wording", item.Wording)
 		}
 	}
 }
@@ -129,7 +130,7 @@ func (r *review) steps() {
 			met = step.Test.Holds(walk.Answers, condition.Facts{Quantity: 1})
 		})
 		if !met {
-			r.say(false, product.InStep, string(step.Key), "The step “%s” never makes work: no answers meet its condition.", step.Title)
+			r.say(false, product.InStep, string(step.Key), "finding.step_never_makes_work_no", "step", step.Title)
 		}
 	}
 }
@@ -274,7 +275,7 @@ func (r *review) declined() {
 			})
 		}
 		if all {
-			r.say(false, product.InQuestion, string(item.Key), "“%s” must be answered, and every choice costs extra, so nobody can decline it. Put the least of it into the price, or let people leave it out.", item.Wording)
+			r.say(false, product.InQuestion, string(item.Key), "finding.must_answered_every_choice_costs", "wording", item.Wording)
 		}
 	}
 }
@@ -287,12 +288,12 @@ func paid(c *charge.Compiled) bool {
 // twice.
 func (r *review) prices() {
 	if newSearch(r.e).floors() {
-		r.say(false, product.InProduct, "price", "What is taken off can be more than the price. Nobody is paid to order: the slip stops at zero.")
+		r.say(false, product.InProduct, "price", "finding.what_taken_off_can_more")
 	}
 	for i := range r.e.Pricing.Charges {
 		c := &r.e.Pricing.Charges[i]
 		if c.Effect == charge.Adds && c.Rate.Percent != nil && !r.e.Tax.IsZero() && c.Rate.Percent.Equal(r.e.Tax) {
-			r.say(false, product.InCharge, fmt.Sprint(c.Draft+1), "A charge adds %s %%, which is the tax that the price is taxed with already. Is the tax taken twice?", c.Rate.Percent)
+			r.say(false, product.InCharge, fmt.Sprint(c.Draft+1), "finding.charge_adds_which_tax_price", "percent", c.Rate.Percent)
 		}
 	}
 }
@@ -313,7 +314,7 @@ func (r *review) wordings() {
 		}
 		for _, t := range texts {
 			if found := typed.FindString(t); found != "" {
-				r.say(false, product.InQuestion, string(item.Key), "“%s” has an amount in its words (“%s”). The price shows beside it by itself, and what is typed would stay when it changes.", item.Wording, strings.TrimSpace(found))
+				r.say(false, product.InQuestion, string(item.Key), "finding.has_amount_words_price_shows", "wording", item.Wording, "found", strings.TrimSpace(found))
 				break
 			}
 		}
@@ -335,9 +336,9 @@ func (r *review) askedTwice() {
 		w := strings.TrimSpace(item.Wording)
 		switch {
 		case item.Kind == "short_text" && ownName.MatchString(w):
-			r.say(false, product.InQuestion, string(item.Key), "“%s” asks for the name, which every checkout asks already. If it is somebody else's, say whose.", item.Wording)
+			r.say(false, product.InQuestion, string(item.Key), "finding.asks_name_which_every_checkout", "wording", item.Wording)
 		case (item.Kind == "mail" || item.Kind == "short_text") && ownMail.MatchString(w):
-			r.say(false, product.InQuestion, string(item.Key), "“%s” asks for the mail address, which every checkout asks already. If it is somebody else's, say whose.", item.Wording)
+			r.say(false, product.InQuestion, string(item.Key), "finding.asks_mail_address_which_every", "wording", item.Wording)
 		}
 	}
 }
@@ -358,7 +359,7 @@ func (r *review) long() {
 		}
 	}
 	if fields > manyQuestions || seconds > manySeconds {
-		r.say(false, product.InProduct, "questions", "%d questions stand before payment; all of them take about %d minutes. Long forms lose sales: ask after payment what the price and the time do not depend on.", fields, (seconds+30)/60)
+		r.say(false, product.InProduct, "questions", "finding.questions_stand_before_payment_all", "fields", fields, "minutes", (seconds+30)/60)
 	}
 }
 
@@ -368,7 +369,7 @@ func (r *review) openings(now time.Time, zone *time.Location) {
 		return
 	}
 	if len(r.e.Booking.Openings(booking.Query{From: calendar.DayOf(now.In(zone)), To: calendar.DayOf(now.In(zone)).Add(r.e.Booking.Horizon), Now: now, Zone: zone})) == 0 {
-		r.say(false, product.InBooking, "", "The booking rule leaves no opening now, between its notice and its horizon, so nobody can order.")
+		r.say(false, product.InBooking, "", "finding.booking_rule_leaves_no_opening")
 	}
 }
 
@@ -397,7 +398,7 @@ func Few(e *product.Edition, answers map[question.Key][]string) []product.Findin
 		}
 		if len(distinct) <= fewValues {
 			slices.Sort(distinct)
-			r.say(false, product.InQuestion, string(item.Key), "“%s” is free text, and the last %d answers were only these: %s. Choices would be quicker and have no typing mistakes.", item.Wording, len(given), strings.Join(distinct, ", "))
+			r.say(false, product.InQuestion, string(item.Key), "finding.free_text_last_answers_were", "wording", item.Wording, "count", len(given), "list", strings.Join(distinct, ", "))
 		}
 	}
 	return r.found

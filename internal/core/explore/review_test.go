@@ -16,6 +16,7 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // Each row is a product with one weakness, and what the check says of it.
@@ -68,7 +69,7 @@ func TestReview(t *testing.T) {
 		d.Title, d.Currency = "Thing", "EUR"
 		e, findings := product.Compile(d)
 		findings = append(findings, Review(e, now, time.UTC)...)
-		if !slices.ContainsFunc(findings, func(f product.Finding) bool { return strings.Contains(f.Text, says) }) {
+		if !slices.ContainsFunc(findings, func(f product.Finding) bool { return strings.Contains(f.Said(words.English), says) }) {
 			t.Errorf("nobody says %q, but %+v", says, findings)
 		}
 	}
@@ -93,7 +94,7 @@ func TestTextsThatAreChoices(t *testing.T) {
 		names = append(names, strings.Repeat("x", i+1))
 	}
 	found := Few(e, map[question.Key][]string{"way": ways, "name": names})
-	if len(found) != 1 || !strings.Contains(found[0].Text, "the last 12 answers were only these: by car, by train.") || found[0].Error {
+	if len(found) != 1 || !strings.Contains(found[0].Said(words.English), "the last 12 answers were only these: by car, by train.") || found[0].Error {
 		t.Errorf("%+v", found)
 	}
 	if found := Few(e, map[question.Key][]string{"way": ways[:9]}); len(found) > 0 {

@@ -5,8 +5,8 @@
 package formula
 
 import (
-	"errors"
 	"fmt"
+	"ruvo/internal/core/words"
 	"slices"
 
 	"github.com/shopspring/decimal"
@@ -25,9 +25,9 @@ var largest = decimal.New(1, 15)
 
 // What can stand in the way of a result.
 var (
-	ErrDivision = errors.New("it divides by zero")
-	ErrRange    = errors.New("a number in it is too large")
-	ErrTable    = errors.New("its table has no entry for this")
+	ErrDivision = words.Tell("formula.divides_by_zero")
+	ErrRange    = words.Tell("formula.number_too_large")
+	ErrTable    = words.Tell("formula.table_has_no_entry_this")
 )
 
 // A Kind is what a name or a part of a formula stands for.
@@ -39,7 +39,10 @@ const (
 	Code // a chosen choice's code; empty without one
 )
 
-func (k Kind) String() string { return [...]string{"a number", "yes or no", "a choice"}[k] }
+// Told implements words.Told.
+func (k Kind) Told() *words.Message {
+	return words.Tell([...]string{"formula.kind_number", "formula.kind_yes_no", "formula.kind_code"}[k])
+}
 
 // A Value is what a name has for one order line. Without an answer it is the
 // zero Value: the number 0, no, and no choice.
@@ -52,10 +55,13 @@ type Value struct {
 // An Error says what is wrong with a formula, and where.
 type Error struct {
 	At  int // characters before the place
-	Why string
+	Why *words.Message
 }
 
-func (e *Error) Error() string { return e.Why }
+func (e *Error) Error() string { return e.Why.Error() }
+
+// Told implements words.Told.
+func (e *Error) Told() *words.Message { return e.Why }
 
 // A Formula is ready to be computed. It can be used by several goroutines.
 type Formula struct {

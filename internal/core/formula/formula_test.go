@@ -71,7 +71,7 @@ func TestMistakes(t *testing.T) {
 	} {
 		_, err := Read(source, names)
 		var e *Error
-		if !errors.As(err, &e) || !strings.Contains(e.Why, want.why) || want.at >= 0 && e.At != want.at {
+		if !errors.As(err, &e) || !strings.Contains(e.Why.Error(), want.why) || want.at >= 0 && e.At != want.at {
 			t.Errorf("%.40q: %+v, want %+v", source, e, want)
 		}
 	}

@@ -2,7 +2,7 @@ package formula
 
 import (
 	"errors"
-	"fmt"
+	"ruvo/internal/core/words"
 	"slices"
 	"strings"
 	"unicode/utf8"
@@ -44,40 +44,40 @@ type reader struct {
 	parts int
 }
 
-func wrong(n ast.Node, format string, args ...any) error {
-	return &Error{At: n.Location().From, Why: fmt.Sprintf(format, args...)}
+func wrong(n ast.Node, code string, pairs ...any) error {
+	return &Error{At: n.Location().From, Why: words.Tell(code, pairs...)}
 }
 
 func (r *reader) read(source string) (*part, error) {
 	switch {
 	case strings.TrimSpace(source) == "":
-		return nil, &Error{Why: "it is empty"}
+		return nil, &Error{Why: words.Tell("formula.empty")}
 	case len(source) > Longest || !utf8.ValidString(source):
-		return nil, &Error{Why: fmt.Sprintf("it can have %d characters", Longest)}
+		return nil, &Error{Why: words.Tell("charge.formula_can_have_characters", "longest", Longest)}
 	case strings.Count(source, "(")+strings.Count(source, "[")+strings.Count(source, "{") > mostParts:
-		return nil, &Error{Why: "it has too many brackets"}
+		return nil, &Error{Why: words.Tell("formula.has_too_many_brackets")}
 	}
 	tree, err := parser.Parse(source)
 	if err != nil {
 		var at *file.Error
 		if errors.As(err, &at) {
-			return nil, &Error{At: at.From, Why: "it cannot be read here: " + at.Message}
+			return nil, &Error{At: at.From, Why: words.Tell("formula.cannot_read_here")}
 		}
-		return nil, &Error{Why: "it cannot be read"}
+		return nil, &Error{Why: words.Tell("formula.cannot_read")}
 	}
 	root, err := r.part(tree.Node, 1)
 	if err != nil {
 		return nil, err
 	}
 	if root.kind != Number {
-		return nil, wrong(tree.Node, "it gives %s, and a number is needed", root.kind)
+		return nil, wrong(tree.Node, "formula.gives_number_needed", "given", root.kind)
 	}
 	return root, nil
 }
 
 func (r *reader) part(n ast.Node, depth int) (*part, error) {
 	if r.parts++; r.parts > mostParts || depth > deepest {
-		return nil, wrong(n, "it is too long: use named values for its parts")
+		return nil, wrong(n, "formula.too_long_use_named_values")
 	}
 	switch n := n.(type) {
 	case *ast.IntegerNode:
@@ -103,12 +103,12 @@ func (r *reader) part(n ast.Node, depth int) (*part, error) {
 			return r.call(n, name.Value, n.Arguments, depth)
 		}
 	}
-	return nil, wrong(n, "a formula has numbers, names, + − * /, comparisons, “a ? b : c” and the functions %s", strings.Join(Functions(), ", "))
+	return nil, wrong(n, "formula.formula_has_numbers_names_comparisons", "list", strings.Join(Functions(), ", "))
 }
 
 func constant(n ast.Node, d decimal.Decimal) (*part, error) {
 	if d.Abs().GreaterThan(largest) {
-		return nil, wrong(n, "this number is too large")
+		return nil, wrong(n, "formula.this_number_too_large")
 	}
 	return &part{op: "constant", value: Value{Number: d.Round(digits)}}, nil
 }
@@ -116,7 +116,7 @@ func constant(n ast.Node, d decimal.Decimal) (*part, error) {
 func (r *reader) name(n *ast.IdentifierNode) (*part, error) {
 	kind, ok := r.names(n.Value)
 	if !ok {
-		return nil, wrong(n, "there is no %q here", n.Value)
+		return nil, wrong(n, "formula.there_no_here", "value", n.Value)
 	}
 	if !slices.Contains(r.used, n.Value) {
 		r.used = append(r.used, n.Value)
@@ -133,7 +133,7 @@ func (r *reader) all(nodes []ast.Node, kind Kind, depth int) ([]*part, error) {
 			return nil, err
 		}
 		if p.kind != kind {
-			return nil, wrong(n, "%s is needed here, and this is %s", kind, p.kind)
+			return nil, wrong(n, "formula.needed_here_this", "wanted", kind, "given", p.kind)
 		}
 		parts[i] = p
 	}
@@ -186,7 +186,7 @@ func (r *reader) binary(n *ast.BinaryNode, depth int) (*part, error) {
 		}
 		return &part{op: op, kind: YesNo, args: []*part{left, right[0]}}, nil
 	}
-	return nil, wrong(n, "%q cannot be used in a formula", n.Operator)
+	return nil, wrong(n, "formula.cannot_used_formula", "operator", n.Operator)
 }
 
 func (r *reader) choice(n *ast.ConditionalNode, depth int) (*part, error) {
@@ -209,9 +209,9 @@ func (r *reader) call(n ast.Node, name string, arguments []ast.Node, depth int) 
 	takes, ok := functions[name]
 	switch {
 	case !ok:
-		return nil, wrong(n, "there is no function %q; there are %s", name, strings.Join(Functions(), ", "))
+		return nil, wrong(n, "formula.there_no_function_there_are", "name", name, "list", strings.Join(Functions(), ", "))
 	case len(arguments) < takes[0] || len(arguments) > takes[1]:
-		return nil, wrong(n, "“%s” takes %d to %d values", name, takes[0], takes[1])
+		return nil, wrong(n, "formula.takes_values", "name", name, "takes", takes[0], "takes2", takes[1])
 	}
 	if name != "rate" {
 		args, err := r.all(arguments, Number, depth)
@@ -226,7 +226,7 @@ func (r *reader) call(n ast.Node, name string, arguments []ast.Node, depth int) 
 		kind := Number
 		if i%2 == 0 && i < len(arguments)-2 {
 			if _, constant := a.(*ast.StringNode); !constant {
-				return nil, wrong(a, "the code of a choice is needed here, in quotation marks")
+				return nil, wrong(a, "formula.code_choice_needed_here_quotation")
 			}
 			kind = Code
 		}

@@ -3,8 +3,8 @@
 package merge
 
 import (
-	"fmt"
 	"regexp"
+	"ruvo/internal/core/words"
 	"strings"
 
 	"github.com/cbroglie/mustache"
@@ -48,18 +48,18 @@ const longest = 20_000
 // them for where the text lands. Partials are refused.
 func Parse(text string) (*Template, error) {
 	if len(text) > longest {
-		return nil, fmt.Errorf("the text is longer than %d bytes", longest)
+		return nil, words.Tell("merge.text_longer_than_bytes", "longest", longest)
 	}
 	if !strings.Contains(text, "{{") {
 		return &Template{pieces: []string{text}}, nil
 	}
 	t, err := mustache.ParseStringPartialsRaw(text, &mustache.StaticProvider{}, true)
 	if err != nil {
-		return nil, fmt.Errorf("its merge fields cannot be read: %w", err)
+		return nil, words.Tell("merge.merge_fields_cannot_read", "why", err)
 	}
 	for _, tag := range t.Tags() {
 		if tag.Type() == mustache.Partial {
-			return nil, fmt.Errorf("{{>%s}} has no meaning here", tag.Name())
+			return nil, words.Tell("merge.has_no_meaning_here", "name", "{{>"+tag.Name()+"}}")
 		}
 	}
 	return &Template{parsed: t, pieces: cut(text)}, nil

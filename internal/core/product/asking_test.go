@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // Each row breaks the sound draft in one way, and names what the product check
@@ -75,7 +76,7 @@ func TestMistakesInAsking(t *testing.T) {
 		d := sound()
 		breaks(&d)
 		_, findings := Compile(d)
-		if !slices.ContainsFunc(findings, func(f Finding) bool { return f.Error && strings.Contains(f.Text, says) }) {
+		if !slices.ContainsFunc(findings, func(f Finding) bool { return f.Error && strings.Contains(f.Said(words.English), says) }) {
 			t.Errorf("nobody says %q, but %+v", says, findings)
 		}
 	}
@@ -210,7 +211,7 @@ func TestCompare(t *testing.T) {
 	} {
 		now := sound()
 		change(&now)
-		if said := Compare(sound(), now); len(said) != 1 || said[0] != says {
+		if said := Compare(sound(), now); len(said) != 1 || said[0].Error() != says {
 			t.Errorf("%q, want %q", said, says)
 		}
 	}

@@ -3,7 +3,6 @@ package product
 import (
 	"bytes"
 	"encoding/json"
-	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -15,9 +14,9 @@ import (
 	"ruvo/internal/core/workplan"
 )
 
-// Compare says in plain sentences, in English, what a draft changes of an
-// earlier one. Nothing changed gives none.
-func Compare(old, now Draft) []string {
+// Compare tells in plain sentences what a draft changes of an earlier one.
+// Nothing changed gives none.
+func Compare(old, now Draft) []*words.Message {
 	c := comparison{old: old, now: now}
 	c.product()
 	c.questions()
@@ -26,11 +25,11 @@ func Compare(old, now Draft) []string {
 	if !same(old.Booking, now.Booking) {
 		switch {
 		case old.Booking == nil:
-			c.say("It can be booked.")
+			c.say("booked")
 		case now.Booking == nil:
-			c.say("It can no longer be booked.")
+			c.say("unbooked")
 		default:
-			c.say("The booking rule is another one.")
+			c.say("booking")
 		}
 	}
 	return c.said
@@ -38,12 +37,11 @@ func Compare(old, now Draft) []string {
 
 type comparison struct {
 	old, now Draft
-	said     []string
-	others   []string
+	said     []*words.Message
 }
 
-func (c *comparison) say(format string, args ...any) {
-	c.said = append(c.said, fmt.Sprintf(format, args...))
+func (c *comparison) say(code string, pairs ...any) {
+	c.said = append(c.said, words.Tell("changed."+code, pairs...))
 }
 
 func same(a, b any) bool {
@@ -55,93 +53,105 @@ func same(a, b any) bool {
 func (c *comparison) product() {
 	text := func(what, old, now string) {
 		if old != now {
-			c.say("%s reads “%s” instead of “%s”.", what, shorten(now), shorten(old))
+			c.say(what, "now", shorten(now), "old", shorten(old))
 		}
 	}
-	text("The title", c.old.Title, c.now.Title)
-	text("The summary", c.old.Summary, c.now.Summary)
-	text("The description", c.old.Description, c.now.Description)
-	text("What happens next", c.old.Next, c.now.Next)
+	text("title", c.old.Title, c.now.Title)
+	text("summary", c.old.Summary, c.now.Summary)
+	text("description", c.old.Description, c.now.Description)
+	text("next", c.old.Next, c.now.Next)
 	if c.old.Picture != c.now.Picture {
-		c.say("The picture is another one.")
+		c.say("picture")
 	}
 	if c.old.Currency != c.now.Currency {
-		c.say("The currency is %s instead of %s.", c.now.Currency, c.old.Currency)
+		c.say("currency", "now", c.now.Currency, "old", c.old.Currency)
 	}
 	if c.old.Price != c.now.Price {
-		c.say("The price is %s instead of %s.", c.amount(c.now.Price), c.amount(c.old.Price))
+		c.say("price", "now", c.amount(c.now.Price), "old", c.amount(c.old.Price))
 	}
 	c.pricing()
 	if !c.old.Tax.Equal(c.now.Tax) {
-		c.say("The tax is %s %% instead of %s %%.", c.now.Tax, c.old.Tax)
+		c.say("tax", "now", c.now.Tax, "old", c.old.Tax)
 	}
 	if c.old.Units() != c.now.Units() {
-		c.say("One order can have %d of it instead of %d.", c.now.Units(), c.old.Units())
+		c.say("units", "now", c.now.Units(), "old", c.old.Units())
 	}
 	if c.old.Rounding != c.now.Rounding {
-		c.say("Amounts are rounded in another way.")
+		c.say("rounding")
 	}
 }
 
 // pricing compares what belongs to the price besides the price itself.
 func (c *comparison) pricing() {
 	if c.old.Measure != c.now.Measure {
-		c.say("The price is for %s instead of %s.", measured(c.now.Measure), measured(c.old.Measure))
+		c.say("measure", "now", measured(c.now.Measure), "old", measured(c.old.Measure))
 	}
 	if c.old.BaseLabel != c.now.BaseLabel {
-		c.say("The price stands on the slip as “%s”.", shorten(c.now.BaseLabel))
+		c.say("base_label", "now", shorten(c.now.BaseLabel))
 	}
-	c.list("Another price", len(c.old.Prices), len(c.now.Prices), func(i int) string {
-		return c.old.Prices[i].Sentence(c.now.Currency, words.English)
-	}, func(i int) string { return c.now.Prices[i].Sentence(c.now.Currency, words.English) })
-	c.list("A named value", len(c.old.Values), len(c.now.Values), func(i int) string {
-		return c.old.Values[i].Name + " = " + c.old.Values[i].Formula
-	}, func(i int) string { return c.now.Values[i].Name + " = " + c.now.Values[i].Formula })
-	if c.old.Deposit != c.now.Deposit {
-		c.say("The security deposit is %s instead of %s.", c.amount(c.now.Deposit), c.amount(c.old.Deposit))
-	}
-	if c.old.Cost != c.now.Cost || c.old.Article != c.now.Article {
-		c.say("Its cost or article code is another one.")
-	}
-	for what, differs := range map[string]bool{
-		"It is paid in another way.":                         !same(c.old.Payment, c.now.Payment),
-		"Other products are offered with it.":                !same(c.old.AddOns, c.now.AddOns),
-		"Other groups can buy it.":                           !slices.Equal(c.old.Groups, c.now.Groups),
-		"Prices are with or without tax in another way.":     c.old.TaxAdded != c.now.TaxAdded,
-		"The reason why no tax is taken is another one.":     c.old.Exempt != c.now.Exempt,
-		"Its slip treats lines at zero in another way.":      c.old.ShowZero != c.now.ShowZero,
-		"Whether it is sold by itself is decided otherwise.": c.old.AddOnOnly != c.now.AddOnOnly,
-	} {
-		if differs {
-			c.others = append(c.others, what)
+	special := func(d Draft) func(int) any {
+		return func(i int) any {
+			return words.Spoken(func(l words.Language) string { return d.Prices[i].Sentence(c.now.Currency, l) })
 		}
 	}
-	slices.Sort(c.others)
-	c.said = append(c.said, c.others...)
+	c.list("special", len(c.old.Prices), len(c.now.Prices), special(c.old), special(c.now))
+	value := func(d Draft) func(int) any {
+		return func(i int) any { return d.Values[i].Name + " = " + d.Values[i].Formula }
+	}
+	c.list("value", len(c.old.Values), len(c.now.Values), value(c.old), value(c.now))
+	if c.old.Deposit != c.now.Deposit {
+		c.say("deposit", "now", c.amount(c.now.Deposit), "old", c.amount(c.old.Deposit))
+	}
+	if c.old.Cost != c.now.Cost || c.old.Article != c.now.Article {
+		c.say("cost")
+	}
+	for _, other := range []struct {
+		code    string
+		differs bool
+	}{
+		{"payment", !same(c.old.Payment, c.now.Payment)},
+		{"add_ons", !same(c.old.AddOns, c.now.AddOns)},
+		{"groups", !slices.Equal(c.old.Groups, c.now.Groups)},
+		{"tax_added", c.old.TaxAdded != c.now.TaxAdded},
+		{"exempt", c.old.Exempt != c.now.Exempt},
+		{"show_zero", c.old.ShowZero != c.now.ShowZero},
+		{"add_on_only", c.old.AddOnOnly != c.now.AddOnOnly},
+	} {
+		if other.differs {
+			c.say(other.code)
+		}
+	}
 }
 
-func measured(p charge.Per) string {
+// measured names what a price is for.
+func measured(p charge.Per) *words.Message {
 	if p == charge.Once {
-		return "one of it"
+		return words.Tell("changed.measure_one")
 	}
-	return "each " + string(p)
+	return words.Tell("changed.measure_each", "noun", p)
 }
 
 // list compares two lists of sentences, one by one.
-func (c *comparison) list(what string, old, now int, was, is func(int) string) {
+func (c *comparison) list(what string, old, now int, was, is func(int) any) {
 	for i := range max(old, now) {
 		switch {
 		case i >= now:
-			c.say("%s is gone: %s.", what, was(i))
+			c.say(what+"_gone", "old", was(i))
 		case i >= old:
-			c.say("%s is new: %s.", what, is(i))
-		case was(i) != is(i):
-			c.say("%s is %s instead of %s.", what, is(i), was(i))
+			c.say(what+"_new", "now", is(i))
+		case read(was(i)) != read(is(i)):
+			c.say(what, "now", is(i), "old", was(i))
 		}
 	}
 }
 
-func (c *comparison) amount(a money.Amount) string { return words.English.Amount(a, c.now.Currency) }
+// read gives a sentence to compare it with another one.
+func read(v any) string { return words.Tell("changed.same", "it", v).Error() }
+
+// amount is said in the reader's language.
+func (c *comparison) amount(a money.Amount) words.Spoken {
+	return func(l words.Language) string { return l.Amount(a, c.now.Currency) }
+}
 
 func shorten(s string) string {
 	if r := []rune(s); len(r) > 60 {
@@ -157,9 +167,8 @@ func name(q Question) string {
 	return q.Wording
 }
 
-var momentWords = map[question.Moment]string{
-	question.Choosing: "while choosing", question.Paying: "at checkout", question.Briefing: "after paying", question.Desk: "only at the desk",
-}
+// moment names a moment.
+func moment(m question.Moment) *words.Message { return words.Tell("changed.moment_" + string(m)) }
 
 func (c *comparison) questions() {
 	before := map[question.Key]Question{}
@@ -169,7 +178,7 @@ func (c *comparison) questions() {
 	for _, q := range c.now.Questions {
 		old, was := before[q.Key]
 		if !was {
-			c.say("“%s” is new, asked %s.", name(q), momentWords[q.Moment])
+			c.say("question_new", "wording", name(q), "moment", moment(q.Moment))
 			continue
 		}
 		delete(before, q.Key)
@@ -177,7 +186,7 @@ func (c *comparison) questions() {
 	}
 	for _, q := range c.old.Questions {
 		if _, gone := before[q.Key]; gone {
-			c.say("“%s” is gone.", name(q))
+			c.say("question_gone", "wording", name(q))
 		}
 	}
 	c.order()
@@ -203,52 +212,56 @@ func (c *comparison) order() {
 		return slices.ContainsFunc(c.now.Questions, func(n Question) bool { return n.Key == q.Key && n.Moment != q.Moment })
 	}
 	if !slices.Equal(keys(c.old, c.now), keys(c.now, c.old)) && !slices.ContainsFunc(c.old.Questions, moved) {
-		c.say("The questions stand in another order.")
+		c.say("order")
 	}
 }
 
 func (c *comparison) question(old, now Question) {
 	n := name(now)
 	if old.Wording != now.Wording {
-		c.say("“%s” reads “%s”.", name(old), shorten(now.Wording))
+		c.say("wording", "old", name(old), "now", shorten(now.Wording))
 	}
 	if old.Kind != now.Kind {
-		c.say("“%s” is of another kind: %s instead of %s.", n, now.Kind, old.Kind)
+		c.say("kind", "wording", n, "now", now.Kind, "old", old.Kind)
 	}
 	if old.Help != now.Help {
-		c.say("The help under “%s” reads “%s”.", n, shorten(now.Help))
+		c.say("help", "wording", n, "now", shorten(now.Help))
 	}
 	if old.Moment != now.Moment {
-		c.say("“%s” is asked %s instead of %s.", n, momentWords[now.Moment], momentWords[old.Moment])
+		c.say("moment", "wording", n, "now", moment(now.Moment), "old", moment(old.Moment))
 	}
-	turn := func(old, now bool, on, off string) {
+	turn := func(old, now bool, what string) {
 		if now && !old {
-			c.say("“%s” %s.", n, on)
+			c.say(what+"_on", "wording", n)
 		} else if old && !now {
-			c.say("“%s” %s.", n, off)
+			c.say(what+"_off", "wording", n)
 		}
 	}
-	turn(old.Required, now.Required, "must be answered now", "need not be answered any more")
-	turn(old.Later, now.Later, "may be left until after paying", "may no longer be left until after paying")
-	turn(old.Off, now.Off, "is switched off", "is switched on again")
-	turn(old.Half, now.Half, "stands beside its neighbour", "has a row of its own")
+	turn(old.Required, now.Required, "required")
+	turn(old.Later, now.Later, "later")
+	turn(old.Off, now.Off, "off")
+	turn(old.Half, now.Half, "half")
 	if old.Scope != now.Scope {
-		c.say("“%s” belongs to %s.", n, map[question.Scope]string{question.OfLine: "the order line", question.OfUnit: "each unit", question.OfOrder: "the whole order", question.OfCustomer: "the customer"}[now.Scope])
+		scope := now.Scope
+		if scope == question.OfLine {
+			scope = "line"
+		}
+		c.say("scope", "wording", n, "now", words.Tell("changed.scope_"+string(scope)))
 	}
 	if old.Section != now.Section {
-		c.say("“%s” stands in another section.", n)
+		c.say("section", "wording", n)
 	}
 	if !slices.Equal(old.Shown, now.Shown) {
-		c.say("The answer to “%s” appears in other places.", n)
+		c.say("shown", "wording", n)
 	}
 	if !same(old.When, now.When) {
 		switch {
 		case now.When == nil:
-			c.say("“%s” is always asked.", n)
+			c.say("always", "wording", n)
 		case old.When == nil:
-			c.say("“%s” is asked under a condition.", n)
+			c.say("condition", "wording", n)
 		default:
-			c.say("“%s” is asked under another condition.", n)
+			c.say("other_condition", "wording", n)
 		}
 	}
 	c.settings(n, old.Settings, now.Settings)
@@ -271,13 +284,13 @@ func (c *comparison) settings(n string, old, now json.RawMessage) {
 		case k == "choices":
 			c.choices(n, a[k], b[k])
 		case b[k] == nil:
-			c.say("“%s”: %s is no longer set.", n, settingName(k))
+			c.say("setting_gone", "wording", n, "setting", settingName(k))
 		case len(b[k]) > 60:
-			c.say("“%s”: %s is another one.", n, settingName(k))
+			c.say("setting_other", "wording", n, "setting", settingName(k))
 		case a[k] == nil:
-			c.say("“%s”: %s is %s.", n, settingName(k), plainly(b[k]))
+			c.say("setting_new", "wording", n, "setting", settingName(k), "now", plainly(b[k]))
 		default:
-			c.say("“%s”: %s is %s instead of %s.", n, settingName(k), plainly(b[k]), plainly(a[k]))
+			c.say("setting", "wording", n, "setting", settingName(k), "now", plainly(b[k]), "old", plainly(a[k]))
 		}
 	}
 }
@@ -313,20 +326,20 @@ func (c *comparison) choices(n string, old, now json.RawMessage) {
 		delete(before, ch.Code)
 		switch {
 		case !ok:
-			c.say("“%s” has the new choice “%s”.", n, ch.Label)
+			c.say("choice_new", "wording", n, "choice", ch.Label)
 		case was.Label != ch.Label:
-			c.say("The choice “%s” of “%s” reads “%s”.", was.Label, n, ch.Label)
+			c.say("choice_reads", "old", was.Label, "wording", n, "now", ch.Label)
 		case !same(was, ch):
-			c.say("The choice “%s” of “%s” is another one.", ch.Label, n)
+			c.say("choice_other", "choice", ch.Label, "wording", n)
 		}
 	}
 	for _, ch := range a {
 		if _, gone := before[ch.Code]; gone {
-			c.say("“%s” no longer has the choice “%s”.", n, ch.Label)
+			c.say("choice_gone", "wording", n, "choice", ch.Label)
 		}
 	}
 	if len(a) == len(b) && len(before) == 0 && !slices.EqualFunc(a, b, func(x, y question.Choice) bool { return x.Code == y.Code }) {
-		c.say("The choices of “%s” stand in another order.", n)
+		c.say("choices_order", "wording", n)
 	}
 }
 
@@ -360,27 +373,27 @@ func (c *comparison) charges() {
 		for i := range max(len(a), len(b)) {
 			switch {
 			case i >= len(b):
-				c.say("%s no longer %s.", c.chargeName(c.old, a[i]), c.does(a[i]))
+				c.say("charge_gone", "charge", c.chargeName(c.old, a[i]), "does", c.does(a[i]))
 			case i >= len(a):
-				c.say("%s %s.", c.chargeName(c.now, b[i]), c.does(b[i]))
+				c.say("charge_new", "charge", c.chargeName(c.now, b[i]), "does", c.does(b[i]))
 			case !same(a[i], b[i]):
-				if c.does(a[i]) == c.does(b[i]) {
-					c.say("%s has other words on the slip.", c.chargeName(c.now, b[i]))
+				if read(c.does(a[i])) == read(c.does(b[i])) {
+					c.say("charge_words", "charge", c.chargeName(c.now, b[i]))
 				} else {
-					c.say("%s %s; before, it %s.", c.chargeName(c.now, b[i]), c.does(b[i]), c.does(a[i]))
+					c.say("charge", "charge", c.chargeName(c.now, b[i]), "now", c.does(b[i]), "old", c.does(a[i]))
 				}
 			}
 		}
 	}
 }
 
-func (c *comparison) chargeName(d Draft, ch charge.Charge) string {
+func (c *comparison) chargeName(d Draft, ch charge.Charge) *words.Message {
 	for _, q := range d.Questions {
 		if q.Key != ch.On {
 			continue
 		}
 		if ch.Choice == "" {
-			return "“" + name(q) + "”"
+			return words.Tell("changed.of_question", "wording", name(q))
 		}
 		var s struct {
 			Choices []question.Choice `json:"choices"`
@@ -388,18 +401,20 @@ func (c *comparison) chargeName(d Draft, ch charge.Charge) string {
 		json.Unmarshal(q.Settings, &s)
 		for _, x := range s.Choices {
 			if x.Code == ch.Choice {
-				return "“" + x.Label + "” of “" + name(q) + "”"
+				return words.Tell("changed.of_choice", "choice", x.Label, "wording", name(q))
 			}
 		}
 	}
 	if ch.On == "" {
-		return "A charge that always counts"
+		return words.Tell("changed.of_nothing")
 	}
-	return "“" + string(ch.On) + "”"
+	return words.Tell("changed.of_question", "wording", ch.On)
 }
 
 // does says what a charge does: "adds 0.60 for each letter after 24".
-func (c *comparison) does(ch charge.Charge) string { return ch.Sentence(c.now.Currency, words.English) }
+func (c *comparison) does(ch charge.Charge) words.Spoken {
+	return func(l words.Language) string { return ch.Sentence(c.now.Currency, l) }
+}
 
 func (c *comparison) steps() {
 	before := map[workplan.StepKey]workplan.Step{}
@@ -411,16 +426,16 @@ func (c *comparison) steps() {
 		delete(before, s.Key)
 		switch {
 		case !ok:
-			c.say("The step “%s” is new.", s.Title)
+			c.say("step_new", "step", s.Title)
 		case was.Title != s.Title:
-			c.say("The step “%s” is called “%s”.", was.Title, s.Title)
+			c.say("step_called", "old", was.Title, "now", s.Title)
 		case !same(was, s):
-			c.say("The step “%s” works in another way.", s.Title)
+			c.say("step", "step", s.Title)
 		}
 	}
 	for _, s := range c.old.Steps {
 		if _, gone := before[s.Key]; gone {
-			c.say("The step “%s” is gone.", s.Title)
+			c.say("step_gone", "step", s.Title)
 		}
 	}
 }

@@ -1,12 +1,12 @@
 package product
 
 import (
-	"fmt"
 	"slices"
 
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
 )
 
@@ -24,9 +24,31 @@ type Finding struct {
 	Part  Part   `json:"part"`
 	Key   string `json:"key,omitempty"` // the question's or step's key, or the charge's or value's number from 1
 	At    int    `json:"at,omitempty"`  // within a formula, the character from 1
-	Text  string `json:"text"`
+	// Text is what the finding tells, in the words of somebody's language, once
+	// it is told.
+	Text string `json:"text"`
 	// Whole says that nothing is left out for it.
 	Whole bool `json:"-"`
+
+	message *words.Message
+}
+
+// Find makes a finding that tells a message.
+func Find(wrong bool, part Part, key string, m *words.Message) Finding {
+	return Finding{Error: wrong, Part: part, Key: key, message: m}
+}
+
+// Said gives what a finding tells in a language.
+func (f Finding) Said(l words.Language) string { return f.message.Say(l) }
+
+// Told puts findings into the words of a language.
+func Told(findings []Finding, l words.Language) []Finding {
+	told := make([]Finding, len(findings))
+	for i, f := range findings {
+		f.Text = f.Said(l)
+		told[i] = f
+	}
+	return told
 }
 
 // A Part is where in a product a finding lies.
@@ -46,12 +68,18 @@ type check struct {
 	findings []Finding
 }
 
-func (c *check) wrong(part Part, key string, format string, args ...any) {
-	c.findings = append(c.findings, Finding{Error: true, Part: part, Key: key, Text: fmt.Sprintf(format, args...)})
+func (c *check) wrong(part Part, key, code string, pairs ...any) {
+	c.findings = append(c.findings, Find(true, part, key, words.Tell(code, pairs...)))
 }
 
-func (c *check) warn(part Part, key string, format string, args ...any) {
-	c.findings = append(c.findings, Finding{Part: part, Key: key, Text: fmt.Sprintf(format, args...)})
+// refuse is wrong for what leaves nothing out.
+func (c *check) refuse(part Part, key, code string, pairs ...any) {
+	c.wrong(part, key, code, pairs...)
+	c.findings[len(c.findings)-1].Whole = true
+}
+
+func (c *check) warn(part Part, key, code string, pairs ...any) {
+	c.findings = append(c.findings, Find(false, part, key, words.Tell(code, pairs...)))
 }
 
 // Compile makes a draft ready and lists all that is wrong with it. The edition
@@ -84,24 +112,24 @@ func Broken(f []Finding) bool {
 func (c *check) product() {
 	e := c.edition
 	if e.Title == "" {
-		c.wrong(InProduct, "title", "The product needs a title.")
+		c.wrong(InProduct, "title", "finding.product_needs_title")
 	}
 	for name, text := range map[string]string{"title": e.Title, "summary": e.Summary, "description": e.Description, "next": e.Next} {
 		if len(text) > longestText {
-			c.wrong(InProduct, name, "This text is longer than %d bytes.", longestText)
+			c.wrong(InProduct, name, "finding.this_text_longer_than_bytes", "longesttext", longestText)
 		}
 	}
 	if e.Picture != "" && !question.PictureName(e.Picture) {
-		c.wrong(InProduct, "picture", "The picture must be the name of a picture.")
+		c.wrong(InProduct, "picture", "finding.picture_must_name_picture")
 	}
 	if _, err := e.Currency.Digits(); err != nil {
-		c.wrong(InProduct, "currency", "The currency must be an ISO 4217 code such as EUR.")
+		c.wrong(InProduct, "currency", "finding.currency_must_iso_4217_code")
 	}
 	if e.MostUnits < 0 || e.MostUnits > 10_000 {
-		c.wrong(InProduct, "most_units", "The most units of one order must lie between 1 and 10000.")
+		c.wrong(InProduct, "most_units", "finding.most_units_one_order_must")
 	}
 	if len(e.Questions) > mostQuestions || len(e.Draft.Charges) > mostCharges || len(e.Steps) > mostSteps {
-		c.wrong(InProduct, "size", "A product can have %d questions, %d charges and %d steps.", mostQuestions, mostCharges, mostSteps)
+		c.wrong(InProduct, "size", "finding.product_can_have_questions_charges", "mostquestions", mostQuestions, "mostcharges", mostCharges, "moststeps", mostSteps)
 		e.Questions = e.Questions[:min(len(e.Questions), mostQuestions)]
 		e.Draft.Charges = e.Draft.Charges[:min(len(e.Draft.Charges), mostCharges)]
 		e.Steps = e.Steps[:min(len(e.Steps), mostSteps)]
@@ -116,21 +144,21 @@ func (c *check) questions() {
 		spec, err := question.Compile(q.Question)
 		switch {
 		case !q.Key.Valid():
-			c.wrong(InQuestion, key, "The key %q needs lower-case letters, digits and underscores, a letter first.", key)
+			c.wrong(InQuestion, key, "finding.key_needs_lowercase_letters_digits", "key", key)
 		case slices.Contains(FactNames(), key):
-			c.findings = append(c.findings, Finding{Error: true, Whole: true, Part: InQuestion, Key: key, Text: fmt.Sprintf("The key %q is the name of a fact of every order, which formulas and conditions read instead; choose another one.", key)})
+			c.refuse(InQuestion, key, "finding.key_name_fact_every_order", "key", key)
 		case twice:
-			c.wrong(InQuestion, key, "Two questions have the key %q.", key)
+			c.wrong(InQuestion, key, "finding.two_questions_have_key", "key", key)
 		case q.Moment.Rank() < 0:
-			c.wrong(InQuestion, key, "“%s” must be asked while choosing, paying, briefing or at the desk.", q.Wording)
+			c.wrong(InQuestion, key, "finding.must_asked_while_choosing_paying", "wording", q.Wording)
 		case err != nil:
-			c.wrong(InQuestion, key, "“%s”: %s.", q.Wording, err)
+			c.wrong(InQuestion, key, "finding.question", "wording", q.Wording, "why", err)
 		case q.Wording == "" && spec.Class() != question.ClassNone:
-			c.wrong(InQuestion, key, "The question %q needs a wording.", key)
+			c.wrong(InQuestion, key, "finding.question_needs_wording", "key", key)
 		case q.Later && q.Moment.Rank() > question.Paying.Rank():
-			c.wrong(InQuestion, key, "“%s” is asked after payment, so it cannot be left until later.", q.Wording)
+			c.wrong(InQuestion, key, "finding.asked_after_payment_so_cannot", "wording", q.Wording)
 		case spec.Class() == question.ClassBooking && q.Later:
-			c.wrong(InQuestion, key, "“%s” must be answered before payment, so that its place can be held.", q.Wording)
+			c.wrong(InQuestion, key, "finding.must_answered_before_payment_so", "wording", q.Wording)
 		}
 		if err != nil || twice || q.Moment.Rank() < 0 {
 			continue
@@ -158,19 +186,19 @@ func (c *check) scope(q Question, spec question.Spec) {
 	key := string(q.Key)
 	switch {
 	case !slices.Contains(question.Scopes(), q.Scope):
-		c.wrong(InQuestion, key, "“%s” can be asked of the line, each unit, the order or the customer.", q.Wording)
+		c.wrong(InQuestion, key, "finding.can_asked_line_each_unit", "wording", q.Wording)
 	case q.Scope != question.OfLine && spec.Class() == question.ClassNone:
-		c.wrong(InQuestion, key, "“%s” is only shown, so it belongs to the line.", q.Wording)
+		c.wrong(InQuestion, key, "finding.only_shown_so_belongs_line", "wording", q.Wording)
 	case q.Scope == question.OfUnit && !question.Repeatable(q.Kind):
-		c.wrong(InQuestion, key, "“%s” is of a kind that can be asked only once, not for each unit.", q.Wording)
+		c.wrong(InQuestion, key, "finding.kind_can_asked_only_once", "wording", q.Wording)
 	case q.Scope != question.OfLine && spec.Class() == question.ClassBooking:
-		c.wrong(InQuestion, key, "“%s” books a time for the order line, so it belongs to the line.", q.Wording)
+		c.wrong(InQuestion, key, "finding.books_time_order_line_so", "wording", q.Wording)
 	case q.Scope == question.OfOrder && q.Moment == question.Choosing:
-		c.wrong(InQuestion, key, "“%s” is asked of the whole order, so it is asked at checkout or after paying.", q.Wording)
+		c.wrong(InQuestion, key, "finding.asked_whole_order_so_asked", "wording", q.Wording)
 	}
 	for _, p := range q.Shown {
 		if !slices.Contains(question.Places(), p) {
-			c.wrong(InQuestion, key, "The answer to “%s” cannot appear at %q.", q.Wording, p)
+			c.wrong(InQuestion, key, "finding.answer_cannot_appear_at", "wording", q.Wording, "p", p)
 		}
 	}
 }
@@ -185,11 +213,11 @@ func (c *check) section(i int) {
 	at, ok := c.edition.index[item.Section]
 	switch {
 	case !ok || !question.Sections(c.edition.Items[at].Spec):
-		c.wrong(InQuestion, string(item.Key), "“%s” stands in the section %q, which is not there.", item.Wording, item.Section)
+		c.wrong(InQuestion, string(item.Key), "finding.stands_section_which_not_there", "wording", item.Wording, "section", item.Section)
 	case question.Sections(item.Spec):
-		c.wrong(InQuestion, string(item.Key), "The section “%s” cannot stand in another one.", item.Wording)
+		c.wrong(InQuestion, string(item.Key), "finding.section_cannot_stand_another_one", "wording", item.Wording)
 	case c.edition.Items[at].Moment != item.Moment:
-		c.wrong(InQuestion, string(item.Key), "“%s” is asked at another moment than its section “%s”.", item.Wording, c.edition.Items[at].Wording)
+		c.wrong(InQuestion, string(item.Key), "finding.asked_at_another_moment_than", "wording", item.Wording, "wording2", c.edition.Items[at].Wording)
 	default:
 		return
 	}
@@ -206,9 +234,9 @@ func (c *check) refers(item *Item) {
 		other, ok := c.edition.Item(k)
 		switch {
 		case !ok || k == item.Key || other.Spec.Class() != question.ClassDay && other.Spec.Class() != question.ClassSpan:
-			c.wrong(InQuestion, string(item.Key), "The days of “%s” depend on %q, which is no question for a day.", item.Wording, k)
+			c.wrong(InQuestion, string(item.Key), "finding.days_depend_on_which_no", "wording", item.Wording, "k", k)
 		case other.Moment.Rank() > item.Moment.Rank():
-			c.wrong(InQuestion, string(item.Key), "The days of “%s” depend on “%s”, which is only asked later.", item.Wording, other.Wording)
+			c.wrong(InQuestion, string(item.Key), "finding.days_depend_on_which_only", "wording", item.Wording, "other", other.Wording)
 		}
 	}
 }
@@ -230,7 +258,7 @@ func (c *check) offers(item *Item) []question.Key {
 		}
 		when, err := condition.Read(ch.When)
 		if err != nil {
-			c.wrong(InQuestion, string(item.Key), "The condition of the choice “%s” cannot be read: %s.", ch.Label, err)
+			c.wrong(InQuestion, string(item.Key), "finding.condition_choice_cannot_read", "choice", ch.Label, "why", err)
 			continue
 		}
 		test := c.condition(InQuestion, string(item.Key), ch.Label, when, item.Moment)
@@ -241,7 +269,7 @@ func (c *check) offers(item *Item) []question.Key {
 		keys = append(test.Keys(keys), c.edition.factsOf(test)...)
 	}
 	if preselected > 1 && item.Kind == "one_choice" {
-		c.wrong(InQuestion, string(item.Key), "“%s” takes one choice, and %d are preselected.", item.Wording, preselected)
+		c.wrong(InQuestion, string(item.Key), "finding.takes_one_choice_are_preselected", "wording", item.Wording, "preselected", preselected)
 	}
 	return keys
 }
@@ -261,7 +289,7 @@ func (c *check) conditions() {
 	}
 	order, err := condition.Order(keys, needs)
 	if err != nil {
-		c.wrong(InQuestion, string(err.(*condition.CycleError).Keys[0]), "The conditions go round in a circle; %s.", err)
+		c.wrong(InQuestion, string(err.(*condition.CycleError).Keys[0]), "finding.conditions_go_round_circle", "why", err)
 		// Without its conditions the product can still be tried.
 		for i := range e.Items {
 			e.Items[i].Test, e.Items[i].Offers = nil, nil
@@ -284,12 +312,12 @@ func (c *check) condition(part Part, key, name string, when *condition.Condition
 		return s.Class(), true
 	})
 	if err != nil {
-		c.wrong(part, key, "The condition of “%s” does not work: %s.", name, err)
+		c.wrong(part, key, "finding.condition_does_not_work", "name", name, "why", err)
 		return nil
 	}
 	for _, k := range test.Keys(nil) {
 		if item, _ := c.edition.Item(k); item.Moment.Rank() > by.Rank() {
-			c.wrong(part, key, "“%s” depends on “%s”, which is only asked later.", name, item.Wording)
+			c.wrong(part, key, "finding.depends_on_which_only_asked", "name", name, "wording", item.Wording)
 		}
 	}
 	return test
@@ -298,7 +326,7 @@ func (c *check) condition(part Part, key, name string, when *condition.Condition
 func (c *check) template(part Part, key, name, text string) *merge.Template {
 	t, err := merge.Parse(text)
 	if err != nil {
-		c.wrong(part, key, "The text of “%s” does not work: %s.", name, err)
+		c.wrong(part, key, "finding.text_does_not_work", "name", name, "why", err)
 		return nil
 	}
 	return t
@@ -311,11 +339,11 @@ func (c *check) fields(part Part, key, name string, t *merge.Template, by questi
 		item, ok := c.edition.Item(question.Key(f))
 		switch {
 		case ok && item.Moment.Rank() > by.Rank():
-			c.wrong(part, key, "“%s” shows the answer to “%s”, which is only asked later.", name, item.Wording)
+			c.wrong(part, key, "finding.shows_answer_which_only_asked", "name", name, "wording", item.Wording)
 		case ok:
 			keys = append(keys, item.Key)
 		case !slices.Contains(OrderFields(), f):
-			c.wrong(part, key, "“%s” has the merge field {{%s}}, and there is no question with that key.", name, f)
+			c.wrong(part, key, "finding.has_merge_field_there_no", "name", name, "f", "{{"+f+"}}")
 		}
 	}
 	return keys
@@ -326,15 +354,15 @@ func (c *check) booking() {
 	asked := slices.ContainsFunc(e.Items, func(i Item) bool { return i.Spec.Class() == question.ClassBooking })
 	switch {
 	case e.Booking == nil && asked:
-		c.wrong(InBooking, "", "A question asks for a booking, and the product has no booking rule.")
+		c.wrong(InBooking, "", "finding.question_asks_booking_product_has")
 	case e.Booking != nil && !asked:
-		c.wrong(InBooking, "", "The product has a booking rule, and no question asks for the booking.")
+		c.wrong(InBooking, "", "finding.product_has_booking_rule_no")
 	}
 	if e.Booking == nil {
 		return
 	}
 	if err := e.Booking.Validate(); err != nil {
-		c.wrong(InBooking, "", "The booking rule does not work: %s.", err)
+		c.wrong(InBooking, "", "finding.booking_rule_does_not_work", "why", err)
 		e.Booking = nil
 	}
 	n := 0
@@ -342,15 +370,15 @@ func (c *check) booking() {
 		if i.Spec.Class() == question.ClassBooking {
 			n++
 			if i.Moment != question.Choosing {
-				c.wrong(InQuestion, string(i.Key), "“%s” must be asked while choosing, so that its place can be held at checkout.", i.Wording)
+				c.wrong(InQuestion, string(i.Key), "finding.must_asked_while_choosing_so", "wording", i.Wording)
 			}
 		}
 	}
 	if n > 1 {
-		c.wrong(InBooking, "", "A product can ask for one booking.")
+		c.wrong(InBooking, "", "finding.product_can_ask_one_booking")
 	}
 	if e.Units() > 1 {
-		c.wrong(InBooking, "", "A bookable product is sold one at a time; the people are counted in the booking.")
+		c.wrong(InBooking, "", "finding.bookable_product_sold_one_at")
 	}
 }
 
@@ -361,16 +389,16 @@ func (c *check) steps() {
 		s := &e.Steps[i]
 		key := string(s.Key)
 		if err := s.Validate(); err != nil {
-			c.wrong(InStep, key, "The step “%s”: %s.", s.Title, err)
+			c.wrong(InStep, key, "finding.step", "step", s.Title, "why", err)
 			continue
 		}
 		if seen[s.Key] {
-			c.wrong(InStep, key, "Two steps have the key %q.", s.Key)
+			c.wrong(InStep, key, "finding.two_steps_have_key", "key", s.Key)
 			continue
 		}
 		seen[s.Key] = true
 		if s.Booked() && e.Booking == nil {
-			c.wrong(InStep, key, "The step “%s” has its time from the booking, and the product is not bookable.", s.Title)
+			c.wrong(InStep, key, "finding.step_has_time_from_booking", "step", s.Title)
 		}
 		r := workplan.Ready{Step: *s}
 		r.Test = c.condition(InStep, key, s.Title, s.When, question.Desk)
@@ -379,7 +407,7 @@ func (c *check) steps() {
 		r.Needs = nil
 		for _, k := range append(slices.Clone(s.Needs), s.Minutes.Of) {
 			if item, ok := e.Item(k); k != "" && (!ok || !item.Asked()) {
-				c.wrong(InStep, key, "The step “%s” needs the answer %q, and there is no such question.", s.Title, k)
+				c.wrong(InStep, key, "finding.step_needs_answer_there_no", "step", s.Title, "k", k)
 			} else if k != "" && slices.Contains(s.Needs, k) && !slices.Contains(r.Needs, k) {
 				r.Needs = append(r.Needs, k)
 			}
@@ -388,7 +416,7 @@ func (c *check) steps() {
 	}
 	c.stepOrder(seen)
 	if len(e.Steps) == 0 {
-		c.warn(InStep, "", "There is no step yet, so an order makes no work.")
+		c.warn(InStep, "", "finding.there_no_step_yet_so")
 	}
 }
 
@@ -402,12 +430,12 @@ func (c *check) stepOrder(known map[workplan.StepKey]bool) {
 			continue
 		}
 		if !known[s.Start.Step] {
-			c.wrong(InStep, string(s.Key), "The step “%s” starts after %q, and there is no such step.", s.Title, s.Start.Step)
+			c.wrong(InStep, string(s.Key), "finding.step_starts_after_there_no", "step", s.Title, "step2", s.Start.Step)
 		}
 		after[question.Key(s.Key)] = []question.Key{question.Key(s.Start.Step)}
 	}
 	if _, err := condition.Order(keys, after); err != nil {
 		cycle := err.(*condition.CycleError)
-		c.wrong(InStep, string(cycle.Keys[0]), "Steps wait on each other, so none can begin: %v.", cycle.Keys)
+		c.wrong(InStep, string(cycle.Keys[0]), "finding.steps_wait_on_each_other", "keys", cycle.Keys)
 	}
 }

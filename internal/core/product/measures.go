@@ -35,14 +35,14 @@ func (c *check) measures() {
 		}
 		switch class := item.Spec.Class(); {
 		case !item.CountsAs.Measure() || item.CountsAs == charge.Unit:
-			c.wrong(InQuestion, string(item.Key), "“%s” can count people, hours, days or nights.", item.Wording)
+			c.wrong(InQuestion, string(item.Key), "finding.can_count_people_hours_days", "wording", item.Wording)
 		case class != question.ClassNumber && class != question.ClassList || item.Scope == question.OfUnit || item.Kind == "amount":
-			c.wrong(InQuestion, string(item.Key), "“%s” is not answered with one number, so it cannot count each %s.", item.Wording, item.CountsAs)
+			c.wrong(InQuestion, string(item.Key), "finding.not_answered_with_one_number", "wording", item.Wording, "measure", item.CountsAs)
 		case item.Moment.Rank() > question.Paying.Rank():
-			c.wrong(InQuestion, string(item.Key), "“%s” is asked after payment, so it cannot count what the price is made of.", item.Wording)
+			c.wrong(InQuestion, string(item.Key), "finding.asked_after_payment_so_cannot_2", "wording", item.Wording)
 		default:
 			if other, taken := e.measures[item.CountsAs]; taken {
-				c.wrong(InQuestion, string(item.Key), "“%s” and %q both count each %s.", item.Wording, other, item.CountsAs)
+				c.wrong(InQuestion, string(item.Key), "finding.both_count_each", "wording", item.Wording, "other", other, "measure", item.CountsAs)
 			}
 			claim(item.CountsAs, item.Key)
 		}

@@ -19,58 +19,52 @@ import (
 func (c *check) price() {
 	e := c.edition
 	if e.Price < 0 || e.Price > 100_000_000_00 {
-		c.wrong(InProduct, "price", "The price must not be below zero.")
+		c.wrong(InProduct, "price", "finding.price_must_not_below_zero")
 	}
 	if e.Cost < 0 || e.Cost > money.Largest {
-		c.wrong(InProduct, "cost", "The cost must not be below zero.")
+		c.wrong(InProduct, "cost", "finding.cost_must_not_below_zero")
 	}
 	if e.Deposit < 0 || e.Deposit > 100_000_000_00 {
-		c.wrong(InProduct, "deposit", "The security deposit must not be below zero.")
+		c.wrong(InProduct, "deposit", "finding.security_deposit_must_not_below")
 	}
 	if e.Measure == charge.Unit || e.Measure != charge.Once && !e.Measure.Measure() {
-		c.wrong(InProduct, "measure", "The price can be for a person, an hour, a day or a night.")
+		c.wrong(InProduct, "measure", "finding.price_can_person_hour_day")
 		e.Measure = charge.Once
 	}
 	if e.Measure != charge.Once {
 		if _, ok := e.measures[e.Measure]; !ok {
-			c.wrong(InProduct, "measure", "The price is for each %s, and no question says how many there are.", e.Measure)
+			c.wrong(InProduct, "measure", "finding.price_each_no_question_says", "measure", e.Measure)
 		}
 	}
 	if err := charge.ValidateSpecials(e.Prices); err != nil {
-		c.wrong(InProduct, "prices", "The price: %s.", err)
+		c.wrong(InProduct, "prices", "finding.price", "why", err)
 		e.Prices = nil
 	}
 	if err := e.Payment.Validate(); err != nil {
-		c.wrong(InProduct, "payment", "The payment in parts: %s.", err)
+		c.wrong(InProduct, "payment", "finding.payment_parts", "why", err)
 		e.Payment = nil
 	}
 	if e.Payment != nil && e.Payment.Rest == charge.BeforeBooking {
 		if _, span := e.span(); e.Booking == nil && !span {
-			c.wrong(InProduct, "payment", "The rest is paid before the booking, and the product asks for no booking and no days.")
+			c.wrong(InProduct, "payment", "finding.rest_paid_before_booking_product")
 		}
 	}
 	tax := charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}
 	if err := tax.Validate(); err != nil {
-		c.wrong(InProduct, "tax", "%s.", sentence(err))
+		c.wrong(InProduct, "tax", "finding.tax", "why", err)
 	}
 	if len(e.Article) > 60 || len(e.BaseLabel) > 200 || len(e.Groups) > 100 {
-		c.wrong(InProduct, "article", "The article code, the words for the price or the groups are too long.")
+		c.wrong(InProduct, "article", "finding.article_code_words_price_groups")
 	}
 	seen := map[int64]bool{}
 	for _, a := range e.AddOns {
 		if a.Product <= 0 || seen[a.Product] || a.Most < 0 || a.Most > 10_000 || len(e.AddOns) > 50 {
-			c.wrong(InProduct, "add_ons", "An add-on must be another product, each once, 50 at most.")
+			c.wrong(InProduct, "add_ons", "finding.addon_must_another_product_each")
 			e.AddOns = nil
 			break
 		}
 		seen[a.Product] = true
 	}
-}
-
-// sentence begins an error with a capital letter.
-func sentence(err error) string {
-	s := []rune(err.Error())
-	return string(append([]rune{s[0] - 'a' + 'A'}, s[1:]...))
 }
 
 func (c *check) charges() {
@@ -91,7 +85,11 @@ func (c *check) charges() {
 	for i, ch := range e.Draft.Charges {
 		key := fmt.Sprint(i + 1)
 		if err := ch.Validate(); err != nil {
-			c.wrong(InCharge, key, "Charge %s%s: %s.", key, on(ch.On), err)
+			code := "finding.charge"
+			if ch.On != "" {
+				code = "finding.charge_of"
+			}
+			c.wrong(InCharge, key, code, "key", key, "on", ch.On, "why", err)
 			continue
 		}
 		r := placed{at: -1, rule: charge.Compiled{Charge: ch, Draft: i}}
@@ -102,11 +100,11 @@ func (c *check) charges() {
 		if ch.On != "" {
 			item, ok := e.Item(ch.On)
 			if !ok || !item.Asked() {
-				c.wrong(InCharge, key, "Charge %s is on the question %q, which is not there.", key, ch.On)
+				c.wrong(InCharge, key, "finding.charge_on_question_which_not", "key", key, "on", ch.On)
 				continue
 			}
 			if item.Moment.Rank() > question.Paying.Rank() {
-				c.wrong(InCharge, key, "“%s” is asked after payment, so it cannot change the price.", item.Wording)
+				c.wrong(InCharge, key, "finding.asked_after_payment_so_cannot_3", "wording", item.Wording)
 				continue
 			}
 			r.at, r.rule.Wording = e.index[ch.On], item.Wording
@@ -115,7 +113,7 @@ func (c *check) charges() {
 				continue
 			}
 		} else if ch.Label == "" {
-			c.warn(InCharge, key, "Charge %s always counts and has no words for the slip.", key)
+			c.warn(InCharge, key, "finding.charge_always_counts_has_no", "key", key)
 			r.rule.Wording = e.Title
 		}
 		if !c.counted(key, ch) {
@@ -146,7 +144,7 @@ func (c *check) counted(key string, ch charge.Charge) bool {
 			continue
 		}
 		if _, ok := c.edition.measures[m]; !ok {
-			c.wrong(InCharge, key, "Charge %s counts each %s, and no question says how many there are.", key, m)
+			c.wrong(InCharge, key, "finding.charge_counts_each_no_question", "key", key, "measure", m)
 			return false
 		}
 	}
@@ -158,7 +156,7 @@ func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Compile
 	class := item.Spec.Class()
 	switch {
 	case item.Scope == question.OfUnit && (ch.Effect == charge.Sets || ch.Rate.Amount == nil || ch.EachUnit):
-		c.wrong(InCharge, key, "“%s” is asked for each unit, so its charge is an amount for each: it cannot set the price, be per cent, or count for each unit again.", item.Wording)
+		c.wrong(InCharge, key, "finding.asked_each_unit_so_charge", "wording", item.Wording)
 		return false
 	case ch.Choice != "":
 		labels, ok := item.Spec.(question.Labelled)
@@ -167,19 +165,19 @@ func (c *check) fits(key string, ch charge.Charge, item *Item, r *charge.Compile
 			label, ok = labels.Label(ch.Choice)
 		}
 		if !ok {
-			c.wrong(InCharge, key, "Charge %s is on the choice %q, which “%s” does not have.", key, ch.Choice, item.Wording)
+			c.wrong(InCharge, key, "finding.charge_on_choice_which_does", "key", key, "choice", ch.Choice, "wording", item.Wording)
 			return false
 		}
 		r.Wording = label
 		c.preselected(key, ch, item, func(x question.Choice) bool { return x.Code == ch.Choice })
 	case ch.Per.OfText() && class != question.ClassText:
-		c.wrong(InCharge, key, "“%s” is not answered with text, so its letters cannot be counted.", item.Wording)
+		c.wrong(InCharge, key, "finding.not_answered_with_text_so", "wording", item.Wording)
 		return false
 	case ch.Per == charge.Answer && slices.Contains([]question.Class{question.ClassText, question.ClassDay, question.ClassClock, question.ClassGiven}, class):
-		c.wrong(InCharge, key, "“%s” is not answered with a number, so it cannot be counted.", item.Wording)
+		c.wrong(InCharge, key, "finding.not_answered_with_number_so", "wording", item.Wording)
 		return false
 	case ch.Rate.Answered && item.Kind != "amount":
-		c.wrong(InCharge, key, "“%s” does not ask for an amount.", item.Wording)
+		c.wrong(InCharge, key, "finding.does_not_ask_amount", "wording", item.Wording)
 		return false
 	}
 	if ch.Choice == "" {
@@ -198,7 +196,7 @@ func (c *check) preselected(key string, ch charge.Charge, item *Item, of func(qu
 	}
 	for _, x := range all.All() {
 		if x.Preselected && of(x) {
-			c.findings = append(c.findings, Finding{Error: true, Whole: true, Part: InCharge, Key: key, Text: fmt.Sprintf("The choice “%s” of “%s” costs something and is preselected. A paid extra has to be chosen by the customer.", x.Label, item.Wording)})
+			c.refuse(InCharge, key, "finding.choice_costs_something_preselected_paid", "choice", x.Label, "wording", item.Wording)
 			return
 		}
 	}
@@ -209,18 +207,11 @@ func free(ch charge.Charge) bool {
 	return ch.Rate.Amount != nil && *ch.Rate.Amount == 0 && len(ch.Bands) == 0
 }
 
-func on(k question.Key) string {
-	if k == "" {
-		return ""
-	}
-	return fmt.Sprintf(" on %q", k)
-}
-
 // values reads the intermediate values. Each can read those before it.
 func (c *check) values() {
 	e := c.edition
 	if len(e.Values) > 50 {
-		c.wrong(InProduct, "values", "There can be 50 named values.")
+		c.wrong(InProduct, "values", "finding.there_can_50_named_values")
 		e.Values = e.Values[:50]
 	}
 	for i, v := range e.Values {
@@ -229,10 +220,10 @@ func (c *check) values() {
 		twice := slices.ContainsFunc(e.Values[:i], func(o NamedFormula) bool { return o.Name == v.Name })
 		switch {
 		case !question.Key(v.Name).Valid():
-			c.wrong(InValue, key, "The name %q needs lower-case letters, digits and underscores, a letter first.", v.Name)
+			c.wrong(InValue, key, "finding.name_needs_lowercase_letters_digits", "name", v.Name)
 			continue
 		case asked || twice || slices.Contains(charge.FormulaNames(), v.Name):
-			c.wrong(InValue, key, "The name %q is taken already; choose another one.", v.Name)
+			c.wrong(InValue, key, "finding.name_taken_already_choose_another", "name", v.Name)
 			continue
 		}
 		if f := c.formula(InValue, key, v.Name, v.Formula, len(e.Pricing.Values)); f != nil {
@@ -265,9 +256,10 @@ func (c *check) formula(part Part, key, name, source string, values int) *formul
 	var at *formula.Error
 	switch {
 	case later != "":
-		c.wrong(part, key, "The formula of “%s” reads “%s”, which is asked after payment.", name, later)
+		c.wrong(part, key, "finding.formula_reads_which_asked_after", "name", name, "later", later)
 	case errors.As(err, &at):
-		c.findings = append(c.findings, Finding{Error: true, Part: part, Key: key, At: at.At + 1, Text: fmt.Sprintf("The formula of “%s” does not work at character %d: %s.", name, at.At+1, at.Why)})
+		c.wrong(part, key, "finding.formula_does_not_work_at", "name", name, "at", at.At+1, "why", at.Why)
+		c.findings[len(c.findings)-1].At = at.At + 1
 	case err == nil:
 		c.divides(part, key, name, f)
 		return f
@@ -318,10 +310,10 @@ func formulaKind(i *Item) (formula.Kind, bool) {
 func (c *check) divides(part Part, key, name string, f *formula.Formula) {
 	b := f.Bounds(c.edition.Range)
 	if b.Zero {
-		c.warn(part, key, "The formula of “%s” can divide by zero, and charges nothing then. “share(a, b, otherwise)” says what to take instead.", name)
+		c.warn(part, key, "finding.formula_can_divide_by_zero", "name", name)
 	}
 	if b.Gap {
-		c.warn(part, key, "A table in the formula of “%s” has no number for everything else, so it can charge nothing. Add one more number at its end.", name)
+		c.warn(part, key, "finding.table_formula_has_no_number", "name", name)
 	}
 }
 

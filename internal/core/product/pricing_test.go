@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // Each row makes one mistake in the price of the sound draft, and names what
@@ -63,7 +64,7 @@ func TestMistakesInPricing(t *testing.T) {
 		d := sound()
 		breaks(&d)
 		_, findings := Compile(d)
-		if !slices.ContainsFunc(findings, func(f Finding) bool { return strings.Contains(f.Text, says) }) {
+		if !slices.ContainsFunc(findings, func(f Finding) bool { return strings.Contains(f.Said(words.English), says) }) {
 			t.Errorf("nobody says %q, but %+v", says, findings)
 		}
 	}

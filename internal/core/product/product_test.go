@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
 )
 
@@ -156,7 +157,7 @@ func TestCheckFindsMistakes(t *testing.T) {
 
 func says(findings []Finding, text string) bool {
 	for _, f := range findings {
-		if f.Error && strings.Contains(f.Text, text) {
+		if f.Error && strings.Contains(f.Said(words.English), text) {
 			return true
 		}
 	}

@@ -2,12 +2,12 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"slices"
 
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
 )
 
 type amount struct{}
@@ -28,13 +28,13 @@ func (amount) Spec(raw json.RawMessage) (Spec, error) {
 	}
 	least, most := s.bounds()
 	if least < 0 || least > most || most > money.Largest {
-		return nil, errors.New("its least amount must lie between zero and its most")
+		return nil, words.Tell("setting.least_amount_must_lie_between")
 	}
 	if len(s.Suggestions) > 8 {
-		return nil, errors.New("it takes at most 8 suggestions")
+		return nil, words.Tell("setting.takes_at_most_8_suggestions")
 	}
 	if slices.ContainsFunc(s.Suggestions, func(a money.Amount) bool { return a < least || a > most }) {
-		return nil, errors.New("its suggestions must lie between its least and its most amount")
+		return nil, words.Tell("setting.suggestions_must_lie_between_least")
 	}
 	return s, nil
 }

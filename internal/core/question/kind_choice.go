@@ -2,8 +2,6 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
-	"fmt"
 	"maps"
 	"regexp"
 	"slices"
@@ -13,6 +11,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
 )
 
 // A Choice is one selectable answer. Its code is stored and compared; its
@@ -61,34 +60,34 @@ func newChoices(raw json.RawMessage) (choices, error) {
 		return c, err
 	}
 	if len(c.Choices) == 0 || len(c.Choices) > mostChoices {
-		return c, fmt.Errorf("it needs between 1 and %d choices", mostChoices)
+		return c, words.Tell("setting.needs_between_1_choices", "mostchoices", mostChoices)
 	}
 	if !slices.Contains([]string{"", "list", "buttons", "cards", "swatches"}, c.Drawn) {
-		return c, errors.New(`its choices can be drawn as "list", "buttons", "cards" or "swatches"`)
+		return c, words.Tell("setting.choices_can_drawn_as_list")
 	}
 	seen := map[string]bool{}
 	for i, ch := range c.Choices {
 		switch {
 		case !codeForm.MatchString(ch.Code):
-			return c, fmt.Errorf("choice %d needs a code of lower-case letters, digits, - and _", i+1)
+			return c, words.Tell("setting.choice_needs_code_lowercase_letters", "n", i+1)
 		case seen[ch.Code]:
-			return c, fmt.Errorf("two choices have the code %q", ch.Code)
+			return c, words.Tell("setting.two_choices_have_code", "code", ch.Code)
 		case strings.TrimSpace(ch.Label) == "":
-			return c, fmt.Errorf("choice %q needs a label", ch.Code)
+			return c, words.Tell("setting.choice_needs_label", "code", ch.Code)
 		case ch.Picture != "" && !PictureName(ch.Picture):
-			return c, fmt.Errorf("the picture of choice %q must be the name of a picture", ch.Code)
+			return c, words.Tell("setting.picture_choice_must_name_picture", "code", ch.Code)
 		case ch.Cost < 0 || ch.Cost > int64(money.Largest) || len(ch.Article) > 40:
-			return c, fmt.Errorf("the cost of choice %q must not be below zero, and its article code has at most 40 characters", ch.Code)
+			return c, words.Tell("setting.cost_choice_must_not_below", "code", ch.Code)
 		case ch.Colour != "" && !colourForm.MatchString(ch.Colour):
-			return c, fmt.Errorf("the colour of choice %q must read like #1f2a44", ch.Code)
+			return c, words.Tell("setting.colour_choice_must_read_like", "code", ch.Code)
 		}
 		seen[ch.Code] = true
 	}
 	if c.Least < 0 || c.Most < 0 || c.Most > 0 && c.Least > c.Most || c.Least > len(c.Choices) && !c.Counted {
-		return c, errors.New("its least number of choices does not fit its most")
+		return c, words.Tell("setting.least_number_choices_does_not")
 	}
 	if c.MostEach < 0 || c.MostEach > 100_000 {
-		return c, errors.New("its most of one choice must not be below zero")
+		return c, words.Tell("setting.most_one_choice_must_not")
 	}
 	if c.MostEach == 0 {
 		c.MostEach = 999

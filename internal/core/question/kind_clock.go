@@ -2,8 +2,8 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"fmt"
+	"ruvo/internal/core/words"
 	"strconv"
 
 	"github.com/shopspring/decimal"
@@ -27,10 +27,10 @@ func (clock) Spec(raw json.RawMessage) (Spec, error) {
 		return nil, err
 	}
 	if s.Step < 0 || s.Step > 720 {
-		return nil, errors.New("its step must lie between 1 and 720 minutes")
+		return nil, words.Tell("setting.step_must_lie_between_1")
 	}
 	if s.Earliest != nil && s.Latest != nil && *s.Latest < *s.Earliest {
-		return nil, errors.New("its latest time comes before its earliest")
+		return nil, words.Tell("setting.latest_time_comes_before_earliest")
 	}
 	return s, nil
 }
@@ -70,7 +70,7 @@ func (clockSpec) Words(v Value, _ Env) string { return v.(Clock).String() }
 // Clock is a time of day in minutes from midnight, written "20:30" (ISO 8601).
 type Clock int
 
-var errClock = errors.New("not a time of day such as 20:30")
+var errClock = words.Tell("setting.not_time_day_such_as")
 
 func (c Clock) Answered() bool { return true }
 func (c Clock) Terms() Terms   { return Terms{Number: decimal.NewFromInt(int64(c)), Text: c.String()} }

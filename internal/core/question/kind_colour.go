@@ -2,8 +2,6 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -41,17 +39,17 @@ func (colour) Spec(raw json.RawMessage) (Spec, error) {
 	}
 	switch {
 	case !s.Free && len(s.Palette) == 0:
-		return nil, errors.New("it needs a palette, or to take any colour")
+		return nil, words.Tell("setting.needs_palette_take_any_colour")
 	case len(s.Palette) > 100:
-		return nil, errors.New("its palette can have 100 colours")
+		return nil, words.Tell("setting.palette_can_have_100_colours")
 	case s.Text != "" && !colourForm.MatchString(s.Text):
-		return nil, errors.New("its colour of text must read like #1f2a44")
+		return nil, words.Tell("setting.colour_text_must_read_like")
 	case s.LeastContrast != nil && (s.LeastContrast.LessThan(one) || s.LeastContrast.GreaterThan(decimal.NewFromInt(21))):
-		return nil, errors.New("its least contrast must lie between 1 and 21")
+		return nil, words.Tell("setting.least_contrast_must_lie_between")
 	}
 	for i, p := range s.Palette {
 		if strings.TrimSpace(p.Name) == "" || !colourForm.MatchString(p.Colour) {
-			return nil, fmt.Errorf("colour %d of its palette needs a name and a colour that reads like #1f2a44", i+1)
+			return nil, words.Tell("setting.colour_palette_needs_name_colour", "n", i+1)
 		}
 		s.Palette[i].Colour = strings.ToLower(p.Colour)
 	}

@@ -2,7 +2,6 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"strings"
 	"time"
 
@@ -27,11 +26,11 @@ func (consent) Spec(raw json.RawMessage) (Spec, error) {
 	case err != nil:
 		return nil, err
 	case strings.TrimSpace(s.Text) == "" || len(s.Text) > 20_000:
-		return nil, errors.New("it needs the text that people agree to")
+		return nil, words.Tell("setting.needs_text_people_agree")
 	case strings.TrimSpace(s.Version) == "" || len(s.Version) > 40:
-		return nil, errors.New("its text needs a version, such as 1 or 2026-11")
+		return nil, words.Tell("setting.text_needs_version_such_as")
 	case s.Link != "" && !WebAddress(s.Link):
-		return nil, errors.New("its link must be an address such as https://example.org/rules")
+		return nil, words.Tell("setting.link_must_address_such_as")
 	}
 	return s, nil
 }

@@ -4,10 +4,9 @@ import (
 	"encoding/json"
 	netmail "net/mail"
 	"net/url"
+	"ruvo/internal/core/words"
 	"slices"
 	"strings"
-
-	"errors"
 
 	"github.com/nyaruka/phonenumbers"
 )
@@ -75,7 +74,7 @@ type phoneSpec struct {
 func (phone) Spec(raw json.RawMessage) (Spec, error) {
 	s, err := settings[phoneSpec](raw)
 	if err == nil && s.Country != "" && !phonenumbers.GetSupportedRegions()[s.Country] {
-		err = errors.New("its country must be an ISO 3166 code such as DE")
+		err = words.Tell("setting.country_must_iso_3166_code")
 	}
 	return s, err
 }

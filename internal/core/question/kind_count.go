@@ -2,7 +2,7 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
+	"ruvo/internal/core/words"
 	"strconv"
 
 	"github.com/shopspring/decimal"
@@ -32,7 +32,7 @@ func (count) Spec(raw json.RawMessage) (Spec, error) {
 		s.Most = 999
 	}
 	if s.Least < 0 || s.Most > 100_000 || s.Least > s.Most {
-		return nil, errors.New("its least must not be below zero or above its most")
+		return nil, words.Tell("setting.least_must_not_below_zero")
 	}
 	return s, nil
 }

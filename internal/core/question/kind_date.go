@@ -2,7 +2,6 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -88,19 +87,19 @@ func (d days) validate() error {
 		}
 		switch {
 		case forms != 1:
-			return errors.New("each end of its days must be one fixed day, days from today, or days from another answer")
+			return words.Tell("setting.each_end_days_must_one")
 		case b.FromToday != nil && (*b.FromToday > 36500 || *b.FromToday < -73000), b.Days > 36500 || b.Days < -36500:
-			return errors.New("its days from today must lie within 100 years ahead and 200 back")
+			return words.Tell("setting.days_from_today_must_lie")
 		}
 	}
 	if slices.ContainsFunc(d.Weekdays, func(w time.Weekday) bool { return w < 0 || w > 6 }) {
-		return errors.New("its weekdays are numbered from 0, Sunday, to 6")
+		return words.Tell("setting.weekdays_are_numbered_from_0")
 	}
 	// Bounds of the same sort can be compared once for all days.
 	env := Env{Today: calendar.Day{Year: 2000, Month: 1, Number: 1}}
 	if a, ok := d.Earliest.On(env); ok {
 		if z, ok := d.Latest.On(env); ok && (d.Earliest.Day == nil) == (d.Latest.Day == nil) && z.Before(a) {
-			return errors.New("its latest day comes before its earliest")
+			return words.Tell("setting.latest_day_comes_before_earliest")
 		}
 	}
 	return nil

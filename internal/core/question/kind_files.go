@@ -2,7 +2,6 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"regexp"
 	"slices"
 	"strconv"
@@ -59,15 +58,15 @@ func (files) Spec(raw json.RawMessage) (Spec, error) {
 	}
 	switch {
 	case s.Least < 0 || s.Most < 1 || s.Most > MostFiles || s.Least > s.Most:
-		return nil, errors.New("its number of files must lie between 0 and " + strconv.Itoa(MostFiles) + ", the least before the most")
+		return nil, words.Tell("setting.number_files_must_lie_between", "mostfiles", strconv.Itoa(MostFiles))
 	case s.MostMB < 1 || s.MostMB > MostFileMB:
-		return nil, errors.New("its size must lie between 1 and " + strconv.Itoa(MostFileMB) + " MB")
+		return nil, words.Tell("setting.size_must_lie_between_1", "mostfilemb", strconv.Itoa(MostFileMB))
 	case s.LeastWide < 0 || s.LeastHigh < 0 || s.LeastWide > 50_000 || s.LeastHigh > 50_000:
-		return nil, errors.New("its least width and height must lie between 0 and 50000 pixels")
+		return nil, words.Tell("setting.least_width_height_must_lie")
 	case s.Shape != nil && (s.Shape.Wide < 1 || s.Shape.High < 1 || s.Shape.Wide > 1000 || s.Shape.High > 1000):
-		return nil, errors.New("its shape must be two numbers between 1 and 1000")
+		return nil, words.Tell("setting.shape_must_two_numbers_between")
 	case slices.ContainsFunc(s.Types, func(t string) bool { return !mediaType.MatchString(t) }):
-		return nil, errors.New("its types must be media types such as image/png or image/*")
+		return nil, words.Tell("setting.types_must_media_types_such")
 	}
 	return s, nil
 }

@@ -2,7 +2,7 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
+	"ruvo/internal/core/words"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -30,10 +30,10 @@ func (number) Spec(raw json.RawMessage) (Spec, error) {
 		return nil, err
 	}
 	if s.Least != nil && s.Most != nil && s.Least.GreaterThan(*s.Most) {
-		return nil, errors.New("its least number is greater than its most")
+		return nil, words.Tell("setting.least_number_greater_than_most")
 	}
 	if s.Step != nil && !s.Step.IsPositive() {
-		return nil, errors.New("its step must be greater than zero")
+		return nil, words.Tell("setting.step_must_greater_than_zero")
 	}
 	return s, nil
 }

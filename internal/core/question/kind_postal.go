@@ -2,7 +2,6 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"regexp"
 	"slices"
 	"strings"
@@ -30,7 +29,7 @@ func (postal) Spec(raw json.RawMessage) (Spec, error) {
 	}
 	for _, c := range s.Countries {
 		if !isCountry(c) {
-			return nil, errors.New("its countries must be ISO 3166 codes such as DE")
+			return nil, words.Tell("setting.countries_must_iso_3166_codes")
 		}
 	}
 	return s, nil

@@ -2,8 +2,6 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -49,30 +47,30 @@ func (repeat) Spec(raw json.RawMessage) (Spec, error) {
 	}
 	switch {
 	case len(s.Questions) == 0 || len(s.Questions) > mostEntryQuestions:
-		return nil, fmt.Errorf("an entry needs between 1 and %d questions", mostEntryQuestions)
+		return nil, words.Tell("setting.entry_needs_between_1_questions", "mostentryquestions", mostEntryQuestions)
 	case s.Least < 0 || s.Most < 1 || s.Most > mostEntries || s.Least > s.Most:
-		return nil, fmt.Errorf("its number of entries must lie between 0 and %d, the least before the most", mostEntries)
+		return nil, words.Tell("setting.number_entries_must_lie_between", "mostentries", mostEntries)
 	}
 	s.specs = map[Key]Spec{}
 	for _, q := range s.Questions {
 		switch {
 		case !q.Key.Valid():
-			return nil, fmt.Errorf("the key %q of an entry's question needs lower-case letters, digits and underscores", q.Key)
+			return nil, words.Tell("setting.key_entrys_question_needs_lowercase", "key", q.Key)
 		case s.specs[q.Key] != nil:
-			return nil, fmt.Errorf("two questions of an entry have the key %q", q.Key)
+			return nil, words.Tell("setting.two_questions_entry_have_key", "key", q.Key)
 		case strings.TrimSpace(q.Wording) == "":
-			return nil, fmt.Errorf("the question %q of an entry needs a wording", q.Key)
+			return nil, words.Tell("setting.question_entry_needs_wording", "key", q.Key)
 		case !Repeatable(q.Kind):
-			return nil, fmt.Errorf("the question %q of an entry is of a kind that is asked only once", q.Key)
+			return nil, words.Tell("setting.question_entry_kind_asked_only", "key", q.Key)
 		}
 		if s.specs[q.Key], err = Compile(q); err != nil {
-			return nil, fmt.Errorf("the question %q of an entry: %w", q.Key, err)
+			return nil, words.Tell("setting.question_entry", "key", q.Key, "why", err)
 		}
 		if s.specs[q.Key].Class() == ClassNone {
-			return nil, fmt.Errorf("the question %q of an entry asks nothing", q.Key)
+			return nil, words.Tell("setting.question_entry_asks_nothing", "key", q.Key)
 		}
 		if r, ok := s.specs[q.Key].(Referring); ok && len(r.Refers()) > 0 {
-			return nil, errors.New("a question of an entry cannot depend on another answer")
+			return nil, words.Tell("setting.question_entry_cannot_depend_on")
 		}
 	}
 	return s, nil

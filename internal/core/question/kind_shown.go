@@ -2,8 +2,8 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"regexp"
+	"ruvo/internal/core/words"
 	"strings"
 )
 
@@ -34,7 +34,7 @@ type noteSpec struct {
 func (note) Spec(raw json.RawMessage) (Spec, error) {
 	s, err := settings[noteSpec](raw)
 	if err == nil && strings.TrimSpace(s.Text) == "" {
-		err = errors.New("its text is empty")
+		err = words.Tell("setting.text_empty")
 	}
 	return s, err
 }
@@ -60,7 +60,7 @@ type pictureSpec struct {
 func (picture) Spec(raw json.RawMessage) (Spec, error) {
 	s, err := settings[pictureSpec](raw)
 	if err == nil && !PictureName(s.Picture) {
-		err = errors.New("it needs a picture")
+		err = words.Tell("setting.needs_picture")
 	}
 	return s, err
 }

@@ -2,7 +2,6 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"reflect"
 	"strings"
 	"time"
@@ -23,7 +22,7 @@ type signatureSpec struct {
 func (signature) Spec(raw json.RawMessage) (Spec, error) {
 	s, err := settings[signatureSpec](raw)
 	if err == nil && (strings.TrimSpace(s.Text) == "" || len(s.Text) > 20_000) {
-		err = errors.New("it needs the text that is signed")
+		err = words.Tell("setting.needs_text_signed")
 	}
 	return s, err
 }

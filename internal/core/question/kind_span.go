@@ -2,12 +2,12 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
 	"strconv"
 
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/words"
 )
 
 type dateSpan struct{}
@@ -31,7 +31,7 @@ func (dateSpan) Spec(raw json.RawMessage) (Spec, error) {
 		err = s.validate()
 	}
 	if err == nil && (s.Least < 0 || s.Most < 0 || s.Most > 0 && s.Least > s.Most || s.Most > longestSpan) {
-		err = errors.New("its least number of days must not be below zero or above its most")
+		err = words.Tell("setting.least_number_days_must_not")
 	}
 	return s, err
 }

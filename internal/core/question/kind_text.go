@@ -2,9 +2,8 @@ package question
 
 import (
 	"encoding/json"
-	"errors"
-	"fmt"
 	"regexp"
+	"ruvo/internal/core/words"
 	"slices"
 	"strconv"
 	"strings"
@@ -81,19 +80,19 @@ func newText(raw json.RawMessage, longest int, lines bool) (Spec, error) {
 	t.lines = lines
 	switch {
 	case t.Least < 0 || t.Most < 1 || t.Most > longest || t.Least > t.Most:
-		return nil, errors.New("its length must lie between 0 and " + strconv.Itoa(longest) + " characters, the least before the most")
+		return nil, words.Tell("setting.length_must_lie_between_0", "longest", strconv.Itoa(longest))
 	case t.MostWords < 0 || t.MostWords > longest:
-		return nil, errors.New("its number of words must not be below zero")
+		return nil, words.Tell("setting.number_words_must_not_below")
 	case !slices.Contains([]Allowed{AnyCharacters, OnlyLetters, LettersDigits, CapitalsDigits}, t.Allowed):
-		return nil, errors.New(`its characters can be any, "letters", "letters_digits" or "capitals_digits"`)
+		return nil, words.Tell("setting.characters_can_any_letters_lettersdigits")
 	case len(t.Pattern) > longestPattern:
-		return nil, errors.New("its pattern is longer than " + strconv.Itoa(longestPattern) + " characters")
+		return nil, words.Tell("setting.pattern_longer_than_characters", "longestpattern", strconv.Itoa(longestPattern))
 	case t.Pattern != "" && strings.TrimSpace(t.Says) == "":
-		return nil, errors.New("its pattern needs words that tell people what is wanted")
+		return nil, words.Tell("setting.pattern_needs_words_tell_people")
 	}
 	if t.Pattern != "" {
 		if t.match, err = regexp.Compile(`\A(?:` + t.Pattern + `)\z`); err != nil {
-			return nil, fmt.Errorf("its pattern cannot be read: %w", err)
+			return nil, words.Tell("setting.pattern_cannot_read", "why", err)
 		}
 	}
 	return t, nil

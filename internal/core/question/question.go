@@ -6,7 +6,6 @@ package question
 import (
 	"encoding/json"
 	"errors"
-	"fmt"
 	"regexp"
 	"slices"
 	"time"
@@ -108,8 +107,8 @@ type KindName string
 // A Kind reads the settings that questions of its kind carry.
 type Kind interface {
 	Name() KindName
-	// Spec reads and checks the settings; they may be empty. The error says
-	// in English what is wrong, for the seller who typed them.
+	// Spec reads and checks the settings; they may be empty. The error tells the
+	// seller who typed them what is wrong.
 	Spec(settings json.RawMessage) (Spec, error)
 }
 
@@ -257,13 +256,21 @@ func index(all ...Kind) map[KindName]Kind {
 }
 
 // ErrKind is returned for a question of a kind that does not exist.
-var ErrKind = errors.New("there is no such kind of question")
+var ErrKind = errors.New("no such kind of question")
+
+// kindError is ErrKind, told to the seller.
+type kindError struct{ *words.Message }
+
+func (kindError) Is(target error) bool { return target == ErrKind }
+
+// Told implements words.Told.
+func (e kindError) Told() *words.Message { return e.Message }
 
 // Compile reads a question's settings.
 func Compile(q Question) (Spec, error) {
 	k, ok := kinds[q.Kind]
 	if !ok {
-		return nil, fmt.Errorf("%w: %q", ErrKind, q.Kind)
+		return nil, kindError{words.Tell("setting.no_kind", "kind", q.Kind)}
 	}
 	return k.Spec(q.Settings)
 }
@@ -276,7 +283,7 @@ func settings[T any](raw json.RawMessage) (T, error) {
 		return s, nil
 	}
 	if err := strict(raw, &s); err != nil {
-		return s, fmt.Errorf("its settings cannot be read: %w", err)
+		return s, words.Tell("setting.settings_cannot_read", "why", err)
 	}
 	return s, nil
 }

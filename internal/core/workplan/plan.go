@@ -3,7 +3,6 @@
 package workplan
 
 import (
-	"errors"
 	"maps"
 	"regexp"
 	"slices"
@@ -13,6 +12,7 @@ import (
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // A StepKey names a step within its product.
@@ -91,21 +91,21 @@ func (r DueRule) booked() bool { return r != WorkingHours && r != WorkingDays }
 func (s *Step) Validate() error {
 	switch {
 	case !keyForm.MatchString(string(s.Key)):
-		return errors.New("its key needs lower-case letters, digits and underscores, a letter first")
+		return words.Tell("step.key_needs_lowercase_letters_digits")
 	case s.Title == "":
-		return errors.New("it needs a title")
+		return words.Tell("step.needs_title")
 	case min(s.Minutes.Fixed, s.Minutes.Unit, s.Minutes.Each) < 0 || max(s.Minutes.Fixed, s.Minutes.Unit, s.Minutes.Each) > 100_000:
-		return errors.New("its minutes must not be below zero")
+		return words.Tell("step.minutes_must_not_below_zero")
 	case s.Minutes.Each > 0 && (s.Minutes.Of == "" || s.Minutes.Per != Character && s.Minutes.Per != Answer):
-		return errors.New("its minutes for each need a question to count and what to count in it")
+		return words.Tell("step.minutes_each_need_question_count")
 	case !slices.Contains([]StartOn{OnPayment, OnBrief, AfterStep, OnBooking}, s.Start.On):
-		return errors.New("it must start on payment, on complete brief, after a step or at the booking")
+		return words.Tell("step.must_start_on_payment_on")
 	case s.Start.On == AfterStep && s.Start.Step == "":
-		return errors.New("it needs the step after which it starts")
+		return words.Tell("step.needs_step_after_which_starts")
 	case !slices.Contains([]DueRule{WorkingHours, WorkingDays, HoursBeforeBooking, DaysBeforeBooking, HoursAfterBooking, DaysAfterBooking}, s.Due.Rule):
-		return errors.New("it needs a rule for when it is due")
+		return words.Tell("step.needs_rule_when_due")
 	case s.Due.Count < 0 || s.Due.Count > 2000:
-		return errors.New("it must be due within 0 to 2000 hours or days")
+		return words.Tell("step.must_due_within_0_2000")
 	}
 	return nil
 }
