@@ -39,9 +39,9 @@ generate: web/node_modules/.installed
 
 ## tools: what tests need besides the packages: a browser
 tools:
-	@command -v chromium >/dev/null || { \
+	@command -v chromium-headless-shell >/dev/null || { \
 		sudo=; [ "$$(id -u)" = 0 ] || sudo=sudo; \
-		$$sudo apt-get update -q && $$sudo apt-get install -y -q --no-install-recommends chromium; }
+		$$sudo apt-get update -q && $$sudo apt-get install -y -q --no-install-recommends chromium-headless-shell; }
 
 ## check: formatting, types, lint, and that generated code is current
 check: web/dist/index.html

@@ -70,6 +70,72 @@ func (e GroupMemberJoined) Valid() bool {
 	}
 }
 
+// Defines values for KindFactCompares.
+const (
+	KindFactComparesBooking KindFactCompares = "booking"
+	KindFactComparesClock   KindFactCompares = "clock"
+	KindFactComparesDay     KindFactCompares = "day"
+	KindFactComparesGiven   KindFactCompares = "given"
+	KindFactComparesList    KindFactCompares = "list"
+	KindFactComparesNothing KindFactCompares = "nothing"
+	KindFactComparesNumber  KindFactCompares = "number"
+	KindFactComparesOne     KindFactCompares = "one"
+	KindFactComparesSeveral KindFactCompares = "several"
+	KindFactComparesSpan    KindFactCompares = "span"
+	KindFactComparesText    KindFactCompares = "text"
+	KindFactComparesYesNo   KindFactCompares = "yes_no"
+)
+
+// Valid indicates whether the value is a known member of the KindFactCompares enum.
+func (e KindFactCompares) Valid() bool {
+	switch e {
+	case KindFactComparesBooking:
+		return true
+	case KindFactComparesClock:
+		return true
+	case KindFactComparesDay:
+		return true
+	case KindFactComparesGiven:
+		return true
+	case KindFactComparesList:
+		return true
+	case KindFactComparesNothing:
+		return true
+	case KindFactComparesNumber:
+		return true
+	case KindFactComparesOne:
+		return true
+	case KindFactComparesSeveral:
+		return true
+	case KindFactComparesSpan:
+		return true
+	case KindFactComparesText:
+		return true
+	case KindFactComparesYesNo:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for KindFactCounts.
+const (
+	KindFactCountsAnswer    KindFactCounts = "answer"
+	KindFactCountsCharacter KindFactCounts = "character"
+)
+
+// Valid indicates whether the value is a known member of the KindFactCounts enum.
+func (e KindFactCounts) Valid() bool {
+	switch e {
+	case KindFactCountsAnswer:
+		return true
+	case KindFactCountsCharacter:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for LedgerEntryKind.
 const (
 	Charged  LedgerEntryKind = "charged"
@@ -846,6 +912,42 @@ type ItemList struct {
 	Items []int64 `json:"items"`
 }
 
+// KeyRename defines model for KeyRename.
+type KeyRename struct {
+	Draft Draft  `json:"draft"`
+	From  string `json:"from"`
+	To    string `json:"to"`
+}
+
+// KindFact defines model for KindFact.
+type KindFact struct {
+	Compares KindFactCompares `json:"compares"`
+
+	// Counts What of an answer a charge or a step can count; missing for nothing
+	Counts *KindFactCounts `json:"counts,omitempty"`
+	Kind   string          `json:"kind"`
+
+	// Repeats Whether it can be asked for each unit or entry
+	Repeats bool `json:"repeats"`
+}
+
+// KindFactCompares defines model for KindFact.Compares.
+type KindFactCompares string
+
+// KindFactCounts What of an answer a charge or a step can count; missing for nothing
+type KindFactCounts string
+
+// Kinds defines model for Kinds.
+type Kinds struct {
+	Kinds []KindFact `json:"kinds"`
+
+	// Ops The operators that fit each class of answers
+	Ops map[string][]string `json:"ops"`
+
+	// Reserved Names of facts, which no question has for its key
+	Reserved []string `json:"reserved"`
+}
+
 // Known defines model for Known.
 type Known struct {
 	Answers map[string]KnownAnswer `json:"answers"`
@@ -1120,6 +1222,12 @@ type OrderPage struct {
 	Number   int64       `json:"number"`
 	Placed   time.Time   `json:"placed"`
 	Slip     Slip        `json:"slip"`
+
+	// Today The day it is at the business
+	Today string `json:"today"`
+
+	// Zone Of the business, in which all its times are
+	Zone string `json:"zone"`
 }
 
 // OrderRow defines model for OrderRow.
@@ -1271,6 +1379,9 @@ type ProductPage struct {
 
 	// Form It has no price of its own and is an order form for its add-ons
 	Form *bool `json:"form,omitempty"`
+
+	// From The price from which the product begins, while what is chosen makes none; missing when it is not known
+	From *int `json:"from,omitempty"`
 
 	// Hint The price as the front page says it
 	Hint *string `json:"hint,omitempty"`
@@ -1825,6 +1936,9 @@ type TravelDraftJSONRequestBody = Publishing
 
 // PublishDraftJSONRequestBody defines body for PublishDraft for application/json ContentType.
 type PublishDraftJSONRequestBody = Publishing
+
+// RenameKeyJSONRequestBody defines body for RenameKey for application/json ContentType.
+type RenameKeyJSONRequestBody = KeyRename
 
 // ReplayDraftJSONRequestBody defines body for ReplayDraft for application/json ContentType.
 type ReplayDraftJSONRequestBody = Replaying

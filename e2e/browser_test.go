@@ -6,6 +6,7 @@ import (
 	"context"
 	_ "embed"
 	"encoding/json"
+	"flag"
 	"fmt"
 	"io"
 	"log/slog"
@@ -19,6 +20,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 
@@ -43,7 +45,21 @@ var (
 	browser  context.Context
 )
 
-func TestMain(m *testing.M) { os.Exit(run(m)) }
+// atOnce is how many tests run side by side, each with a server and a window of
+// its own. They mostly wait, so that there are more of them than processors.
+const atOnce = "4"
+
+func TestMain(m *testing.M) {
+	flag.Parse()
+	given := false
+	flag.Visit(func(f *flag.Flag) { given = given || f.Name == "test.parallel" })
+	if !given {
+		if err := flag.Set("test.parallel", atOnce); err != nil {
+			panic(err)
+		}
+	}
+	os.Exit(run(m))
+}
 
 func run(m *testing.M) int {
 	slog.SetDefault(slog.New(slog.NewTextHandler(io.Discard, nil)))
@@ -67,15 +83,18 @@ func run(m *testing.M) int {
 		panic(err)
 	}
 	defer os.RemoveAll(profile)
-	path, err := exec.LookPath("chromium")
+	path, err := exec.LookPath("chromium-headless-shell")
 	if err != nil {
-		panic("chromium is needed: make tools installs it")
+		panic("chromium-headless-shell is needed: make tools installs it")
 	}
 	options := append(chromedp.DefaultExecAllocatorOptions[:len(chromedp.DefaultExecAllocatorOptions):len(chromedp.DefaultExecAllocatorOptions)],
 		chromedp.ExecPath(path), chromedp.UserDataDir(profile), chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,
 		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true), chromedp.Flag("lang", "en-GB"),
 		chromedp.Flag("force-prefers-reduced-motion", true),
+		// A window behind others goes on as one in front does.
+		chromedp.Flag("disable-background-timer-throttling", true), chromedp.Flag("disable-renderer-backgrounding", true),
+		chromedp.Flag("disable-backgrounding-occluded-windows", true),
 	)
 	allocator, cancel := chromedp.NewExecAllocator(context.Background(), options...)
 	defer cancel()
@@ -104,9 +123,11 @@ type house struct {
 
 func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }
 
-// open starts an application on a copy of the sample business.
+// open starts an application on a copy of the sample business. The test runs
+// beside others from here on.
 func open(t *testing.T) *house {
 	t.Helper()
+	t.Parallel()
 	folder := t.TempDir()
 	must(t, os.CopyFS(folder, os.DirFS(template)))
 	s, err := store.Open(folder)
@@ -175,6 +196,9 @@ func (h *house) visitor(width, height int64) *person {
 		options = append(options, chromedp.EmulateMobile, chromedp.EmulateTouch)
 	}
 	must(h.t, chromedp.Do(ctx, chromedp.EmulateViewport(width, height, options...)))
+	// Every window has the focus, as if its person looked at nothing else.
+	_, err := chromedp.Call(ctx, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
+	must(h.t, err)
 	// A page that throws is broken, whatever it shows.
 	must(h.t, chromedp.Listen(ctx, func(ev any) {
 		if e, ok := ev.(*runtime.EventExceptionThrown); ok {
@@ -209,12 +233,18 @@ func ask[T any](p *person, expression string) (T, error) {
 	return chromedp.Run(p.ctx, chromedp.Evaluate[T](code))
 }
 
-// until waits for an expression to be true.
+// glance is how long the page itself waits for something before the test looks
+// whether it is still the same page.
+const glance = 2 * time.Second
+
+// until waits for an expression to be true. The page looks by itself whenever
+// something on it changes, so that waiting takes no time from other tests.
 func (p *person) until(what, expression string) {
 	p.t.Helper()
+	code := fmt.Sprintf("(() => { if (!window.ruvo) { %s }; return window.ruvo.until(() => Boolean(%s), %d) })()", finder, expression, glance.Milliseconds())
 	deadline := time.Now().Add(patience)
 	for {
-		ok, err := ask[bool](p, "Boolean("+expression+")")
+		ok, err := chromedp.Run(p.ctx, chromedp.Evaluate[bool](code, chromedp.EvalAwaitPromise))
 		if ok && err == nil {
 			return
 		}
@@ -222,7 +252,9 @@ func (p *person) until(what, expression string) {
 			text, _ := ask[string](p, "ruvo.text() + ruvo.fields()")
 			p.t.Fatalf("%s: not after %v (%v). The page reads:\n%s", what, patience, err, text)
 		}
-		time.Sleep(25 * time.Millisecond) // between two looks
+		if err != nil { // a page that is being left cannot answer
+			time.Sleep(20 * time.Millisecond)
+		}
 	}
 }
 
@@ -255,25 +287,21 @@ func (p *person) press(role, name string, within ...string) {
 	p.pressTimes(1, role, name, within...)
 }
 
-// pressTimes presses several times in a row. A press that met something else,
-// because the page moved under it, is tried again.
+// pressTimes presses several times in a row. A press that meets something else,
+// because the page moved under the finger, is a fault of the page.
 func (p *person) pressTimes(times int, role, name string, within ...string) {
 	p.t.Helper()
 	args := quote(role, name, strings.Join(within, " "))
-	for range 5 {
-		p.until(fmt.Sprintf("the %s %q can be pressed", role, name), fmt.Sprintf("(window.aim = ruvo.spot(%s)) && ruvo.watch(%s)", args, args))
-		at, err := ask[struct{ X, Y float64 }](p, "window.aim")
-		must(p.t, err)
-		for range times {
-			must(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(at.X, at.Y)))
-		}
-		// A page that was left meanwhile cannot tell, and needs no other press.
-		if strayed, err := ask[bool](p, "ruvo.strayed()"); err != nil || !strayed {
-			return
-		}
-		p.t.Logf("a press on the %s %q met something else", role, name)
+	p.until(fmt.Sprintf("the %s %q can be pressed", role, name), fmt.Sprintf("(window.aim = ruvo.spot(%s)) && ruvo.watch(%s)", args, args))
+	at, err := ask[struct{ X, Y float64 }](p, "window.aim")
+	must(p.t, err)
+	for range times {
+		must(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(at.X, at.Y)))
 	}
-	p.t.Fatalf("the %s %q could not be pressed", role, name)
+	// A page that was left meanwhile cannot tell, and needs no other press.
+	if strayed, err := ask[bool](p, "ruvo.strayed()"); err == nil && strayed {
+		p.t.Errorf("a press on the %s %q met something else", role, name)
+	}
 }
 
 // types finds a field by its name and types into it in place of what is there.

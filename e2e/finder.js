@@ -70,5 +70,42 @@ window.ruvo = (() => {
   // fields gives what is typed, which the text of a page leaves out.
   const fields = () =>
     [...document.querySelectorAll(roles.field)].filter((e) => visible(e) && e.value).map((e) => `[${name(e)}: ${e.value}]`).join(" ");
-  return { find, spot, watch, strayed: () => landed !== null && !landed(), text, fields, value: (role, n, w) => find(role, n, w)?.value ?? null };
+  // until tells when something holds: it looks when the page changes, and now
+  // and then, as what is typed and where things stand changes nothing that can
+  // be observed.
+  const until = (holds, ms) =>
+    new Promise((tell) => {
+      let timer = 0;
+      let told = false; // what is looked at may change what it tells, so no look after that
+      const end = Date.now() + ms;
+      const look = () => {
+        if (told) return;
+        clearTimeout(timer);
+        let met = false;
+        try {
+          met = holds();
+        } catch {
+          // what it reads is not there yet
+        }
+        if (!met && Date.now() < end) {
+          timer = setTimeout(look, 60);
+          return;
+        }
+        told = true;
+        seen.disconnect();
+        tell(met);
+      };
+      let due = false;
+      const seen = new MutationObserver(() => {
+        if (due) return;
+        due = true;
+        requestAnimationFrame(() => {
+          due = false;
+          look();
+        });
+      });
+      seen.observe(document, { subtree: true, childList: true, characterData: true, attributes: true });
+      look();
+    });
+  return { until, find, spot, watch, strayed: () => landed !== null && !landed(), text, fields, value: (role, n, w) => find(role, n, w)?.value ?? null };
 })();

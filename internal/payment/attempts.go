@@ -129,14 +129,14 @@ func (p *Attempts) answer(tx *store.Tx, o *store.Order, a *store.Attempt, r port
 	if err := tx.SaveAttempt(a); err != nil {
 		return nil, err
 	}
-	if err := tx.AddEntries(o, entries, b.Location()); err != nil {
-		return nil, err
-	}
 	if next := o.State.After(a.Ledger(), waited); next == order.Placed && o.State != order.Placed {
 		err = placing.Place(tx, p.Editions, o, now)
 	} else if next != o.State {
 		o.State = next
 		err = tx.SaveOrder(o)
+	}
+	if err == nil {
+		err = tx.AddEntries(o, entries, b.Location())
 	}
 	if err != nil {
 		return nil, err

@@ -9,6 +9,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/order"
@@ -60,7 +61,7 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		return api.OrderPage{}, err
 	}
 	page := api.OrderPage{
-		Business: b.Name, Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, l),
+		Business: b.Name, Zone: b.Zone, Today: calendar.DayOf(s.Now().In(b.Location())).String(), Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, l),
 	}
 	rows, err := tx.Lines(o.ID)
 	if err != nil {

@@ -125,6 +125,9 @@ func (s *Shop) Product(ctx context.Context, slug string, l words.Language) (api.
 		page = apiview.Page(slug, *p.EditionID, e, question.Paying, l)
 		form := order.Form(e)
 		page.Form = &form
+		if price, hint := priceHint(e); hint == api.From {
+			page.From = &price
+		}
 		if err := s.left(tx, b, p.ID, &page); err != nil {
 			return err
 		}

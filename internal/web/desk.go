@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"ruvo/internal/core/order"
+	"ruvo/internal/core/question"
 	"ruvo/internal/store"
 )
 
@@ -167,4 +168,12 @@ func (h *handlers) GetCalendar(ctx context.Context, _ GetCalendarRequestObject) 
 func (h *handlers) GetOutbox(ctx context.Context, _ GetOutboxRequestObject) (GetOutboxResponseObject, error) {
 	v, err := h.Desk.Outbox(ctx)
 	return GetOutbox200JSONResponse(v), err
+}
+
+func (h *handlers) GetKinds(context.Context, GetKindsRequestObject) (GetKindsResponseObject, error) {
+	return GetKinds200JSONResponse(h.Desk.Kinds()), nil
+}
+
+func (h *handlers) RenameKey(_ context.Context, r RenameKeyRequestObject) (RenameKeyResponseObject, error) {
+	return RenameKey200JSONResponse(r.Body.Draft.Rename(question.Key(r.Body.From), question.Key(r.Body.To))), nil
 }

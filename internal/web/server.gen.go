@@ -64,6 +64,9 @@ type ServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx *echo.Context, id int64) error
+	// GetKinds What each kind of question can do, and what compares its answers
+	// (GET /api/desk/kinds)
+	GetKinds(ctx *echo.Context) error
 	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx *echo.Context, params GetMoneyParams) error
@@ -115,6 +118,9 @@ type ServerInterface interface {
 	// PublishDraft Makes the draft the next edition
 	// (POST /api/desk/products/{id}/publish)
 	PublishDraft(ctx *echo.Context, id IDParam) error
+	// RenameKey A draft with a question's key changed everywhere that it is used; nothing is kept
+	// (POST /api/desk/products/{id}/rename)
+	RenameKey(ctx *echo.Context, id int64) error
 
 	// (POST /api/desk/products/{id}/replay)
 	ReplayDraft(ctx *echo.Context, id int64) error
@@ -507,6 +513,15 @@ func (w *ServerInterfaceWrapper) AddMembers(ctx *echo.Context) error {
 	return err
 }
 
+// GetKinds converts echo context to params.
+func (w *ServerInterfaceWrapper) GetKinds(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetKinds(ctx)
+	return err
+}
+
 // GetMoney converts echo context to params.
 func (w *ServerInterfaceWrapper) GetMoney(ctx *echo.Context) error {
 	var err error
@@ -837,6 +852,22 @@ func (w *ServerInterfaceWrapper) PublishDraft(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PublishDraft(ctx, id)
+	return err
+}
+
+// RenameKey converts echo context to params.
+func (w *ServerInterfaceWrapper) RenameKey(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RenameKey(ctx, id)
 	return err
 }
 
@@ -1616,6 +1647,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
 	router.POST(options.BaseURL+"/api/desk/orders/:number/:action", wrapper.MoveMoney, options.OperationMiddlewares["moveMoney"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/rename", wrapper.RenameKey, options.OperationMiddlewares["renameKey"]...)
+	router.GET(options.BaseURL+"/api/desk/kinds", wrapper.GetKinds, options.OperationMiddlewares["getKinds"]...)
 	router.GET(options.BaseURL+"/api/desk/stock", wrapper.GetStock, options.OperationMiddlewares["getStock"]...)
 	router.PATCH(options.BaseURL+"/api/desk/stock", wrapper.ChangeStock, options.OperationMiddlewares["changeStock"]...)
 	router.POST(options.BaseURL+"/api/desk/stock", wrapper.StartStock, options.OperationMiddlewares["startStock"]...)
@@ -2260,6 +2293,44 @@ type AddMembersdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddMembersdefaultApplicationProblemPlusJSONResponse) VisitAddMembersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKindsRequestObject struct {
+}
+
+type GetKindsResponseObject interface {
+	VisitGetKindsResponse(w http.ResponseWriter) error
+}
+
+type GetKinds200JSONResponse Kinds
+
+func (response GetKinds200JSONResponse) VisitGetKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKindsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetKindsdefaultApplicationProblemPlusJSONResponse) VisitGetKindsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2943,6 +3014,46 @@ type PublishDraftdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PublishDraftdefaultApplicationProblemPlusJSONResponse) VisitPublishDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenameKeyRequestObject struct {
+	Id   int64 `json:"id"`
+	Body *RenameKeyJSONRequestBody
+}
+
+type RenameKeyResponseObject interface {
+	VisitRenameKeyResponse(w http.ResponseWriter) error
+}
+
+type RenameKey200JSONResponse Draft
+
+func (response RenameKey200JSONResponse) VisitRenameKeyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RenameKeydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RenameKeydefaultApplicationProblemPlusJSONResponse) VisitRenameKeyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4912,6 +5023,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx context.Context, request AddMembersRequestObject) (AddMembersResponseObject, error)
+	// GetKinds What each kind of question can do, and what compares its answers
+	// (GET /api/desk/kinds)
+	GetKinds(ctx context.Context, request GetKindsRequestObject) (GetKindsResponseObject, error)
 	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx context.Context, request GetMoneyRequestObject) (GetMoneyResponseObject, error)
@@ -4963,6 +5077,9 @@ type StrictServerInterface interface {
 	// PublishDraft Makes the draft the next edition
 	// (POST /api/desk/products/{id}/publish)
 	PublishDraft(ctx context.Context, request PublishDraftRequestObject) (PublishDraftResponseObject, error)
+	// RenameKey A draft with a question's key changed everywhere that it is used; nothing is kept
+	// (POST /api/desk/products/{id}/rename)
+	RenameKey(ctx context.Context, request RenameKeyRequestObject) (RenameKeyResponseObject, error)
 
 	// (POST /api/desk/products/{id}/replay)
 	ReplayDraft(ctx context.Context, request ReplayDraftRequestObject) (ReplayDraftResponseObject, error)
@@ -5631,6 +5748,29 @@ func (sh *strictHandler) AddMembers(ctx *echo.Context, id int64) error {
 	return nil
 }
 
+// GetKinds operation middleware
+func (sh *strictHandler) GetKinds(ctx *echo.Context) error {
+	var request GetKindsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetKinds(ctx.Request().Context(), request.(GetKindsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetKinds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetKindsResponseObject); ok {
+		return validResponse.VisitGetKindsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetMoney operation middleware
 func (sh *strictHandler) GetMoney(ctx *echo.Context, params GetMoneyParams) error {
 	var request GetMoneyRequestObject
@@ -6162,6 +6302,54 @@ func (sh *strictHandler) PublishDraft(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(PublishDraftResponseObject); ok {
 		return validResponse.VisitPublishDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RenameKey operation middleware
+func (sh *strictHandler) RenameKey(ctx *echo.Context, id int64) error {
+	var request RenameKeyRequestObject
+
+	request.Id = id
+
+	var body RenameKeyJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RenameKey(ctx.Request().Context(), request.(RenameKeyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RenameKey")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RenameKeyResponseObject); ok {
+		return validResponse.VisitRenameKeyResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

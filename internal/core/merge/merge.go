@@ -133,3 +133,19 @@ func EscapeMarkdown(s string) string {
 	}
 	return b.String()
 }
+
+// Rename changes a field's name in a template wherever it stands, with spaces,
+// in sections and in what is put in unescaped too.
+func Rename(text, from, to string) string {
+	return tagForm.ReplaceAllStringFunc(text, func(tag string) string {
+		m := tagForm.FindStringSubmatch(tag)
+		if m[2] != from {
+			return tag
+		}
+		return m[1] + to + m[3]
+	})
+}
+
+// tagForm is a tag of a Mustache template (mustache(5)): its opening with the
+// sign of a section, its name, its end.
+var tagForm = regexp.MustCompile(`(\{\{\{?\s*[#^/&]?\s*)([\w.]+)(\s*\}?\}\})`)

@@ -14,6 +14,9 @@ type amount struct{}
 
 func (amount) Name() KindName { return "amount" }
 
+// Class implements Kind.
+func (amount) Class() Class { return ClassNumber }
+
 // amountSpec is a customer-set amount, in minor units like its bounds.
 type amountSpec struct {
 	Least       *money.Amount  `json:"least,omitempty"`

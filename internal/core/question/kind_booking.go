@@ -14,6 +14,9 @@ type booking struct{}
 
 func (booking) Name() KindName { return "booking" }
 
+// Class implements Kind.
+func (booking) Class() Class { return ClassBooking }
+
 // bookingSpec offers the openings of the product's booking rule. Whether an
 // opening is there and has places left is decided where the bookings are
 // known, in package booking.

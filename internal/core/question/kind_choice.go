@@ -160,6 +160,9 @@ type oneChoice struct{}
 
 func (oneChoice) Name() KindName { return "one_choice" }
 
+// Class implements Kind.
+func (oneChoice) Class() Class { return ClassOne }
+
 type oneSpec struct{ choices }
 
 func (oneChoice) Spec(raw json.RawMessage) (Spec, error) {
@@ -208,6 +211,9 @@ func (o One) Terms() Terms {
 type severalChoices struct{}
 
 func (severalChoices) Name() KindName { return "several_choices" }
+
+// Class implements Kind.
+func (severalChoices) Class() Class { return ClassSeveral }
 
 type severalSpec struct{ choices }
 

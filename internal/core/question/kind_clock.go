@@ -13,6 +13,9 @@ type clock struct{}
 
 func (clock) Name() KindName { return "time" }
 
+// Class implements Kind.
+func (clock) Class() Class { return ClassClock }
+
 // clockSpec is a time of day between two times, in steps of so many minutes
 // from midnight.
 type clockSpec struct {

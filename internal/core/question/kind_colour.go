@@ -14,6 +14,9 @@ type colour struct{}
 
 func (colour) Name() KindName { return "colour" }
 
+// Class implements Kind.
+func (colour) Class() Class { return ClassText }
+
 // A Paint is a colour of a palette with its name.
 type Paint struct {
 	Name   string `json:"name"`

@@ -12,6 +12,9 @@ type consent struct{}
 
 func (consent) Name() KindName { return "consent" }
 
+// Class implements Kind.
+func (consent) Class() Class { return ClassYesNo }
+
 // consentSpec asks to agree to a text. The text stands in the edition, which
 // never changes, so what was agreed to stays readable.
 type consentSpec struct {

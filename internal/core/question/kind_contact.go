@@ -24,6 +24,9 @@ type mail struct{}
 
 func (mail) Name() KindName { return "mail" }
 
+// Class implements Kind.
+func (mail) Class() Class { return ClassText }
+
 type mailSpec struct{}
 
 func (mail) Spec(raw json.RawMessage) (Spec, error) { return settings[mailSpec](raw) }
@@ -64,6 +67,9 @@ func MailAddress(text string) string {
 type phone struct{}
 
 func (phone) Name() KindName { return "phone" }
+
+// Class implements Kind.
+func (phone) Class() Class { return ClassText }
 
 // phoneSpec takes a number of Country, an ISO 3166-1 code, without its
 // country's prefix; of any other country, and of all without one, with it.
@@ -141,6 +147,9 @@ func (p Phone) MarshalJSON() ([]byte, error) {
 type web struct{}
 
 func (web) Name() KindName { return "web_address" }
+
+// Class implements Kind.
+func (web) Class() Class { return ClassText }
 
 type webSpec struct{}
 

@@ -16,6 +16,9 @@ const countless = 1_000_000
 
 func (count) Name() KindName { return "count" }
 
+// Class implements Kind.
+func (count) Class() Class { return ClassNumber }
+
 // countSpec is a whole number from Least, which is zero without one, to Most.
 type countSpec struct {
 	Least int    `json:"least,omitempty"`

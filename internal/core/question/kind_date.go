@@ -144,6 +144,9 @@ type date struct{}
 
 func (date) Name() KindName { return "date" }
 
+// Class implements Kind.
+func (date) Class() Class { return ClassDay }
+
 type dateSpec struct{ days }
 
 func (date) Spec(raw json.RawMessage) (Spec, error) {

@@ -16,6 +16,9 @@ type files struct{}
 
 func (files) Name() KindName { return "files" }
 
+// Class implements Kind.
+func (files) Class() Class { return ClassList }
+
 // filesSpec takes uploaded files. Types are media types ("image/png") or
 // whole groups of them ("image/*"), told by a file's content.
 type filesSpec struct {

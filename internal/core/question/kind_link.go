@@ -10,6 +10,9 @@ type linkValue struct{}
 
 func (linkValue) Name() KindName { return "link_value" }
 
+// Class implements Kind.
+func (linkValue) Class() Class { return ClassText }
+
 // linkSpec is a text that comes from a link's parameter "q." and the key. It
 // is checked like any text; with Values, it must be one of them.
 type linkSpec struct {

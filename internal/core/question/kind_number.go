@@ -12,6 +12,9 @@ type number struct{}
 
 func (number) Name() KindName { return "number" }
 
+// Class implements Kind.
+func (number) Class() Class { return ClassNumber }
+
 // numberSpec is a number between Least and Most in steps from Least (from
 // zero without one), with a unit that is shown and not part of the answer.
 type numberSpec struct {

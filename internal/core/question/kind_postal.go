@@ -16,6 +16,9 @@ type postal struct{}
 
 func (postal) Name() KindName { return "postal_address" }
 
+// Class implements Kind.
+func (postal) Class() Class { return ClassGiven }
+
 // postalSpec takes a postal address in one of Countries (ISO 3166-1), or in
 // any country without them; the first is offered first.
 type postalSpec struct {

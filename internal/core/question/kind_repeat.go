@@ -15,6 +15,9 @@ type repeat struct{}
 
 func (repeat) Name() KindName { return "repeat" }
 
+// Class implements Kind.
+func (repeat) Class() Class { return ClassList }
+
 // repeatSpec is a list of entries, each a small set of questions.
 type repeatSpec struct {
 	Least     int        `json:"least,omitempty"`

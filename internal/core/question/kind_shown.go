@@ -19,11 +19,17 @@ type heading struct{}
 
 func (heading) Name() KindName { return "heading" }
 
+// Class implements Kind.
+func (heading) Class() Class { return ClassNone }
+
 func (heading) Spec(raw json.RawMessage) (Spec, error) { return settings[shown](raw) }
 
 type note struct{}
 
 func (note) Name() KindName { return "note" }
+
+// Class implements Kind.
+func (note) Class() Class { return ClassNone }
 
 // noteSpec is a paragraph of Markdown with merge fields.
 type noteSpec struct {
@@ -49,6 +55,9 @@ type picture struct{}
 
 func (picture) Name() KindName { return "picture" }
 
+// Class implements Kind.
+func (picture) Class() Class { return ClassNone }
+
 // pictureSpec is a picture shown among the questions. Alt says what is on it
 // to people who do not see it.
 type pictureSpec struct {
@@ -68,6 +77,9 @@ func (picture) Spec(raw json.RawMessage) (Spec, error) {
 type section struct{}
 
 func (section) Name() KindName { return "section" }
+
+// Class implements Kind.
+func (section) Class() Class { return ClassNone }
 
 // sectionSpec is a group of questions under a title and a condition of its
 // own. With Step, the shop shows it as a step of its own.

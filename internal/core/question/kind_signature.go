@@ -14,6 +14,9 @@ type signature struct{}
 
 func (signature) Name() KindName { return "signature" }
 
+// Class implements Kind.
+func (signature) Class() Class { return ClassGiven }
+
 // signatureSpec asks to sign a text.
 type signatureSpec struct {
 	Text string `json:"text"`

@@ -14,6 +14,9 @@ type dateSpan struct{}
 
 func (dateSpan) Name() KindName { return "date_span" }
 
+// Class implements Kind.
+func (dateSpan) Class() Class { return ClassSpan }
+
 // spanSpec is a first and a last day, both counted. Both ends have to be days
 // that it takes.
 type spanSpec struct {

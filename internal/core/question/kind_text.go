@@ -22,6 +22,9 @@ const (
 type shortText struct{}
 
 func (shortText) Name() KindName { return "short_text" }
+
+// Class implements Kind.
+func (shortText) Class() Class { return ClassText }
 func (shortText) Spec(raw json.RawMessage) (Spec, error) {
 	return newText(raw, longestShort, false)
 }
@@ -29,6 +32,9 @@ func (shortText) Spec(raw json.RawMessage) (Spec, error) {
 type longText struct{}
 
 func (longText) Name() KindName { return "long_text" }
+
+// Class implements Kind.
+func (longText) Class() Class { return ClassText }
 func (longText) Spec(raw json.RawMessage) (Spec, error) {
 	return newText(raw, longestLong, true)
 }

@@ -6,6 +6,9 @@ type yesNo struct{}
 
 func (yesNo) Name() KindName { return "yes_no" }
 
+// Class implements Kind.
+func (yesNo) Class() Class { return ClassYesNo }
+
 type yesNoSpec struct{}
 
 func (yesNo) Spec(raw json.RawMessage) (Spec, error) { return settings[yesNoSpec](raw) }

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"regexp"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/shopspring/decimal"
@@ -107,6 +108,9 @@ type KindName string
 // A Kind reads the settings that questions of its kind carry.
 type Kind interface {
 	Name() KindName
+	// Class says what conditions may compare of its answers, as the Class of its
+	// specs does.
+	Class() Class
 	// Spec reads and checks the settings; they may be empty. The error tells the
 	// seller who typed them what is wrong.
 	Spec(settings json.RawMessage) (Spec, error)
@@ -257,6 +261,36 @@ func index(all ...Kind) map[KindName]Kind {
 
 // ErrKind is returned for a question of a kind that does not exist.
 var ErrKind = errors.New("no such kind of question")
+
+// A KindFact is what the desk needs to know of a kind to offer what fits it.
+type KindFact struct {
+	Name  KindName
+	Class Class
+	// Counts says what of an answer a charge or a step can count: "character" of
+	// a text, "answer" for a number of something; empty for nothing.
+	Counts string
+	// Repeats says that it can be asked for each unit or entry.
+	Repeats bool
+}
+
+// Kinds lists all kinds, by name.
+func Kinds() []KindFact {
+	var list []KindFact
+	for name, k := range kinds {
+		class := k.Class()
+		f := KindFact{Name: name, Class: class, Repeats: class != ClassNone && Repeatable(name)}
+		switch {
+		case class == ClassText && (name == "short_text" || name == "long_text"):
+			f.Counts = "character"
+		case name == "amount":
+		case class == ClassNumber, class == ClassSeveral, class == ClassSpan, class == ClassList, class == ClassBooking:
+			f.Counts = "answer"
+		}
+		list = append(list, f)
+	}
+	slices.SortFunc(list, func(a, b KindFact) int { return strings.Compare(string(a.Name), string(b.Name)) })
+	return list
+}
 
 // kindError is ErrKind, told to the seller.
 type kindError struct{ *words.Message }

@@ -43,7 +43,7 @@ const utc = (day: string) => new Date(`${day}T12:00:00Z`);
 
 // day writes an ISO day in words: "Thu 26 Nov"; with the year when it is not
 // the year of today.
-export function day(iso: string, today = new Date().toISOString().slice(0, 10)) {
+export function day(iso: string, today: string) {
   const far = iso.slice(0, 4) !== today.slice(0, 4);
   return new Intl.DateTimeFormat(i18next.language === "en" ? "en-GB" : i18next.language, {
     weekday: "short",

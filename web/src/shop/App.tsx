@@ -10,7 +10,7 @@ import { Front } from "./Front";
 import { useBasket } from "./keep";
 import { OrderPage } from "./OrderPage";
 import { Join, OpenPass, usePass } from "./Pass";
-import { ProductPage } from "./ProductPage";
+import { ProductPage } from "./product/ProductPage";
 import "./shop.css";
 
 export function useShop() {
@@ -55,6 +55,13 @@ function Page() {
           <Link to="/basket">
             {t("Basket")} {basket.length > 0 && <span className="count num">{basket.length}</span>}
           </Link>
+          {Object.entries(languages)
+            .filter(([code]) => i18n.language !== code)
+            .map(([code, name]) => (
+              <button key={code} type="button" className="linkish" lang={code} onClick={() => speak(code)}>
+                {name}
+              </button>
+            ))}
         </nav>
       </header>
       <main>
@@ -63,19 +70,6 @@ function Page() {
       <footer className="shop-foot small">
         <span>{shop.data?.business}</span>
         <Link to="/join">{t("Prices for groups")}</Link>
-        <span className="grow" />
-        {Object.entries(languages).map(([code, name]) => (
-          <button
-            key={code}
-            type="button"
-            className="linkish"
-            lang={code}
-            aria-pressed={i18n.language === code}
-            onClick={() => speak(code)}
-          >
-            {name}
-          </button>
-        ))}
       </footer>
     </div>
   );

@@ -5,7 +5,7 @@ import { useTranslation } from "react-i18next";
 import { useParams, useSearchParams } from "react-router";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { Docket, Fact, Gauge } from "../shared/docket/Docket";
-import { day, money } from "../shared/format";
+import { day, local, money } from "../shared/format";
 import { Html } from "../shared/Html";
 import { pointAt } from "../shared/point";
 import { shown } from "../shared/questions/fields";
@@ -15,6 +15,7 @@ import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
+import { TodayContext } from "../shared/today";
 import { useMarked } from "../shared/useMarked";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
@@ -49,47 +50,49 @@ export function OrderPage() {
   if (!order.data) return null;
   const o = order.data;
   return (
-    <div className="order stack">
-      {params.has("new") && (
-        <div className="notice good" role="status">
-          {t(
-            "Thank you, {{name}}. Your order {{number}} is paid. A mail with the link to this page is on its way to {{email}}.",
-            {
-              name: o.name,
-              number: o.number,
-              email: o.email,
-            },
-          )}
-        </div>
-      )}
-      <h1>{t("Your order {{number}}", { number: o.number })}</h1>
-      {o.lines.map((line) => (
-        <Line key={line.id} order={o} line={line} link={link} />
-      ))}
-      {o.money.state === "cancelled" && (
-        <div className="notice attention" role="status">
-          {t("This order is cancelled.")}{" "}
-          {o.money.returned > 0 &&
-            t("{{amount}} was given back.", { amount: money(o.money.returned, o.slip.currency) })}{" "}
-          {o.money.returning > 0 &&
-            t("{{amount}} is on its way back to you.", {
-              amount: money(o.money.returning, o.slip.currency),
-            })}
-        </div>
-      )}
-      <PayRest order={o} link={link} />
-      {wholly(o) && (
-        <section className="sheet">
-          <Slip
-            slip={o.slip}
-            title={t("Everything together")}
-            wording={(row) =>
-              o.lines[(row.of ?? 0) - 1]?.page.questions.find((q) => q.key === row.question)?.wording
-            }
-          />
-        </section>
-      )}
-    </div>
+    <TodayContext.Provider value={o.today}>
+      <div className="order stack">
+        {params.has("new") && (
+          <div className="notice good" role="status">
+            {t(
+              "Thank you, {{name}}. Your order {{number}} is paid. A mail with the link to this page is on its way to {{email}}.",
+              {
+                name: o.name,
+                number: o.number,
+                email: o.email,
+              },
+            )}
+          </div>
+        )}
+        <h1>{t("Your order {{number}}", { number: o.number })}</h1>
+        {o.lines.map((line) => (
+          <Line key={line.id} order={o} line={line} link={link} />
+        ))}
+        {o.money.state === "cancelled" && (
+          <div className="notice attention" role="status">
+            {t("This order is cancelled.")}{" "}
+            {o.money.returned > 0 &&
+              t("{{amount}} was given back.", { amount: money(o.money.returned, o.slip.currency) })}{" "}
+            {o.money.returning > 0 &&
+              t("{{amount}} is on its way back to you.", {
+                amount: money(o.money.returning, o.slip.currency),
+              })}
+          </div>
+        )}
+        <PayRest order={o} link={link} />
+        {wholly(o) && (
+          <section className="sheet">
+            <Slip
+              slip={o.slip}
+              title={t("Everything together")}
+              wording={(row) =>
+                o.lines[(row.of ?? 0) - 1]?.page.questions.find((q) => q.key === row.question)?.wording
+              }
+            />
+          </section>
+        )}
+      </div>
+    </TodayContext.Provider>
   );
 }
 
@@ -97,6 +100,12 @@ export function OrderPage() {
 const wholly = (o: Schemas["OrderPage"]) =>
   o.lines.length > 1 ||
   o.slip.lines.some((l) => ["order", "coupon", "tip", "reverse"].includes(l.part ?? ""));
+
+// when writes an instant as it is at the business.
+function when(instant: string, order: Schemas["OrderPage"]) {
+  const at = local(instant, order.zone);
+  return `${day(at.day, order.today)}, ${at.time}`;
+}
 
 type LineProps = { order: Schemas["OrderPage"]; line: Schemas["OrderLine"]; link: string };
 
@@ -123,7 +132,7 @@ function Line({ order, line, link }: LineProps) {
         </Fact>
       ) : (
         <Fact name={t("Promised")}>
-          <strong>{promised ? day(promised) : t("once all is answered")}</strong>
+          <strong>{promised ? day(promised, order.today) : t("once all is answered")}</strong>
         </Fact>
       )}
       <Fact name={t("Your answers")}>
@@ -165,7 +174,7 @@ function Line({ order, line, link }: LineProps) {
               <ul>
                 {line.history.map((h) => (
                   <li key={`${h.key}${h.at}`}>
-                    <span className="quiet small">{new Date(h.at).toLocaleString()}</span> {h.wording}:{" "}
+                    <span className="quiet small">{when(h.at, order)}</span> {h.wording}:{" "}
                     {h.old ? <del>{h.old}</del> : <span className="quiet">{t("nothing")}</span>} →{" "}
                     {h.new || <span className="quiet">{t("nothing")}</span>}
                   </li>

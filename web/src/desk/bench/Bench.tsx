@@ -157,6 +157,14 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   return (
     <TrialContext value={trial.result}>
       <main className="bench">
+        {product.unsold && (
+          <div className="notice bad" role="alert">
+            {t(
+              "The edition on sale cannot be computed as it was published, so nobody can buy it. Mend the draft and publish it:",
+            )}{" "}
+            {product.unsold.map((f) => f.text).join(" ")}
+          </div>
+        )}
         <div className="bench-head row">
           <h1>{draft.title || t("Product without a title")}</h1>
           <span className="quiet small">

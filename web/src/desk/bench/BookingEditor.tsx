@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Labelled } from "../../shared/Labelled";
 import { WholeBox } from "../../shared/questions/boxes";
+import { useToday } from "../../shared/today";
 import { addQuestion, type Draft, keyOf } from "./draft";
 
 type Rule = NonNullable<Draft["booking"]>;
@@ -19,6 +20,7 @@ const begin: Rule = {
 
 export function BookingEditor({ draft, change }: Props) {
   const { t } = useTranslation();
+  const today = useToday();
   const rule = draft.booking;
   if (!rule) {
     const start = () => {
@@ -140,8 +142,7 @@ export function BookingEditor({ draft, change }: Props) {
       <Button
         size="small"
         onClick={() => {
-          const day = new Date().toISOString().slice(0, 10);
-          set({ closures: [...(rule.closures ?? []), { from: day, to: day }] });
+          set({ closures: [...(rule.closures ?? []), { from: today, to: today }] });
         }}
       >
         {t("Add days off")}

@@ -4,7 +4,7 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { ConditionEditor } from "../../shared/questions/ConditionEditor";
-import { kinds } from "../../shared/questions/editors";
+import { useKinds } from "../../shared/questions/kinds";
 import type { Choice } from "../../shared/questions/one_choice/Choices";
 import { Bands } from "./Bands";
 import { type Charge, type Draft, type Measure, measuresOf, type Question } from "./draft";
@@ -245,7 +245,7 @@ type CountingProps = {
 function Counting({ c, n, q, measures, set }: CountingProps) {
   const { t } = useTranslation();
   const names = useMeasures();
-  const each = q && kinds[q.kind]?.counts;
+  const each = useKinds().kind(q?.kind)?.counts;
   const text =
     each === "character"
       ? [

@@ -3,8 +3,9 @@ import { Button, Modal } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, take } from "../../shared/api/client";
-import { day } from "../../shared/format";
+import { day, local } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
+import { useHere } from "../here";
 import { type Draft, moments, ordered } from "./draft";
 
 // Differences says in plain sentences what the draft changes of the edition
@@ -36,6 +37,7 @@ type EditionsProps = { id: number; close: () => void; bring: (draft: Draft) => v
 // the draft.
 export function Editions({ id, close, bring }: EditionsProps) {
   const { t } = useTranslation();
+  const { session, today } = useHere();
   const [number, setNumber] = useState<number>();
   const list = useQuery({
     queryKey: ["editions", id],
@@ -59,7 +61,8 @@ export function Editions({ id, close, bring }: EditionsProps) {
                   {e.on_sale && <span className="mark good">{t("on sale")}</span>}
                 </span>
                 <span className="path-side">
-                  {day(e.published.slice(0, 10))} · {t("{{count}} orders", { count: e.orders })}
+                  {day(local(e.published, session.zone).day, today)} ·{" "}
+                  {t("{{count}} orders", { count: e.orders })}
                 </span>
               </button>
             </li>

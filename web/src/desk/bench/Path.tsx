@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { plain } from "../../shared/format";
 import { kinds } from "../../shared/questions/editors";
+import { useKinds } from "../../shared/questions/kinds";
 import { Sortable, SortableRow } from "../../shared/Sortable";
 import {
   addQuestion,
@@ -54,6 +55,7 @@ export function Path({
   questionsOnly,
 }: Props) {
   const { t } = useTranslation();
+  const table = useKinds();
   const names: Record<Moment, string> = {
     choosing: t("Choosing"),
     paying: t("Paying"),
@@ -93,10 +95,7 @@ export function Path({
   );
   const add = (moment: Moment, kind: string, settings = kinds[kind]?.begin) => {
     const name = t(kinds[kind]?.name ?? kind);
-    const key = keyOf(
-      name,
-      [...questions, ...linked].map((q) => q.key),
-    );
+    const key = keyOf(name, [...[...questions, ...linked].map((q) => q.key), ...table.reserved]);
     change(
       addQuestion(draft, {
         key,

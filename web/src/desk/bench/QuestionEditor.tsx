@@ -1,12 +1,13 @@
 import { Button, Checkbox, Input, Popconfirm, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import type { Schemas } from "../../shared/api/client";
+import { api, type Schemas, take } from "../../shared/api/client";
 import { digits as digitsOf } from "../../shared/currency";
 import { Labelled } from "../../shared/Labelled";
 import { ConditionEditor } from "../../shared/questions/ConditionEditor";
 import { kinds } from "../../shared/questions/editors";
 import { shown } from "../../shared/questions/fields";
+import { useKinds } from "../../shared/questions/kinds";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
 import {
@@ -17,7 +18,7 @@ import {
   type Question,
   readers,
   readsOf,
-  renameKey,
+  rekey,
   type Selected,
 } from "./draft";
 import { Findings } from "./Findings";
@@ -40,6 +41,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
   const { t } = useTranslation();
   const q = draft.questions?.find((x) => x.key === at);
   const [key, setKey] = useState(at);
+  const table = useKinds();
   if (!q) return <div className="empty">{t("Select a question or a step.")}</div>;
   const set = (part: Partial<Question>) =>
     change({ ...draft, questions: draft.questions?.map((x) => (x.key === at ? { ...x, ...part } : x)) });
@@ -47,23 +49,32 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
   const Editor = kind?.Editor;
   const others = [...(draft.questions ?? []), ...linked].map((x) => x.key).filter((k) => k !== at);
   const digits = digitsOf(draft.currency);
-  const badKey = !/^[a-z][a-z0-9_]{0,39}$/.test(key) || others.includes(key);
-  const rename = () => {
+  const badKey = !/^[a-z][a-z0-9_]{0,39}$/.test(key) || others.includes(key) || table.reserved.includes(key);
+  // The server knows all that reads a key.
+  const rename = async () => {
     if (badKey || key === at) return;
-    change(renameKey(draft, at, key));
+    const renamed = await take(
+      api.POST("/api/desk/products/{id}/rename", {
+        params: { path: { id: 0 } },
+        body: { draft, from: at, to: key },
+      }),
+    );
+    change(renamed);
     select({ part: "question", key });
   };
   // The key follows the wording until something uses it.
   const follows =
-    !used.includes(at) && (at === keyOf(q.wording, others) || at === keyOf(t(kind?.name ?? ""), others));
+    !used.includes(at) &&
+    (at === keyOf(q.wording, [...others, ...table.reserved]) ||
+      at === keyOf(t(kind?.name ?? ""), [...others, ...table.reserved]));
   const word = (wording: string) => {
     const worded = {
       ...draft,
       questions: draft.questions?.map((x) => (x.key === at ? { ...x, wording } : x)),
     };
-    const next = keyOf(wording, others);
+    const next = keyOf(wording, [...others, ...table.reserved]);
     if (!follows || next === at || readers(draft, at).length > 0) return change(worded);
-    change(renameKey(worded, at, next));
+    change(rekey(worded, at, next));
     setKey(next);
     select({ part: "question", key: next });
   };
@@ -183,7 +194,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
         </div>
       )}
       {!unpriced &&
-        kinds[q.kind]?.compares === "number" &&
+        table.kind(q.kind)?.compares === "number" &&
         (q.moment === "choosing" || q.moment === "paying") && <CountsAs q={q} set={set} />}
       <Belonging q={q} draft={draft} set={set} />
       <ConditionEditor
@@ -275,6 +286,7 @@ type BelongingProps = { q: Question; draft: Draft; set: (part: Partial<Question>
 // question stands.
 function Belonging({ q, draft, set }: BelongingProps) {
   const { t } = useTranslation();
+  const table = useKinds();
   const asks = !shown.has(q.kind);
   const sections = (draft.questions ?? []).filter((x) => x.kind === "section" && x.moment === q.moment);
   const names: Record<string, string> = {
@@ -295,7 +307,7 @@ function Belonging({ q, draft, set }: BelongingProps) {
               onChange={(scope) => set({ scope: scope || undefined })}
               options={[
                 { value: "", label: t("the order line") },
-                ...(kinds[q.kind]?.repeats ? [{ value: "unit" as const, label: t("each unit") }] : []),
+                ...(table.kind(q.kind)?.repeats ? [{ value: "unit" as const, label: t("each unit") }] : []),
                 ...(q.moment === "choosing"
                   ? []
                   : [{ value: "order" as const, label: t("the whole order") }]),

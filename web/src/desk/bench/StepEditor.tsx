@@ -5,8 +5,8 @@ import type { Schemas } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { WholeBox } from "../../shared/questions/boxes";
 import { ConditionEditor } from "../../shared/questions/ConditionEditor";
-import { kinds } from "../../shared/questions/editors";
 import { shown } from "../../shared/questions/fields";
+import { useKinds } from "../../shared/questions/kinds";
 import type { Draft, Selected, Step } from "./draft";
 import { Findings } from "./Findings";
 
@@ -21,15 +21,16 @@ type Props = {
 export function StepEditor({ draft, change, at, select, findings }: Props) {
   const { t } = useTranslation();
   const [key, setKey] = useState(at);
+  const table = useKinds();
   const steps = draft.steps ?? [];
   const s = steps.find((x) => x.key === at);
   if (!s) return <div className="empty">{t("Select a question or a step.")}</div>;
   const set = (part: Partial<Step>) =>
     change({ ...draft, steps: steps.map((x) => (x.key === at ? { ...x, ...part } : x)) });
   const asked = (draft.questions ?? []).filter((q) => !shown.has(q.kind));
-  const countable = asked.filter((q) => kinds[q.kind]?.counts);
+  const countable = asked.filter((q) => table.kind(q.kind)?.counts);
   const of = asked.find((q) => q.key === s.minutes.of);
-  const text = of && kinds[of.kind]?.counts === "character";
+  const text = of && table.kind(of.kind)?.counts === "character";
   const badKey = !/^[a-z][a-z0-9_]{0,39}$/.test(key) || steps.some((x) => x.key === key && x.key !== at);
   const rename = () => {
     if (badKey || key === at) return;
@@ -141,7 +142,7 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
             value={s.minutes.of}
             onChange={(key?: string) => {
               const q = countable.find((x) => x.key === key);
-              const per = q && kinds[q.kind]?.counts;
+              const per = q && table.kind(q.kind)?.counts;
               set({ minutes: { ...s.minutes, of: q?.key, per } });
             }}
             options={countable.map((q) => ({ value: q.key, label: q.wording }))}

@@ -84,61 +84,14 @@ export function ordered(draft: Draft): Question[] {
   return (draft.questions ?? []).toSorted((a, b) => moments.indexOf(a.moment) - moments.indexOf(b.moment));
 }
 
-// renameKey changes a question's key everywhere that the draft uses it.
-export function renameKey(draft: Draft, from: string, to: string): Draft {
-  const condition = (c: Schemas["Condition"] | undefined): Schemas["Condition"] | undefined =>
-    c && {
-      ...c,
-      answer: c.answer === from ? to : c.answer,
-      all: c.all?.map((x) => condition(x) as Schemas["Condition"]),
-      any: c.any?.map((x) => condition(x) as Schemas["Condition"]),
-      none: c.none?.map((x) => condition(x) as Schemas["Condition"]),
-    };
-  const named = (formula: string) => formula.replace(word(from), to);
-  const fields = (text: string | undefined) => text?.replaceAll(`{{${from}}}`, `{{${to}}}`);
-  const bound = (b: unknown) =>
-    (b as Bound | undefined)?.answer === from ? { ...(b as Bound), answer: to } : b;
-  const settings = (q: Question) => {
-    const s = q.settings;
-    if (!s) return s;
-    if (q.kind === "note") return { ...s, text: fields(s.text as string) };
-    if (q.kind === "date" || q.kind === "date_span") {
-      return clean({ ...s, earliest: bound(s.earliest), latest: bound(s.latest) });
-    }
-    const choices = s.choices as Choice[] | undefined;
-    if (!choices) return s;
-    return {
-      ...s,
-      choices: choices.map((c) =>
-        clean({ ...c, when: condition(c.when as Schemas["Condition"] | undefined) }),
-      ),
-    };
-  };
+// rekey gives a question that nothing reads yet another key.
+export function rekey(draft: Draft, from: string, to: string): Draft {
   return {
     ...draft,
-    questions: draft.questions?.map((q) => ({
-      ...q,
-      key: q.key === from ? to : q.key,
-      section: q.section === from ? to : q.section,
-      when: condition(q.when),
-      settings: settings(q),
-    })),
-    charges: draft.charges?.map((c) =>
-      clean({
-        ...c,
-        on: c.on === from ? to : c.on,
-        when: condition(c.when),
-        rate: c.rate.formula === undefined ? c.rate : { formula: named(c.rate.formula) },
-      }),
+    questions: draft.questions?.map((q) =>
+      q.key === from ? { ...q, key: to } : q.section === from ? { ...q, section: to } : q,
     ),
-    values: draft.values?.map((v) => ({ ...v, formula: named(v.formula) })),
-    steps: draft.steps?.map((s) => ({
-      ...s,
-      when: condition(s.when),
-      needs: s.needs?.map((k) => (k === from ? to : k)),
-      instructions: fields(s.instructions),
-      minutes: s.minutes.of === from ? { ...s.minutes, of: to } : s.minutes,
-    })),
+    charges: draft.charges?.map((c) => (c.on === from ? { ...c, on: to } : c)),
   };
 }
 

@@ -42,18 +42,17 @@ export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][
         ? dueWords(e.due ?? "")
         : ways[e.way];
   return (
-    <table className="figures ledger" aria-label={t("Ledger")}>
-      <tbody>
-        {entries.map((e, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: entries are only added
-          <tr key={i}>
-            <td>{day(local(e.at, session.zone).day, today)}</td>
-            <th scope="row">{kinds[e.kind]}</th>
-            <td>{[why(e), e.by].filter(Boolean).join(" · ")}</td>
-            <td className="num">{plain(e.amount, currency)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <ol className="ledger small" aria-label={t("Ledger")}>
+      {entries.map((e, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: entries are only added
+        <li key={i}>
+          <span>{kinds[e.kind]}</span>
+          <span className="num">{plain(e.amount, currency)}</span>
+          <span className="quiet">
+            {[day(local(e.at, session.zone).day, today), why(e), e.by].filter(Boolean).join(" · ")}
+          </span>
+        </li>
+      ))}
+    </ol>
   );
 }

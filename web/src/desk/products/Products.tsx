@@ -61,6 +61,7 @@ export function Products() {
               {p.errors > 0 && (
                 <span className="mark bad">▲ {t("{{count}} mistakes", { count: p.errors })}</span>
               )}
+              {p.unsold && <span className="mark bad">▲ {t("cannot be sold")}</span>}
               {p.changed && p.edition > 0 && <span className="mark attention">{t("draft has changes")}</span>}
               <span className="num product-figure">{t("{{count}} orders", { count: p.orders })}</span>
               <span className="num product-figure">{span(p)}</span>

@@ -19,7 +19,7 @@ export function Today() {
   return (
     <main className="desk-page">
       <div className="row">
-        <h1>{day(today)}</h1>
+        <h1>{day(today, today)}</h1>
         <span className="quiet">{session.business}</span>
       </div>
       <Load days={load} today={today} />
@@ -43,7 +43,7 @@ export function Today() {
             <Link key={b.line} to={`/orders/${b.line}`} className="today-row">
               <div className="row">
                 <strong className="num">
-                  {day(b.day)}, {b.time}
+                  {day(b.day, today)}, {b.time}
                 </strong>
                 <span className="quiet small">{away(b.day, today)}</span>
               </div>
@@ -128,7 +128,7 @@ function Load({ days, today }: { days: Schemas["DayLoad"][]; today: string }) {
         const over = d.planned > d.hours;
         return (
           <div key={d.day} className="load-day">
-            <svg viewBox="0 0 100 64" preserveAspectRatio="none" role="presentation">
+            <svg className="load-upright" viewBox="0 0 100 64" preserveAspectRatio="none" role="presentation">
               <rect
                 className="load-hours"
                 x="0"
@@ -144,8 +144,18 @@ function Load({ days, today }: { days: Schemas["DayLoad"][]; today: string }) {
                 height={(64 * d.planned) / tallest}
               />
             </svg>
+            <svg className="load-lying" viewBox="0 0 100 10" preserveAspectRatio="none" role="presentation">
+              <rect className="load-hours" x="0" y="0" width={(100 * d.hours) / tallest} height="10" />
+              <rect
+                className={over ? "load-planned over" : "load-planned"}
+                x="0"
+                y="0"
+                width={(100 * d.planned) / tallest}
+                height="10"
+              />
+            </svg>
             <div className="small">
-              {d.day === today ? t("today") : day(d.day, today)}
+              <span>{d.day === today ? t("today") : day(d.day, today)}</span>
               <br />
               <span className={over ? "num over" : "num quiet"}>
                 {d.planned === 0

@@ -832,6 +832,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/products/{id}/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A draft with a question's key changed everywhere that it is used; nothing is kept */
+        post: operations["renameKey"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each kind of question can do, and what compares its answers */
+        get: operations["getKinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/stock": {
         parameters: {
             query?: never;
@@ -1519,6 +1555,8 @@ export interface components {
             hint: "fixed" | "from" | "decided" | "chosen";
         };
         ProductPage: {
+            /** @description The price from which the product begins, while what is chosen makes none; missing when it is not known */
+            from?: number;
             add_ons?: components["schemas"]["AddOnPage"][];
             /** @description It has no price of its own and is an order form for its add-ons */
             form?: boolean;
@@ -1729,6 +1767,10 @@ export interface components {
         OrderPage: {
             money: components["schemas"]["OrderMoney"];
             business: string;
+            /** @description Of the business, in which all its times are */
+            zone: string;
+            /** @description The day it is at the business */
+            today: string;
             /** Format: int64 */
             number: number;
             name: string;
@@ -1795,6 +1837,32 @@ export interface components {
             due?: string;
             by?: string;
             reason?: string;
+        };
+        Kinds: {
+            kinds: components["schemas"]["KindFact"][];
+            /** @description The operators that fit each class of answers */
+            ops: {
+                [key: string]: string[];
+            };
+            /** @description Names of facts, which no question has for its key */
+            reserved: string[];
+        };
+        KeyRename: {
+            draft: components["schemas"]["Draft"];
+            from: string;
+            to: string;
+        };
+        KindFact: {
+            kind: string;
+            /** @enum {string} */
+            compares: "nothing" | "text" | "number" | "yes_no" | "one" | "several" | "day" | "booking" | "clock" | "span" | "list" | "given";
+            /**
+             * @description What of an answer a charge or a step can count; missing for nothing
+             * @enum {string}
+             */
+            counts?: "character" | "answer";
+            /** @description Whether it can be asked for each unit or entry */
+            repeats: boolean;
         };
         OpenPart: {
             /** @description The day, handover, booking, or empty for now */
@@ -3791,6 +3859,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderMoney"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    renameKey: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyRename"];
+            };
+        };
+        responses: {
+            /** @description The draft with the new key */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Draft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table of kinds */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kinds"];
                 };
             };
             default: components["responses"]["Problem"];

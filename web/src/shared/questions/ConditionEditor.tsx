@@ -2,8 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../api/client";
+import { useToday } from "../today";
 import { DecimalBox } from "./boxes";
-import { kinds } from "./editors";
+import { useKinds } from "./kinds";
 import type { Choice } from "./one_choice/Choices";
 
 type Condition = Schemas["Condition"];
@@ -19,7 +20,8 @@ type Props = {
 // ConditionEditor builds a condition as nested sentences.
 export function ConditionEditor({ title, condition, questions, change }: Props) {
   const { t } = useTranslation();
-  const able = questions.filter((q) => kinds[q.kind]?.compares !== "nothing");
+  const table = useKinds();
+  const able = questions.filter((q) => table.kind(q.kind)?.compares !== "nothing");
   const sentence = useSentence(able);
   return (
     <section className="condition">
@@ -90,7 +92,8 @@ function useSentence(questions: Question[]) {
       if (typeof v === "boolean") return v ? t("yes") : t("no");
       return choices.find((x) => x.code === v)?.label ?? String(v ?? "");
     };
-    return Array.isArray(c.value) ? c.value.map(one).join(", ") : one(c.value);
+    if (!Array.isArray(c.value)) return one(c.value);
+    return c.value.map(one).join(c.op === "between" ? t(" and ") : ", ");
   };
   const say = (c: Condition, inner: boolean): string => {
     const join = joinOf(c);
@@ -186,28 +189,15 @@ function Part({ c, questions, change, depth }: PartProps) {
 const isDay = (compares: string, op?: string) =>
   compares === "day" || (compares === "span" && (op === "before" || op === "after"));
 
-const ops: Record<string, string[]> = {
-  text: ["answered", "not_answered", "is", "is_not", "contains"],
-  number: ["answered", "not_answered", "is", "is_not", "at_least", "at_most"],
-  yes_no: ["is", "is_not", "answered", "not_answered"],
-  one: ["is", "is_not", "includes", "includes_none", "answered", "not_answered"],
-  several: ["includes", "includes_none", "at_least", "at_most", "answered", "not_answered"],
-  day: ["answered", "not_answered", "is", "is_not", "before", "after"],
-  booking: ["answered", "not_answered", "at_least", "at_most"],
-  clock: ["answered", "not_answered", "is", "is_not", "before", "after"],
-  span: ["answered", "not_answered", "at_least", "at_most", "before", "after"],
-  list: ["answered", "not_answered", "at_least", "at_most"],
-  given: ["answered", "not_answered"],
-};
-
 function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
   const { t } = useTranslation();
+  const today = useToday();
+  const table = useKinds();
   const names = useNames();
   const q = questions.find((x) => x.key === c.answer);
   const facts = useFacts();
   const groups = useGroupChoices();
-  const compares =
-    c.fact === "group" ? "one" : c.fact ? "number" : (kinds[q?.kind ?? ""]?.compares ?? "text");
+  const compares = c.fact === "group" ? "one" : c.fact ? "number" : (table.kind(q?.kind)?.compares ?? "text");
   const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
   const begin = (key: string): Condition => {
     if (key === "@group") return { fact: "group", op: "is", value: groups[0]?.code ?? "" };
@@ -216,6 +206,7 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
     return next?.kind === "yes_no" ? { answer: key, op: "is", value: true } : { answer: key, op: "answered" };
   };
   const turn = (op: string) => {
+    const one = isDay(compares, op) ? today : compares === "clock" ? "12:00" : 1;
     const value =
       op === "answered" || op === "not_answered"
         ? undefined
@@ -223,15 +214,13 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
           ? true
           : op === "includes" || op === "includes_none"
             ? []
-            : compares === "one"
-              ? (choices[0]?.code ?? "")
-              : isDay(compares, op)
-                ? new Date().toISOString().slice(0, 10)
-                : compares === "clock"
-                  ? "12:00"
-                  : compares === "text"
-                    ? ""
-                    : 1;
+            : op === "between"
+              ? [one, one]
+              : compares === "one"
+                ? (choices[0]?.code ?? "")
+                : compares === "text"
+                  ? ""
+                  : one;
     change({ ...c, op, value });
   };
   return (
@@ -251,7 +240,7 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
         aria-label={t("How it compares")}
         value={c.op}
         onChange={turn}
-        options={(ops[compares] ?? [])
+        options={(table.ops[compares] ?? [])
           .filter((o) => !c.fact || c.fact === "group" || !o.includes("answered"))
           .map((value) => ({ value, label: names[value] }))}
       />
@@ -302,15 +291,14 @@ function Operand({ c, compares, choices, change }: OperandProps) {
     return (
       <Select size="small" aria-label={label} value={c.value as string} onChange={set} options={options} />
     );
-  if (isDay(compares, c.op) || compares === "clock") {
+  if (c.op === "between") {
+    const [from, to] = Array.isArray(c.value) ? c.value : [];
     return (
-      <input
-        type={compares === "clock" ? "time" : "date"}
-        className="plain-field"
-        aria-label={label}
-        value={String(c.value ?? "")}
-        onChange={(e) => e.target.value && set(e.target.value)}
-      />
+      <>
+        <End c={c} compares={compares} label={t("from")} value={from} set={(v) => set([v, to])} />
+        {t(" and ")}
+        <End c={c} compares={compares} label={t("to")} value={to} set={(v) => set([from, v])} />
+      </>
     );
   }
   if (compares === "text")
@@ -323,12 +311,36 @@ function Operand({ c, compares, choices, change }: OperandProps) {
         onChange={(e) => set(e.target.value)}
       />
     );
+  return <End c={c} compares={compares} label={label} value={c.value} set={set} />;
+}
+
+type EndProps = {
+  c: Condition;
+  compares: string;
+  label: string;
+  value: unknown;
+  set: (value: unknown) => void;
+};
+
+// End takes one number, day or time that an answer is compared with.
+function End({ c, compares, label, value, set }: EndProps) {
+  if (isDay(compares, c.op) || compares === "clock") {
+    return (
+      <input
+        type={compares === "clock" ? "time" : "date"}
+        className="plain-field"
+        aria-label={label}
+        value={String(value ?? "")}
+        onChange={(e) => e.target.value && set(e.target.value)}
+      />
+    );
+  }
   return (
     <span className="charge-box">
       <DecimalBox
-        id="condition-number"
+        id={`condition-${label}`}
         label={label}
-        value={c.value === undefined ? undefined : String(c.value)}
+        value={value === undefined ? undefined : String(value)}
         onChange={(v) => v !== undefined && set(Number(v))}
       />
     </span>

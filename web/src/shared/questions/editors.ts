@@ -28,28 +28,12 @@ import type { EditorProps } from "./types";
 import { Editor as yes_no } from "./yes_no/Editor";
 
 // The editor of each kind's settings, for the desk; with the name that sellers
-// read, the settings that a new question begins with, how conditions may
-// compare its answers, what of an answer a charge or a step can count, and
-// whether it can be asked for each unit or entry.
+// read and the settings that a new question begins with. What a kind can do is
+// told by the server.
 type Kind = {
   name: string;
   Editor: ComponentType<EditorProps>;
   begin?: Record<string, unknown>;
-  compares:
-    | "text"
-    | "number"
-    | "yes_no"
-    | "one"
-    | "several"
-    | "day"
-    | "booking"
-    | "clock"
-    | "span"
-    | "list"
-    | "given"
-    | "nothing";
-  counts?: "character" | "answer";
-  repeats?: boolean;
 };
 
 const first = [
@@ -66,58 +50,45 @@ export const kinds: Record<string, Kind> = {
   short_text: {
     name: "Short text",
     Editor: short_text,
-    compares: "text",
-    counts: "character",
-    repeats: true,
   },
-  long_text: { name: "Long text", Editor: long_text, compares: "text", counts: "character", repeats: true },
+  long_text: { name: "Long text", Editor: long_text },
   one_choice: {
     name: "One choice",
     Editor: one_choice,
     begin: { choices: first },
-    compares: "one",
-    repeats: true,
   },
   several_choices: {
     name: "Several choices",
     Editor: several_choices,
     begin: { choices: first },
-    compares: "several",
-    counts: "answer",
-    repeats: true,
   },
-  yes_no: { name: "Yes or no", Editor: yes_no, compares: "yes_no", repeats: true },
-  number: { name: "Number", Editor: number, compares: "number", counts: "answer", repeats: true },
-  count: { name: "Count", Editor: count, compares: "number", counts: "answer", repeats: true },
-  date: { name: "Date", Editor: date, compares: "day", repeats: true },
+  yes_no: { name: "Yes or no", Editor: yes_no },
+  number: { name: "Number", Editor: number },
+  count: { name: "Count", Editor: count },
+  date: { name: "Date", Editor: date },
   date_span: {
     name: "First and last day",
     Editor: date_span,
-    compares: "span",
-    counts: "answer",
-    repeats: true,
   },
-  time: { name: "Time", Editor: time, compares: "clock", repeats: true },
-  files: { name: "Files", Editor: files, compares: "list", counts: "answer", repeats: true },
+  time: { name: "Time", Editor: time },
+  files: { name: "Files", Editor: files },
   repeat: {
     name: "List of entries",
     Editor: repeat,
     begin: { questions: named },
-    compares: "list",
-    counts: "answer",
   },
-  colour: { name: "Colour", Editor: colour, begin: { palette: two }, compares: "text", repeats: true },
-  mail: { name: "Mail address", Editor: Plain, compares: "text", repeats: true },
-  phone: { name: "Phone", Editor: phone, compares: "text", repeats: true },
-  web_address: { name: "Web address", Editor: Plain, compares: "text", repeats: true },
-  postal_address: { name: "Postal address", Editor: postal_address, compares: "given", repeats: true },
-  signature: { name: "Signature", Editor: signature, begin: { text: "…" }, compares: "given" },
-  consent: { name: "Consent", Editor: consent, begin: { text: "…", version: "1" }, compares: "yes_no" },
-  amount: { name: "Amount the customer sets", Editor: amount, compares: "number", repeats: true },
-  booking: { name: "Booking", Editor: booking, compares: "booking", counts: "answer" },
-  link_value: { name: "Value from the link", Editor: link_value, compares: "text" },
-  section: { name: "Section", Editor: section, compares: "nothing" },
-  heading: { name: "Heading", Editor: heading, compares: "nothing" },
-  note: { name: "Note", Editor: note, begin: { text: "…" }, compares: "nothing" },
-  picture: { name: "Picture", Editor: picture, begin: { picture: "mark.svg" }, compares: "nothing" },
+  colour: { name: "Colour", Editor: colour, begin: { palette: two } },
+  mail: { name: "Mail address", Editor: Plain },
+  phone: { name: "Phone", Editor: phone },
+  web_address: { name: "Web address", Editor: Plain },
+  postal_address: { name: "Postal address", Editor: postal_address },
+  signature: { name: "Signature", Editor: signature, begin: { text: "…" } },
+  consent: { name: "Consent", Editor: consent, begin: { text: "…", version: "1" } },
+  amount: { name: "Amount the customer sets", Editor: amount },
+  booking: { name: "Booking", Editor: booking },
+  link_value: { name: "Value from the link", Editor: link_value },
+  section: { name: "Section", Editor: section },
+  heading: { name: "Heading", Editor: heading },
+  note: { name: "Note", Editor: note, begin: { text: "…" } },
+  picture: { name: "Picture", Editor: picture, begin: { picture: "mark.svg" } },
 };

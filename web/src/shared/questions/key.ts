@@ -1,7 +1,5 @@
-// What every order has is no name for a question.
-const reserved = ["product", "order", "customer", "quantity"];
-
 // keyOf makes a key from a wording: "Title on the chart" becomes "title_on_the_chart".
+// What is taken are other keys and the names of facts.
 export function keyOf(wording: string, taken: string[]) {
   const base =
     wording
@@ -11,6 +9,6 @@ export function keyOf(wording: string, taken: string[]) {
       .replace(/^[^a-z]+|_+$/g, "")
       .slice(0, 30) || "question";
   let key = base;
-  for (let n = 2; taken.includes(key) || reserved.includes(key); n++) key = `${base}_${n}`;
+  for (let n = 2; taken.includes(key); n++) key = `${base}_${n}`;
   return key;
 }

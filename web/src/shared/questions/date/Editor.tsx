@@ -1,6 +1,7 @@
 import { Checkbox, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { Labelled } from "../../Labelled";
+import { useToday } from "../../today";
 import { WholeBox } from "../boxes";
 import type { EditorProps } from "../types";
 
@@ -21,6 +22,7 @@ export function Editor(p: EditorProps) {
 
 function BoundSetting(p: EditorProps & { name: "earliest" | "latest"; wording: string }) {
   const { t } = useTranslation();
+  const today = useToday();
   const { settings, onChange, name, wording, questions = [], at } = p;
   const dates = questions.filter((q) => (q.kind === "date" || q.kind === "date_span") && q.key !== at);
   const b = settings[name] as Bound | undefined;
@@ -29,7 +31,7 @@ function BoundSetting(p: EditorProps & { name: "earliest" | "latest"; wording: s
   const set = (next: Bound | undefined) => onChange({ ...settings, [name]: next });
   const start: Record<string, Bound | undefined> = {
     none: undefined,
-    day: { day: new Date().toISOString().slice(0, 10) },
+    day: { day: today },
     from_today: { from_today: 0 },
     answer: { answer: dates[0]?.key, days: 0 },
   };

@@ -19,10 +19,20 @@ type Props = FieldProps & { chosen: string[]; several: boolean; toggle: (code: s
 export const offered = (choices: Choice[], asked?: Asked) =>
   choices.filter((c) => !asked?.hidden?.includes(c.code));
 
+// Left says how many are left of a choice, when they are few or none.
+export function Left({ left }: { left?: number }) {
+  const { t } = useTranslation();
+  if (left === undefined) return null;
+  return (
+    <span className="mark attention choice-left">
+      {left === 0 ? t("sold out") : t("{{count}} left", { count: left })}
+    </span>
+  );
+}
+
 // Choices draws the choices of a question as a list, as buttons, as cards with
 // pictures or as colour swatches, with the price that each has beside it.
 export function Choices({ id, q, chosen, several, toggle, asked, describedBy, disabled }: Props) {
-  const { t } = useTranslation();
   const choices = offered((q.settings.choices as Choice[] | undefined) ?? [], asked);
   const drawn = (q.settings.drawn as string | undefined) || "list";
   return (
@@ -64,11 +74,7 @@ export function Choices({ id, q, chosen, several, toggle, asked, describedBy, di
             <span className="choice-label">
               {c.label}
               {c.help && <span className="small quiet"> {c.help}</span>}
-              {left !== undefined && (
-                <span className="mark attention choice-left">
-                  {left === 0 ? t("sold out") : t("{{count}} left", { count: left })}
-                </span>
-              )}
+              <Left left={left} />
             </span>
             {hint && <span className="choice-hint num">{hint}</span>}
           </label>

@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../api/client";
 import { kinds } from "../editors";
 import { keyOf } from "../key";
+import { useKinds } from "../kinds";
 import { LineSetting, WholeSetting } from "../settings";
 import type { EditorProps } from "../types";
 
@@ -16,7 +17,8 @@ export function Editor(p: EditorProps) {
   const set = (next: Inner[]) => p.onChange({ ...p.settings, questions: next });
   const change = (i: number, part: Partial<Inner>) =>
     set(questions.map((q, n) => (n === i ? { ...q, ...part } : q)));
-  const able = Object.entries(kinds).filter(([, k]) => k.repeats);
+  const table = useKinds();
+  const able = Object.entries(kinds).filter(([kind]) => table.kind(kind)?.repeats);
   const word = (i: number, wording: string) => {
     const q = questions[i];
     const others = questions.filter((_, n) => n !== i).map((x) => x.key);

@@ -1,4 +1,4 @@
-import { type Choice, offered } from "../one_choice/Choices";
+import { type Choice, Left, offered } from "../one_choice/Choices";
 import { Stepper } from "../Stepper";
 import type { FieldProps } from "../types";
 
@@ -25,6 +25,7 @@ export function Counted({ id, q, value, onChange, asked, describedBy, disabled }
           <span className="choice-label">
             {c.label}
             {c.help && <span className="small quiet"> {c.help}</span>}
+            <Left left={q.choices_left?.[c.code]} />
           </span>
           {q.choice_hints[c.code] && <span className="choice-hint num">{q.choice_hints[c.code]}</span>}
           <Stepper
@@ -32,8 +33,8 @@ export function Counted({ id, q, value, onChange, asked, describedBy, disabled }
             label={c.label}
             value={counts[c.code]}
             least={0}
-            most={most}
-            disabled={disabled}
+            most={Math.min(most, Math.max(q.choices_left?.[c.code] ?? most, counts[c.code] ?? 0))}
+            disabled={disabled || (q.choices_left?.[c.code] === 0 && !counts[c.code])}
             onChange={(n) => set(c.code, n)}
           />
         </div>

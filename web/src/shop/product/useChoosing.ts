@@ -1,5 +1,5 @@
-import { api, type Schemas, take } from "../shared/api/client";
-import { useEvaluation } from "../shared/useEvaluation";
+import { api, type Schemas, take } from "../../shared/api/client";
+import { useEvaluation } from "../../shared/useEvaluation";
 
 // What a customer typed of one line.
 export type Typed = { quantity: number; answers: Record<string, unknown>; later: string[] };

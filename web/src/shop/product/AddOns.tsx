@@ -1,10 +1,10 @@
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
-import type { Schemas } from "../shared/api/client";
-import { money } from "../shared/format";
-import { QuestionField } from "../shared/questions/QuestionField";
-import { QuestionList } from "../shared/questions/QuestionList";
-import { faultsOf } from "../shared/questions/types";
+import type { Schemas } from "../../shared/api/client";
+import { money } from "../../shared/format";
+import { QuestionField } from "../../shared/questions/QuestionField";
+import { QuestionList } from "../../shared/questions/QuestionList";
+import { faultsOf } from "../../shared/questions/types";
 import { nothing, type Typed } from "./useChoosing";
 
 type Props = {

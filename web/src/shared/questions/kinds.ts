@@ -1,0 +1,20 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, type Schemas, take } from "../api/client";
+
+type Fact = Schemas["KindFact"];
+
+// useKinds gives what each kind of question can do, as the server knows it: how
+// conditions may compare its answers, what of an answer can be counted, whether
+// it can be asked for each unit or entry; and the names that are no keys.
+export function useKinds() {
+  const { data } = useQuery({
+    queryKey: ["kinds"],
+    queryFn: () => take(api.GET("/api/desk/kinds")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return {
+    kind: (kind?: string): Fact | undefined => data?.kinds.find((k) => k.kind === kind),
+    ops: data?.ops ?? {},
+    reserved: data?.reserved ?? [],
+  };
+}

@@ -1,0 +1,68 @@
+import { Button } from "antd";
+import { useTranslation } from "react-i18next";
+import type { Schemas } from "../../shared/api/client";
+import { faultsOf } from "../../shared/questions/types";
+
+type Page = Schemas["ProductPage"];
+
+// Left says that a product is sold out, or how few are left of it.
+export function Left({ page }: { page: Page }) {
+  const { t } = useTranslation();
+  if (!page.sold_out && page.left === undefined) return null;
+  return (
+    <div className="notice attention" role="status">
+      {page.sold_out
+        ? t("This is sold out at the moment.")
+        : t("Only {{count}} left.", { count: page.left ?? 0 })}
+    </div>
+  );
+}
+
+// Quantity asks how many units.
+export function Quantity({ value, most, set }: { value: number; most: number; set: (by: number) => void }) {
+  const { t } = useTranslation();
+  return (
+    <div className="question" data-question="quantity">
+      <label htmlFor="quantity" className="question-wording">
+        {t("How many?")}
+      </label>
+      <div className="row">
+        <Button aria-label={t("one less")} disabled={value <= 1} onClick={() => set(-1)}>
+          −
+        </Button>
+        <output id="quantity" className="num">
+          {value}
+        </output>
+        <Button aria-label={t("one more")} disabled={value >= most} onClick={() => set(1)}>
+          +
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+type StrangeProps = {
+  page: Page;
+  faults: Schemas["FieldError"][];
+  answers: Record<string, unknown>;
+  drop: (key: string) => void;
+};
+
+// Strange tells of hidden values that came with a link and do not fit.
+export function Strange({ page, faults, answers, drop }: StrangeProps) {
+  const { t } = useTranslation();
+  return page.questions
+    .filter((q) => q.kind === "link_value" && q.settings.hidden && faultsOf(faults, q.key).length > 0)
+    .map((q) => (
+      <div key={q.key} className="notice bad row" role="alert">
+        <span className="grow">
+          {t("The link that you followed carries something that does not fit here: {{value}}", {
+            value: String(answers[q.key] ?? ""),
+          })}
+        </span>
+        <Button size="small" onClick={() => drop(q.key)}>
+          {t("Go on without it")}
+        </Button>
+      </div>
+    ));
+}

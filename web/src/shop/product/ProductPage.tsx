@@ -1,0 +1,181 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useTranslation } from "react-i18next";
+import { useParams } from "react-router";
+import { api, type Schemas, take } from "../../shared/api/client";
+import { Html } from "../../shared/Html";
+import { pointAt } from "../../shared/point";
+import { QuestionField } from "../../shared/questions/QuestionField";
+import { QuestionList } from "../../shared/questions/QuestionList";
+import { faultsOf } from "../../shared/questions/types";
+import { type Row, Slip } from "../../shared/slip/Slip";
+import { Trouble } from "../../shared/Trouble";
+import { useMarked } from "../../shared/useMarked";
+import { useKnown } from "../known";
+import { AddOns } from "./AddOns";
+import { Buy } from "./Buy";
+import { Left, Quantity, Strange } from "./Parts";
+import { useBasketLine } from "./useBasketLine";
+import { taken, useChoosing } from "./useChoosing";
+
+export function ProductPage() {
+  const { slug = "" } = useParams();
+  const product = useQuery({
+    queryKey: ["product", slug],
+    queryFn: () => take(api.GET("/api/shop/products/{slug}", { params: { path: { slug } } })),
+  });
+  if (product.error) return <Trouble error={product.error} again={() => product.refetch()} />;
+  if (!product.data) return null;
+  return <Choosing page={product.data} key={slug} />;
+}
+
+// Choosing asks what a customer decides while choosing, with the slip beside it.
+function Choosing({ page }: { page: Schemas["ProductPage"] }) {
+  const line = useBasketLine(page);
+  const { input, setInput, answer, defer, touched } = line;
+  const [goTo, setGoTo] = useState<{ key: string }>();
+  const [tried, setTried] = useState(false);
+  const known = useKnown(page.questions);
+  const evaluation = useChoosing(page, input);
+  const slugs = taken(page, input);
+  const { root, marked } = useMarked<HTMLFormElement>();
+  const openings = useOpenings(page);
+  const result = evaluation.result?.evaluations[0];
+  const slip = evaluation.result?.slip;
+  const asked = new Map(result?.asked.map((a) => [a.key, a]));
+  const questions = page.questions.filter((q) => q.moment === "choosing" && asked.has(q.key));
+  const faults = (key: string) =>
+    faultsOf(result?.faults ?? [], key).filter((f) => tried || (touched.has(key) && f.code !== "required"));
+  const putIn = () => {
+    if (!result) return;
+    if (evaluation.result?.ready) {
+      line.putIn();
+      return;
+    }
+    setTried(true);
+    const first = questions.find((q) => faultsOf(result.faults, q.key).length > 0);
+    if (first) setGoTo({ key: first.key });
+    // After the messages are drawn and the slip is folded.
+    requestAnimationFrame(() => {
+      const box = first
+        ? document.querySelector(`[data-question="${first.key}"]`)
+        : document.querySelector(".add-ons .question-fault, .add-ons");
+      box?.scrollIntoView({ block: "center" });
+      box?.querySelector<HTMLElement>("input, textarea, button")?.focus({ preventScroll: true });
+    });
+  };
+  const pageOf = (row: Row) =>
+    (row.of ?? 1) > 1 ? page.add_ons?.find((a) => a.page.slug === slugs[(row.of ?? 1) - 2])?.page : page;
+  const picture = result?.picture || page.picture;
+  return (
+    <div className="product">
+      {picture && (
+        <img className="product-picture" src={`/pictures/${picture}`} alt="" width="640" height="400" />
+      )}
+      <Words page={page} />
+      <form
+        className="product-ask"
+        noValidate
+        onSubmit={(e) => {
+          e.preventDefault();
+          putIn();
+        }}
+        ref={root}
+      >
+        <Left page={page} />
+        {evaluation.error !== undefined && <Trouble error={evaluation.error} again={evaluation.again} />}
+        {page.most_units > 1 && (
+          <Quantity
+            value={input.quantity}
+            most={page.most_units}
+            set={(by) => setInput((o) => ({ ...o, quantity: o.quantity + by }))}
+          />
+        )}
+        <Strange page={page} faults={result?.faults ?? []} answers={input.answers} drop={line.without} />
+        <QuestionList
+          questions={questions}
+          goTo={goTo}
+          draw={(q) => (
+            <QuestionField
+              key={q.key}
+              q={q}
+              page={page}
+              quantity={input.quantity}
+              value={input.answers[q.key] ?? null}
+              onChange={(v) => answer(q.key, v)}
+              openings={openings}
+              asked={asked.get(q.key)}
+              faults={faults(q.key)}
+              known={known(q, input.answers[q.key], (v) => answer(q.key, v))}
+              later={q.later ? { on: input.later.includes(q.key), set: (on) => defer(q.key, on) } : undefined}
+            />
+          )}
+        />
+        <AddOns
+          page={page}
+          chosen={input.addOns ?? {}}
+          set={(slug, typed) => setInput((old) => ({ ...old, addOns: { ...old.addOns, [slug]: typed } }))}
+          evaluation={(slug) => evaluation.result?.evaluations[slugs.indexOf(slug) + 1]}
+          tried={tried}
+          fault={tried ? result?.faults.find((f) => f.key === "add_ons")?.message : undefined}
+        />
+      </form>
+      <Buy
+        page={page}
+        evaluation={evaluation}
+        editing={line.editing}
+        missing={
+          tried && evaluation.result && !evaluation.result.ready
+            ? evaluation.result.evaluations.reduce((n, e) => n + (e?.faults.length ?? 0), 0)
+            : 0
+        }
+        putIn={putIn}
+        slip={
+          slip && (
+            <Slip
+              slip={slip}
+              stale={evaluation.stale}
+              marked={marked}
+              wording={(row) => pageOf(row)?.questions.find((q) => q.key === row.question)?.wording}
+              go={(row) => {
+                const box = (row.of ?? 1) > 1 && document.querySelector(`[data-line="${pageOf(row)?.slug}"]`);
+                setGoTo({ key: row.question ?? "" });
+                requestAnimationFrame(() => pointAt(row.question ?? "", box || document));
+              }}
+            />
+          )
+        }
+      />
+    </div>
+  );
+}
+
+// useOpenings gives the times that can be booked, and looks again now and then.
+function useOpenings(page: Schemas["ProductPage"]) {
+  const openings = useQuery({
+    queryKey: ["openings", page.slug],
+    queryFn: () =>
+      take(api.GET("/api/shop/products/{slug}/openings", { params: { path: { slug: page.slug } } })),
+    enabled: page.people !== undefined,
+    refetchInterval: 30_000,
+  });
+  return openings.data;
+}
+
+// Words says what the product is and what happens next.
+function Words({ page }: { page: Schemas["ProductPage"] }) {
+  const { t } = useTranslation();
+  return (
+    <div className="product-words">
+      <h1>{page.title}</h1>
+      <p className="quiet">{page.summary}</p>
+      <Html html={page.description} />
+      {page.next && (
+        <section className="product-next">
+          <h3>{t("What happens next")}</h3>
+          <Html html={page.next} />
+        </section>
+      )}
+    </div>
+  );
+}
