@@ -1,0 +1,206 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"math/rand/v2"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"ruvo/api"
+	"ruvo/demo"
+	"ruvo/internal/audit"
+	"ruvo/internal/standin"
+	"ruvo/internal/store"
+)
+
+// serving names the data folder and the address that the test program serves,
+// instead of running tests, when it is started again by itself.
+const serving = "RUVO_TEST_SERVES"
+
+func TestMain(m *testing.M) {
+	if folder, addr, is := strings.Cut(os.Getenv(serving), "|"); is {
+		c := serveCommand()
+		c.SetArgs([]string{"--data", folder, "--addr", addr})
+		if err := c.ExecuteContext(context.Background()); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			os.Exit(1)
+		}
+		return
+	}
+	os.Exit(m.Run())
+}
+
+// A server is a process that can be killed.
+type server struct {
+	t      *testing.T
+	folder string
+	addr   string
+	cmd    *exec.Cmd
+}
+
+func (s *server) start() {
+	s.t.Helper()
+	s.cmd = exec.Command(os.Args[0])
+	s.cmd.Env = append(os.Environ(), serving+"="+s.folder+"|"+s.addr)
+	if err := s.cmd.Start(); err != nil {
+		s.t.Fatal(err)
+	}
+	limit := time.Now().Add(30 * time.Second)
+	for {
+		// It listens before it has put right what the kill left; it answers after.
+		if res, err := http.Get("http://" + s.addr + "/api/shop"); err == nil {
+			res.Body.Close()
+			return
+		}
+		if time.Now().After(limit) {
+			s.t.Fatal("the server does not answer")
+		}
+		time.Sleep(2 * time.Millisecond)
+	}
+}
+
+func (s *server) kill() {
+	s.cmd.Process.Kill()
+	s.cmd.Wait()
+}
+
+// A buyer buys charts one after the other and keeps what they were told.
+type buyer struct {
+	url  string
+	told map[int64]string // orders that were confirmed, with their checkouts
+	n    int
+	name int
+}
+
+// buy goes through one checkout; an error is a server that went away.
+func (b *buyer) buy() error {
+	b.n++
+	checkout := fmt.Sprintf("%08x%024x", b.name, b.n)
+	line := map[string]any{"product": "sky-chart", "quantity": 1, "answers": map[string]any{
+		"night": "2014-06-14", "place": "Lofthus", "title": "The night", "paper": "midnight", "size": "large",
+	}}
+	if err := b.send("PUT", checkout, map[string]any{"name": "Ada Quill", "email": "ada@example.org", "lines": []any{line}}, nil); err != nil {
+		return err
+	}
+	var p api.Payment
+	card := map[string]any{"number": standin.CardWorks, "expiry": time.Now().AddDate(1, 0, 0).Format("01/06"), "code": "123", "attempt": "the-only-one"}
+	if err := b.send("POST", checkout+"/pay", card, &p); err != nil {
+		return err
+	}
+	if p.State == "settled" {
+		b.told[*p.Number] = checkout
+	}
+	return nil
+}
+
+func (b *buyer) send(method, path string, body, into any) error {
+	raw, err := json.Marshal(body)
+	if err != nil {
+		return err
+	}
+	req, err := http.NewRequest(method, b.url+"/api/shop/checkouts/"+path, bytes.NewReader(raw))
+	if err != nil {
+		return err
+	}
+	req.Header.Set("Content-Type", "application/json")
+	res, err := http.DefaultClient.Do(req)
+	if err != nil {
+		return err
+	}
+	defer res.Body.Close()
+	got, err := io.ReadAll(res.Body)
+	if err == nil && res.StatusCode != 200 {
+		err = fmt.Errorf("%s %s: %d %s", method, path, res.StatusCode, got)
+	}
+	if err == nil && into != nil {
+		err = json.Unmarshal(got, into)
+	}
+	return err
+}
+
+// Four buyers at once, and the server killed at random fifty times. After each
+// start the payment service's books and the ledgers agree, and in the end every
+// order that somebody was told of is there, once, with its mail.
+func TestKilledWhileFourBuy(t *testing.T) {
+	if testing.Short() {
+		t.Skip("it takes half a minute")
+	}
+	s := &server{t: t, folder: t.TempDir()}
+	db, err := store.Open(s.folder)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := demo.Fill(t.Context(), db, time.Now(), "http://127.0.0.1"); err != nil {
+		t.Fatal(err)
+	}
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		t.Fatal(err)
+	}
+	s.addr = l.Addr().String()
+	l.Close()
+	var buyers []*buyer
+	for i := range 4 {
+		buyers = append(buyers, &buyer{url: "http://" + s.addr, told: map[int64]string{}, name: i + 1})
+	}
+	sql, err := db.Sessions()
+	if err != nil {
+		t.Fatal(err)
+	}
+	count := func(q string) (n int) {
+		t.Helper()
+		if err := sql.QueryRow(q).Scan(&n); err != nil {
+			t.Fatal(err)
+		}
+		return n
+	}
+	r := rand.New(rand.NewPCG(81, 82))
+	for kill := range 50 {
+		s.start()
+		if n := count("SELECT COUNT(*) FROM card_charges c LEFT JOIN attempts a ON a.name = c.attempt WHERE c.outcome = 'settled' AND COALESCE(a.state, '') <> 'settled'"); n != 0 {
+			t.Errorf("after %d kills the bank settled %d attempts that are not recorded", kill, n)
+		}
+		if n := count("SELECT (SELECT SUM(amount) FROM card_charges WHERE outcome = 'settled') - (SELECT SUM(CASE kind WHEN 'paid' THEN amount WHEN 'held' THEN amount ELSE -amount END) FROM ledger_entries WHERE way = 'card')"); n != 0 {
+			t.Errorf("after %d kills the bank's books and the ledgers differ by %d", kill, n)
+		}
+		var wait sync.WaitGroup
+		for _, b := range buyers {
+			wait.Go(func() {
+				for b.buy() == nil {
+				}
+			})
+		}
+		time.Sleep(time.Duration(20+r.IntN(250)) * time.Millisecond) // at random is the point
+		s.kill()
+		wait.Wait()
+	}
+	s.start()
+	s.kill()
+	lines, found, err := audit.Run(t.Context(), db, time.Now())
+	if err != nil || len(found) > 0 {
+		t.Errorf("%d lines: %v, %v", lines, found, err)
+	}
+	told := 0
+	for _, b := range buyers {
+		told += len(b.told)
+		for number := range b.told {
+			if n := count(fmt.Sprintf("SELECT COUNT(*) FROM orders o JOIN outbox m ON m.key = 'order-' || o.id WHERE o.state = 'placed' AND o.number = %d", number)); n != 1 {
+				t.Errorf("order %d was confirmed and is there %d times with its mail", number, n)
+			}
+		}
+	}
+	if told < 50 {
+		t.Errorf("only %d orders were confirmed, so little was tried", told)
+	}
+	t.Logf("%d orders confirmed, %d placed", told, count("SELECT COUNT(*) FROM orders WHERE state = 'placed'"))
+}
