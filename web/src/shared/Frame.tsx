@@ -3,9 +3,12 @@ import "@fontsource-variable/bricolage-grotesque/wght.css";
 import "./base.css";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { ConfigProvider, type ThemeConfig } from "antd";
+import german from "antd/locale/de_DE";
+import english from "antd/locale/en_US";
 import i18next from "i18next";
 import { type ReactNode, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
+import { useTranslation } from "react-i18next";
 import { BrowserRouter } from "react-router";
 import "./i18n";
 import { Mishap } from "./Mishap";
@@ -60,25 +63,39 @@ i18next.on("languageChanged", async () => {
   queries.invalidateQueries();
 });
 
-// start puts an application on the page, in the look that both share.
+// What Ant Design says by itself, such as in an empty list.
+const said: Record<string, typeof english> = { en: english, de: german };
+
+// Look is the look that shop and desk share.
+function Look({ children }: { children: ReactNode }) {
+  const { i18n } = useTranslation();
+  return (
+    <ConfigProvider
+      theme={theme}
+      locale={said[i18n.language]}
+      csp={{ nonce }}
+      wave={{ disabled: true }}
+      button={{ autoInsertSpace: false }}
+    >
+      {children}
+    </ConfigProvider>
+  );
+}
+
+// start puts an application on the page, in that look.
 export function start(app: ReactNode, basename: string) {
   publishPalette(document.documentElement);
   const root = document.getElementById("root");
   if (!root) return;
   createRoot(root).render(
     <StrictMode>
-      <ConfigProvider
-        theme={theme}
-        csp={{ nonce }}
-        wave={{ disabled: true }}
-        button={{ autoInsertSpace: false }}
-      >
+      <Look>
         <QueryClientProvider client={queries}>
           <BrowserRouter basename={basename}>
             <Mishap>{app}</Mishap>
           </BrowserRouter>
         </QueryClientProvider>
-      </ConfigProvider>
+      </Look>
     </StrictMode>,
   );
 }

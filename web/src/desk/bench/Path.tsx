@@ -93,7 +93,7 @@ export function Path({
       move={calls.move}
     />
   );
-  const add = (moment: Moment, kind: string, settings = kinds[kind]?.begin) => {
+  const add = (moment: Moment, kind: string, settings = kinds[kind]?.begin?.(t)) => {
     const name = t(kinds[kind]?.name ?? kind);
     const key = keyOf(name, [...[...questions, ...linked].map((q) => q.key), ...table.reserved]);
     change(

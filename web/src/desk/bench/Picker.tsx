@@ -1,4 +1,5 @@
 import { Modal } from "antd";
+import type { TFunction } from "i18next";
 import { Suspense } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
@@ -131,7 +132,7 @@ export function Picker({ choose }: { choose: (kind?: string, settings?: Record<s
                   key={name}
                   type="button"
                   className="picker-kind"
-                  onClick={() => choose(c.kind, beginning(c))}
+                  onClick={() => choose(c.kind, beginning(c, t))}
                 >
                   <span className="picker-name">{name}</span>
                   <span className="picker-example" aria-hidden="true" inert>
@@ -150,8 +151,8 @@ export function Picker({ choose }: { choose: (kind?: string, settings?: Record<s
 }
 
 // beginning keeps of the example only the way of drawing.
-function beginning(c: Choosable): Record<string, unknown> | undefined {
-  const begin = kinds[c.kind]?.begin;
+function beginning(c: Choosable, t: TFunction): Record<string, unknown> | undefined {
+  const begin = kinds[c.kind]?.begin?.(t);
   if (c.settings?.counted) return { ...begin, counted: true };
   if (c.settings?.drawn) return { ...begin, drawn: c.settings.drawn };
   return begin;

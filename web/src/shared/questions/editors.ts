@@ -1,3 +1,4 @@
+import type { TFunction } from "i18next";
 import type { ComponentType } from "react";
 import { paints } from "../palette";
 import { Editor as amount } from "./amount/Editor";
@@ -33,18 +34,11 @@ import { Editor as yes_no } from "./yes_no/Editor";
 type Kind = {
   name: string;
   Editor: ComponentType<EditorProps>;
-  begin?: Record<string, unknown>;
+  begin?: (t: TFunction) => Record<string, unknown>;
 };
 
-const first = [
-  { code: "choice_1", label: "Choice 1" },
-  { code: "choice_2", label: "Choice 2" },
-];
-const named = [{ key: "name", kind: "short_text", moment: "choosing", wording: "Name", required: true }];
-const two = [
-  { name: "Midnight", colour: paints.midnight },
-  { name: "Moss", colour: paints.moss },
-];
+const choices = (t: TFunction) =>
+  [1, 2].map((n) => ({ code: `choice_${n}`, label: t("Choice {{n}}", { n }) }));
 
 export const kinds: Record<string, Kind> = {
   short_text: {
@@ -55,12 +49,12 @@ export const kinds: Record<string, Kind> = {
   one_choice: {
     name: "One choice",
     Editor: one_choice,
-    begin: { choices: first },
+    begin: (t) => ({ choices: choices(t) }),
   },
   several_choices: {
     name: "Several choices",
     Editor: several_choices,
-    begin: { choices: first },
+    begin: (t) => ({ choices: choices(t) }),
   },
   yes_no: { name: "Yes or no", Editor: yes_no },
   number: { name: "Number", Editor: number },
@@ -75,20 +69,33 @@ export const kinds: Record<string, Kind> = {
   repeat: {
     name: "List of entries",
     Editor: repeat,
-    begin: { questions: named },
+    begin: (t) => ({
+      questions: [
+        { key: "name", kind: "short_text", moment: "choosing", wording: t("Name"), required: true },
+      ],
+    }),
   },
-  colour: { name: "Colour", Editor: colour, begin: { palette: two } },
+  colour: {
+    name: "Colour",
+    Editor: colour,
+    begin: (t) => ({
+      palette: [
+        { name: t("Midnight"), colour: paints.midnight },
+        { name: t("Moss"), colour: paints.moss },
+      ],
+    }),
+  },
   mail: { name: "Mail address", Editor: Plain },
   phone: { name: "Phone", Editor: phone },
   web_address: { name: "Web address", Editor: Plain },
   postal_address: { name: "Postal address", Editor: postal_address },
-  signature: { name: "Signature", Editor: signature, begin: { text: "…" } },
-  consent: { name: "Consent", Editor: consent, begin: { text: "…", version: "1" } },
+  signature: { name: "Signature", Editor: signature, begin: () => ({ text: "…" }) },
+  consent: { name: "Consent", Editor: consent, begin: () => ({ text: "…", version: "1" }) },
   amount: { name: "Amount the customer sets", Editor: amount },
   booking: { name: "Booking", Editor: booking },
   link_value: { name: "Value from the link", Editor: link_value },
   section: { name: "Section", Editor: section },
   heading: { name: "Heading", Editor: heading },
-  note: { name: "Note", Editor: note, begin: { text: "…" } },
-  picture: { name: "Picture", Editor: picture, begin: { picture: "mark.svg" } },
+  note: { name: "Note", Editor: note, begin: () => ({ text: "…" }) },
+  picture: { name: "Picture", Editor: picture, begin: () => ({ picture: "mark.svg" }) },
 };

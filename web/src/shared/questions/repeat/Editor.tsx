@@ -52,7 +52,7 @@ export function Editor(p: EditorProps) {
                 <Select
                   aria-label={t("Kind of question {{n}}", { n: i + 1 })}
                   value={q.kind}
-                  onChange={(k) => change(i, { kind: k, settings: kinds[k]?.begin })}
+                  onChange={(k) => change(i, { kind: k, settings: kinds[k]?.begin?.(t) })}
                   options={able.map(([value, k]) => ({ value, label: t(k.name) }))}
                 />
                 <Button
