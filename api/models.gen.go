@@ -417,6 +417,20 @@ type AddOnPage struct {
 	Page ProductPage `json:"page"`
 }
 
+// AmountAsked defines model for AmountAsked.
+type AmountAsked struct {
+	// Formula Instead of an amount
+	Formula *string `json:"formula,omitempty"`
+
+	// Of What it belongs to; empty for the product itself
+	Of    string `json:"of"`
+	Place string `json:"place"`
+
+	// Was In minor units of the old currency
+	Was  int64  `json:"was"`
+	What string `json:"what"`
+}
+
 // AnswerChange defines model for AnswerChange.
 type AnswerChange struct {
 	Answers Answers `json:"answers"`
@@ -551,6 +565,9 @@ type BriefState = order.Brief
 
 // BusinessTerms defines model for BusinessTerms.
 type BusinessTerms struct {
+	// AmountsIn The currency that the amounts in these terms were given in; a change of the currency needs it to be the new one
+	AmountsIn *string `json:"amounts_in,omitempty"`
+
 	// Currencies All that can be chosen
 	Currencies []string `json:"currencies"`
 	Currency   string   `json:"currency"`
@@ -564,6 +581,9 @@ type BusinessTerms struct {
 	Stale    *[]string `json:"stale,omitempty"`
 	TaxAdded bool      `json:"tax_added"`
 	Terms    Terms     `json:"terms"`
+
+	// Unpriced Products whose amounts are still in another currency
+	Unpriced *[]Unpriced `json:"unpriced,omitempty"`
 }
 
 // BusinessTermsRounding defines model for BusinessTerms.Rounding.
@@ -1495,6 +1515,28 @@ type Replaying struct {
 	Draft *Draft `json:"draft,omitempty"`
 }
 
+// Repriced defines model for Repriced.
+type Repriced struct {
+	Amounts []AmountAsked `json:"amounts"`
+	Draft   *Draft        `json:"draft,omitempty"`
+
+	// From The currency that the amounts are in
+	From string `json:"from"`
+
+	// To The currency that the business sells in
+	To string `json:"to"`
+}
+
+// Repricing defines model for Repricing.
+type Repricing struct {
+	// Amounts New amounts in minor units, by their places; absent to ask which there are
+	Amounts *map[string]int64 `json:"amounts,omitempty"`
+	Draft   Draft             `json:"draft"`
+
+	// Formulas New formulas, by their places
+	Formulas *map[string]string `json:"formulas,omitempty"`
+}
+
 // Scope defines model for Scope.
 type Scope = question.Scope
 
@@ -1716,6 +1758,14 @@ type TrialResult struct {
 
 	// Says Each charge of the draft as a sentence
 	Says []string `json:"says"`
+}
+
+// Unpriced defines model for Unpriced.
+type Unpriced struct {
+	// Currency The one that its amounts are still in
+	Currency string `json:"currency"`
+	Id       int64  `json:"id"`
+	Title    string `json:"title"`
 }
 
 // Upload defines model for Upload.
@@ -1942,6 +1992,9 @@ type RenameKeyJSONRequestBody = KeyRename
 
 // ReplayDraftJSONRequestBody defines body for ReplayDraft for application/json ContentType.
 type ReplayDraftJSONRequestBody = Replaying
+
+// RepriceJSONRequestBody defines body for Reprice for application/json ContentType.
+type RepriceJSONRequestBody = Repricing
 
 // TryDraftJSONRequestBody defines body for TryDraft for application/json ContentType.
 type TryDraftJSONRequestBody = Trial

@@ -44,6 +44,11 @@ func (d *Desk) AddCoupons(ctx context.Context, n api.NewCoupons, l words.Languag
 		if err := d.usable(tx, n.Coupon, l); err != nil {
 			return err
 		}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		n.Coupon.Currency = b.Currency
 		codes := []string{n.Coupon.Code}
 		batch := ""
 		if many > 0 {
@@ -67,7 +72,6 @@ func (d *Desk) AddCoupons(ctx context.Context, n api.NewCoupons, l words.Languag
 				return err
 			}
 		}
-		var err error
 		rows, err = d.couponRows(tx, l)
 		return err
 	})

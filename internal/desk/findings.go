@@ -9,6 +9,7 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/stock"
 	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
 	"ruvo/internal/store"
 )
 
@@ -25,6 +26,9 @@ func (d *Desk) checked(tx *store.Tx, id int64, b *store.Business, draft product.
 		return nil, nil, err
 	}
 	findings = append(findings, explore.Few(e, given)...)
+	if f, other := docket.OtherCurrency(b, e); other {
+		findings = append(findings, f)
+	}
 	named, err := d.named(tx, id, e)
 	return e, append(findings, named...), err
 }

@@ -22,6 +22,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
 	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -68,7 +69,7 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 			}
 			rows = append(rows, api.ProductRow{
 				Id: p.ID, Slug: p.Slug, Title: p.Draft.Title, Picture: p.Draft.Picture, Price: int(p.Draft.Price),
-				Currency: string(b.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs, Range: priceRange(e), Unsold: yes(len(unsold) > 0),
+				Currency: string(e.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs, Range: priceRange(e), Unsold: yes(len(unsold) > 0),
 			})
 		}
 		return nil
@@ -182,7 +183,8 @@ func (d *Desk) unsold(tx *store.Tx, p store.Product) ([]product.Finding, error) 
 	if err != nil {
 		return nil, err
 	}
-	return e.Lacks(), nil
+	b, err := tx.Business()
+	return docket.Unsold(&b, e), err
 }
 
 // yes makes the pointer that an optional sign takes; nil for no.

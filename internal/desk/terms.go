@@ -1,8 +1,10 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"slices"
+	"strings"
 	"unicode"
 
 	"ruvo/api"
@@ -27,12 +29,15 @@ func terms(tx *store.Tx) (api.BusinessTerms, error) {
 	if err != nil {
 		return api.BusinessTerms{}, err
 	}
-	stale := []string{}
+	stale, unpriced := []string{}, []api.Unpriced{}
 	products, err := tx.Products()
 	if err != nil {
 		return api.BusinessTerms{}, err
 	}
 	for _, p := range products {
+		if c := b.Computes(p.Draft).Currency; c != b.Currency {
+			unpriced = append(unpriced, api.Unpriced{Id: p.ID, Title: p.Draft.Title, Currency: string(c)})
+		}
 		if p.EditionID == nil {
 			continue
 		}
@@ -50,7 +55,7 @@ func terms(tx *store.Tx) (api.BusinessTerms, error) {
 	}
 	return api.BusinessTerms{
 		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few,
-		Terms: b.Terms, Currencies: codes, Stale: &stale,
+		Terms: b.Terms, Currencies: codes, Stale: &stale, Unpriced: &unpriced,
 	}, nil
 }
 
@@ -78,6 +83,9 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
+			return err
+		}
+		if err := repriced(t, b.Currency, l); err != nil {
 			return err
 		}
 		b.Currency, b.Rounding = money.Currency(t.Currency), money.Rounding(t.Rounding)
@@ -108,6 +116,19 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 	return view, err
 }
 
+// repriced refuses a change of the currency that would take amounts of the old
+// one for amounts of the new one.
+func repriced(t api.BusinessTerms, old money.Currency, l words.Language) error {
+	next := money.Currency(t.Currency)
+	amounts := t.Terms.Amounts(old, l)
+	if next == old || len(amounts) == 0 || t.AmountsIn != nil && money.Currency(*t.AmountsIn) == next {
+		return nil
+	}
+	return problem.Invalid(l, []api.FieldError{problem.Field(l, "currency", "terms_currency", words.Params{
+		"old": string(old), "new": string(next), "amounts": strings.Join(amounts, ", "),
+	})})
+}
+
 // sentence writes an error as a sentence.
 func sentence(err error, l words.Language) string {
 	s := []rune(words.Of(err, l))
@@ -133,7 +154,7 @@ func (d *Desk) couponRows(tx *store.Tx, l words.Language) ([]api.CouponRow, erro
 		sum := sums[c.ID]
 		rows = append(rows, api.CouponRow{
 			Id: c.ID, Coupon: c.Rule, MostUses: c.MostUses, MostEach: c.MostEach, Off: c.Off, Batch: c.Batch,
-			Used: sum.Used, Held: sum.Held, Given: int(sum.Given), Says: c.Rule.Sentence(b.Currency, l),
+			Used: sum.Used, Held: sum.Held, Given: int(sum.Given), Says: c.Rule.Sentence(cmp.Or(c.Rule.Currency, b.Currency), l),
 		})
 	}
 	return rows, err

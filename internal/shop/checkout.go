@@ -171,9 +171,6 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 			continue
 		}
 		wrong = append(wrong, problem.Fields(l, fmt.Sprintf("lines.%d.", i), addOnFaults(req.Lines, evs, i))...)
-		if len(lines) > 0 && ev.edition.Currency != lines[0].Slip.Currency {
-			wrong = append(wrong, problem.Field(l, fmt.Sprintf("lines.%d.product", i), "currency", words.Params{"currency": string(lines[0].Slip.Currency)}))
-		}
 		rounding = ev.edition.Rounding
 		lines = append(lines, ev.priced(line))
 	}

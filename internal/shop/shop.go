@@ -65,7 +65,7 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 			if err != nil {
 				return err
 			}
-			if len(e.Lacks()) > 0 || e.AddOnOnly || len(e.Groups) > 0 && !slices.Contains(e.Groups, group) {
+			if len(docket.Unsold(&b, e)) > 0 || e.AddOnOnly || len(e.Groups) > 0 && !slices.Contains(e.Groups, group) {
 				continue
 			}
 			c := card(p.Slug, e)
@@ -97,7 +97,11 @@ func (s *Shop) onSale(ctx context.Context, tx *store.Tx, slug string, l words.La
 		return p, nil, err
 	}
 	e, err := s.Editions.Get(tx, *p.EditionID)
-	if err == nil && len(e.Lacks()) > 0 { // nobody knows what it would cost
+	if err != nil {
+		return p, nil, err
+	}
+	b, err := tx.Business()
+	if err == nil && len(docket.Unsold(&b, e)) > 0 { // nobody knows what it would cost
 		err = problem.NotFound(l, "no_product")
 	}
 	if err != nil || len(e.Groups) == 0 {
@@ -265,7 +269,7 @@ func (s *Shop) atOnce(ctx context.Context, slug string, a api.Answering, l words
 		return nil, nil
 	}
 	e, ok := s.Editions.Kept(*p.EditionID)
-	if !ok || len(e.Groups) > 0 || len(e.Lacks()) > 0 {
+	if !ok || len(e.Groups) > 0 || len(docket.Unsold(&c.Business, e)) > 0 {
 		return nil, nil
 	}
 	ev := s.decoded(c.Business, p, e, a, l)
@@ -320,9 +324,6 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			}
 			page := apiview.Page(line.Product, *ev.product.EditionID, ev.edition, question.Paying, l)
 			ev.result.Faults = append(ev.result.Faults, addOnFaults(basket.Lines, evs, i)...)
-			if len(lines) > 0 && ev.edition.Currency != lines[0].Slip.Currency {
-				ev.result.Faults = append(ev.result.Faults, question.Fault{Key: "product", Code: "currency", Params: words.Params{"currency": string(lines[0].Slip.Currency)}})
-			}
 			e := apiview.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, upto)
 			v.Page, v.Evaluation = &page, &e
 			v.Newer = line.Edition != nil && *line.Edition != *ev.product.EditionID

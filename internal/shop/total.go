@@ -140,7 +140,7 @@ func (s *Shop) coupons(tx *store.Tx, o *store.Order, codes []string, lines []cha
 		}
 		v := api.CouponView{Code: code}
 		if refused != "" {
-			f := problem.Field(l, fmt.Sprintf("coupons.%d", i), refused, nil)
+			f := problem.Field(l, fmt.Sprintf("coupons.%d", i), refused, words.Params{"currency": string(c.Rule.Currency)})
 			v.Message = &f.Message
 			t.wrong = append(t.wrong, f)
 		} else {

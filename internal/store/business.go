@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"database/sql"
 	"sync"
 	"time"
@@ -35,9 +36,11 @@ type Business struct {
 	Terms    charge.Terms `gorm:"serializer:json"`
 }
 
-// Computes gives a draft the business's ways of computing.
+// Computes gives a draft the business's ways of computing. The currency that its
+// amounts are in stays: another one would make other prices of them.
 func (b *Business) Computes(d product.Draft) product.Draft {
-	d.Currency, d.Rounding, d.TaxAdded, d.ShowZero = b.Currency, b.Rounding, b.TaxAdded, b.ShowZero
+	d.Currency = cmp.Or(d.Currency, b.Currency)
+	d.Rounding, d.TaxAdded, d.ShowZero = b.Rounding, b.TaxAdded, b.ShowZero
 	return d
 }
 

@@ -12,6 +12,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0002_asking", Migrate: func(db *gorm.DB) error { return run(db, asking) }},
 	{ID: "0003_pricing", Migrate: func(db *gorm.DB) error { return run(db, pricing) }},
 	{ID: "0004_ledger", Migrate: toLedger},
+	{ID: "0005_currencies", Migrate: func(db *gorm.DB) error { return run(db, currencies) }},
 }
 
 func migrate(db *gorm.DB) error {
@@ -153,4 +154,9 @@ var pricing = []string{
 		id INTEGER PRIMARY KEY, stock_id INTEGER NOT NULL REFERENCES stocks (id) ON DELETE CASCADE, delta INTEGER NOT NULL, pieces INTEGER NOT NULL,
 		why TEXT NOT NULL, author TEXT NOT NULL, order_id INTEGER REFERENCES orders (id), at DATETIME NOT NULL)`,
 	`CREATE INDEX stock_changes_stock ON stock_changes (stock_id)`,
+}
+
+// currencies writes to each coupon what its amounts are in.
+var currencies = []string{
+	`UPDATE coupons SET rule = json_set(rule, '$.currency', (SELECT currency FROM businesses WHERE id = 1)) WHERE EXISTS (SELECT 1 FROM businesses WHERE id = 1)`,
 }

@@ -177,3 +177,8 @@ func (h *handlers) GetKinds(context.Context, GetKindsRequestObject) (GetKindsRes
 func (h *handlers) RenameKey(_ context.Context, r RenameKeyRequestObject) (RenameKeyResponseObject, error) {
 	return RenameKey200JSONResponse(r.Body.Draft.Rename(question.Key(r.Body.From), question.Key(r.Body.To))), nil
 }
+
+func (h *handlers) Reprice(ctx context.Context, r RepriceRequestObject) (RepriceResponseObject, error) {
+	v, err := h.Desk.Reprice(ctx, *r.Body, speak(ctx))
+	return Reprice200JSONResponse(v), err
+}

@@ -96,11 +96,8 @@ func TestCurrenciesWithOtherDigits(t *testing.T) {
 	} {
 		h := open(t, nil)
 		desk, c := h.desk(), h.client()
-		desk.terms(func(b *api.BusinessTerms) { b.Currency = currency })
-		p := read[api.DeskProduct](t, desk.want(200, "GET", "/api/desk/products/3", nil))
-		if p.Changed {
-			desk.want(200, "POST", "/api/desk/products/3/publish", fields{"version": p.Version})
-		}
+		desk.sellsIn(currency)
+		desk.repriced(3)
 		page := read[api.ProductPage](t, c.want(200, "GET", "/api/shop/products/photo-rescue", nil))
 		if i := slices.IndexFunc(page.Questions, func(q api.QuestionView) bool { return q.Key == "pictures" }); !strings.HasPrefix(page.Questions[i].Hint, want.hint+" a picture") {
 			t.Errorf("%s: %q", currency, page.Questions[i].Hint)

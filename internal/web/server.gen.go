@@ -124,6 +124,9 @@ type ServerInterface interface {
 
 	// (POST /api/desk/products/{id}/replay)
 	ReplayDraft(ctx *echo.Context, id int64) error
+	// Reprice The amounts of a draft, and the draft with all of them given anew in the business's currency; nothing is kept
+	// (POST /api/desk/products/{id}/reprice)
+	Reprice(ctx *echo.Context, id int64) error
 	// TryDraft Evaluates answers to a draft that need not be kept
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx *echo.Context, id IDParam) error
@@ -884,6 +887,22 @@ func (w *ServerInterfaceWrapper) ReplayDraft(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ReplayDraft(ctx, id)
+	return err
+}
+
+// Reprice converts echo context to params.
+func (w *ServerInterfaceWrapper) Reprice(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Reprice(ctx, id)
 	return err
 }
 
@@ -1648,6 +1667,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
 	router.POST(options.BaseURL+"/api/desk/orders/:number/:action", wrapper.MoveMoney, options.OperationMiddlewares["moveMoney"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/rename", wrapper.RenameKey, options.OperationMiddlewares["renameKey"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/reprice", wrapper.Reprice, options.OperationMiddlewares["reprice"]...)
 	router.GET(options.BaseURL+"/api/desk/kinds", wrapper.GetKinds, options.OperationMiddlewares["getKinds"]...)
 	router.GET(options.BaseURL+"/api/desk/stock", wrapper.GetStock, options.OperationMiddlewares["getStock"]...)
 	router.PATCH(options.BaseURL+"/api/desk/stock", wrapper.ChangeStock, options.OperationMiddlewares["changeStock"]...)
@@ -3094,6 +3114,46 @@ type ReplayDraftdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReplayDraftdefaultApplicationProblemPlusJSONResponse) VisitReplayDraftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RepriceRequestObject struct {
+	Id   int64 `json:"id"`
+	Body *RepriceJSONRequestBody
+}
+
+type RepriceResponseObject interface {
+	VisitRepriceResponse(w http.ResponseWriter) error
+}
+
+type Reprice200JSONResponse Repriced
+
+func (response Reprice200JSONResponse) VisitRepriceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RepricedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RepricedefaultApplicationProblemPlusJSONResponse) VisitRepriceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5083,6 +5143,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/products/{id}/replay)
 	ReplayDraft(ctx context.Context, request ReplayDraftRequestObject) (ReplayDraftResponseObject, error)
+	// Reprice The amounts of a draft, and the draft with all of them given anew in the business's currency; nothing is kept
+	// (POST /api/desk/products/{id}/reprice)
+	Reprice(ctx context.Context, request RepriceRequestObject) (RepriceResponseObject, error)
 	// TryDraft Evaluates answers to a draft that need not be kept
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx context.Context, request TryDraftRequestObject) (TryDraftResponseObject, error)
@@ -6398,6 +6461,54 @@ func (sh *strictHandler) ReplayDraft(ctx *echo.Context, id int64) error {
 		return err
 	} else if validResponse, ok := response.(ReplayDraftResponseObject); ok {
 		return validResponse.VisitReplayDraftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Reprice operation middleware
+func (sh *strictHandler) Reprice(ctx *echo.Context, id int64) error {
+	var request RepriceRequestObject
+
+	request.Id = id
+
+	var body RepriceJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Reprice(ctx.Request().Context(), request.(RepriceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Reprice")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RepriceResponseObject); ok {
+		return validResponse.VisitRepriceResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

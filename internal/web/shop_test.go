@@ -136,21 +136,6 @@ func TestCheckoutRefuses(t *testing.T) {
 	}))
 }
 
-// Two currencies cannot be paid together.
-func TestOneOrderHasOneCurrency(t *testing.T) {
-	h := open(t, nil)
-	desk := h.desk()
-	desk.terms(func(b *api.BusinessTerms) { b.Currency = "NOK" })
-	p := read[api.DeskProduct](t, desk.want(200, "GET", "/api/desk/products/3", nil))
-	if !p.Changed || p.Draft.Currency != "NOK" {
-		t.Errorf("%v %s", p.Changed, p.Draft.Currency)
-	}
-	desk.want(200, "POST", "/api/desk/products/3/publish", fields{"version": p.Version})
-	photos := fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}
-	desk.refused(422, "lines.1.product currency", "PUT", checkout(), basket(chart(), photos))
-	desk.want(200, "PUT", checkout(), basket(photos))
-}
-
 func TestCardRefuses(t *testing.T) {
 	c := open(t, nil).client()
 	at := checkout()

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"encoding/json"
 	"fmt"
 	"strings"
 	"testing"
@@ -122,33 +121,4 @@ func TestAnEditionThatCannotBeComputed(t *testing.T) {
 		t.Errorf("%+v", p.Unsold)
 	}
 	c.want(200, "GET", "/api/shop/products/"+slug, nil)
-}
-
-// A basket of two currencies is not ready, and says so at the product.
-func TestABasketOfTwoCurrencies(t *testing.T) {
-	h := open(t, nil)
-	c := h.client()
-	must(t, h.store.Write(t.Context(), func(tx *store.Tx) error {
-		p, err := tx.ProductByID(3)
-		if err != nil {
-			return err
-		}
-		e, err := tx.EditionByID(*p.EditionID)
-		if err != nil {
-			return err
-		}
-		e.ID, e.Number, e.Content.Currency = 0, e.Number+1, "NOK"
-		if err := tx.AddEdition(&e); err != nil {
-			return err
-		}
-		p.EditionID = &e.ID
-		return tx.SaveProduct(&p)
-	}))
-	photos := fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}
-	v := read[api.BasketView](t, c.want(200, "POST", "/api/shop/basket", fields{"lines": []fields{chart(), photos}}))
-	if v.Ready || v.Lines[1].Evaluation.Ready || v.Lines[1].Evaluation.Faults[0].Code != "currency" || !v.Lines[0].Evaluation.Ready {
-		raw, _ := json.Marshal(v.Lines[1].Evaluation.Faults)
-		t.Errorf("ready %v: %s", v.Ready, raw)
-	}
-	c.refused(422, "lines.1.product currency", "PUT", checkout(), basket(chart(), photos))
 }

@@ -13,10 +13,12 @@ import (
 
 // A Coupon takes something off the lines of an order.
 type Coupon struct {
-	Code    string           `json:"code"`
-	Label   string           `json:"label,omitempty"` // the slip's words; the code when empty
-	Amount  *money.Amount    `json:"amount,omitempty"`
-	Percent *decimal.Decimal `json:"percent,omitempty"`
+	Code   string        `json:"code"`
+	Label  string        `json:"label,omitempty"` // the slip's words; the code when empty
+	Amount *money.Amount `json:"amount,omitempty"`
+	// Currency is what its amounts are in; none fits every order.
+	Currency money.Currency   `json:"currency,omitempty"`
+	Percent  *decimal.Decimal `json:"percent,omitempty"`
 	// Products are those that it is for; none means all.
 	Products []int64       `json:"products,omitempty"`
 	From     *calendar.Day `json:"from,omitempty"`
@@ -58,6 +60,8 @@ func (c *Coupon) Refused(lines []OrderLine, day calendar.Day, others []Coupon) s
 		return "coupon_early"
 	case c.To != nil && day.After(*c.To):
 		return "coupon_late"
+	case c.inMoney() && len(lines) > 0 && c.Currency != "" && c.Currency != lines[0].Slip.Currency:
+		return "coupon_currency"
 	case slices.ContainsFunc(others, func(o Coupon) bool { return o.Code == c.Code }):
 		return "coupon_twice"
 	case len(others) > 0 && (!c.Combines || slices.ContainsFunc(others, func(o Coupon) bool { return !o.Combines })):
@@ -79,6 +83,9 @@ func (c *Coupon) Refused(lines []OrderLine, day calendar.Day, others []Coupon) s
 	}
 	return ""
 }
+
+// inMoney says whether it names an amount of money.
+func (c *Coupon) inMoney() bool { return c.Amount != nil || c.LeastOrder > 0 }
 
 func (c *Coupon) fits(product int64) bool {
 	return len(c.Products) == 0 || slices.Contains(c.Products, product)

@@ -22,6 +22,29 @@ type Terms struct {
 	Reverse bool `json:"reverse,omitempty"`
 }
 
+// Amounts names the amounts of money in the terms, which are in a currency, in
+// the words of a language.
+func (t Terms) Amounts(c money.Currency, l words.Language) []string {
+	var list []string
+	name := func(label string, amounts ...money.Amount) {
+		for _, a := range amounts {
+			if a != 0 {
+				list = append(list, label+" "+l.Money(a, c))
+			}
+		}
+	}
+	for _, ch := range t.Charges {
+		if ch.Amount != nil {
+			name(ch.Label, *ch.Amount)
+		}
+		name(ch.Label, ch.AtLeast, ch.Below)
+	}
+	if t.Tip != nil {
+		name(t.Tip.Label, append([]money.Amount{t.Tip.Least, t.Tip.Most}, t.Tip.Suggestions...)...)
+	}
+	return list
+}
+
 // An OrderCharge is a charge of the whole order, such as for handling.
 type OrderCharge struct {
 	Label   string           `json:"label"`

@@ -851,6 +851,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/products/{id}/reprice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The amounts of a draft, and the draft with all of them given anew in the business's currency; nothing is kept */
+        post: operations["reprice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/kinds": {
         parameters: {
             query?: never;
@@ -1519,6 +1538,8 @@ export interface components {
             code: string;
             label?: string;
             amount?: number;
+            /** @description What its amounts are in: the business's currency when it was made */
+            currency?: string;
             percent?: string;
             products?: number[];
             from?: string;
@@ -1852,6 +1873,45 @@ export interface components {
             from: string;
             to: string;
         };
+        Repricing: {
+            draft: components["schemas"]["Draft"];
+            /** @description New amounts in minor units, by their places; absent to ask which there are */
+            amounts?: {
+                [key: string]: number;
+            };
+            /** @description New formulas, by their places */
+            formulas?: {
+                [key: string]: string;
+            };
+        };
+        Repriced: {
+            /** @description The currency that the amounts are in */
+            from: string;
+            /** @description The currency that the business sells in */
+            to: string;
+            amounts: components["schemas"]["AmountAsked"][];
+            draft?: components["schemas"]["Draft"];
+        };
+        AmountAsked: {
+            place: string;
+            /** @description What it belongs to; empty for the product itself */
+            of: string;
+            what: string;
+            /**
+             * Format: int64
+             * @description In minor units of the old currency
+             */
+            was: number;
+            /** @description Instead of an amount */
+            formula?: string;
+        };
+        Unpriced: {
+            /** Format: int64 */
+            id: number;
+            title: string;
+            /** @description The one that its amounts are still in */
+            currency: string;
+        };
         KindFact: {
             kind: string;
             /** @enum {string} */
@@ -2084,6 +2144,10 @@ export interface components {
             terms: components["schemas"]["Terms"];
             /** @description All that can be chosen */
             currencies: string[];
+            /** @description The currency that the amounts in these terms were given in; a change of the currency needs it to be the new one */
+            amounts_in?: string;
+            /** @description Products whose amounts are still in another currency */
+            unpriced?: components["schemas"]["Unpriced"][];
             /** @description Products on sale that still compute in another way, until they are published again */
             stale?: string[];
         };
@@ -3886,6 +3950,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Draft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    reprice: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Repricing"];
+            };
+        };
+        responses: {
+            /** @description The amounts, and the draft once they are given */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Repriced"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,194 @@
+package product
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+// An AmountAt is an amount of money in a draft, or a formula that can have some
+// in it. Zero is no amount: nothing is nothing in every currency.
+type AmountAt struct {
+	Place   string // where it stands, as long as nothing is moved
+	Of      string // what it belongs to, in the seller's words; empty for the product
+	Was     money.Amount
+	Formula string // instead of an amount
+	what    string
+	n       int
+}
+
+// What says what it is in a language: "price", "2nd band".
+func (a AmountAt) What(l words.Language) string {
+	return words.Tell("amount."+a.what, "n", a.n).Say(l)
+}
+
+// Amounts lists all amounts of money in a draft, in the order in which it is
+// edited.
+func (d Draft) Amounts() []AmountAt {
+	var list []AmountAt
+	c := d.copied()
+	c.eachAmount(func(at AmountAt, a *money.Amount, f *string) {
+		if f != nil {
+			at.Formula = *f
+		} else {
+			at.Was = *a
+		}
+		list = append(list, at)
+	})
+	return list
+}
+
+// Repriced gives a draft with its amounts in another currency: each is given
+// anew, by its place, for only the seller knows what is asked in it. Missing are
+// those that are not.
+func (d Draft) Repriced(c money.Currency, amounts map[string]money.Amount, formulas map[string]string) (next Draft, missing []AmountAt) {
+	next = d.copied()
+	next.Currency = c
+	next.eachAmount(func(at AmountAt, a *money.Amount, f *string) {
+		given := false
+		if f != nil {
+			at.Formula = *f
+			if v, ok := formulas[at.Place]; ok && strings.TrimSpace(v) != "" {
+				*f, given = v, true
+			}
+		} else {
+			at.Was = *a
+			if v, ok := amounts[at.Place]; ok {
+				*a, given = v, true
+			}
+		}
+		if !given {
+			missing = append(missing, at)
+		}
+	})
+	return next, missing
+}
+
+// copied gives a draft that shares nothing with this one.
+func (d Draft) copied() Draft {
+	var c Draft
+	raw, err := json.Marshal(d)
+	if err == nil {
+		err = json.Unmarshal(raw, &c)
+	}
+	if err != nil {
+		panic(err) // a draft is plain data
+	}
+	return c
+}
+
+// eachAmount shows every amount, or the formula that stands for one, and lets
+// them be changed.
+func (d *Draft) eachAmount(visit func(at AmountAt, a *money.Amount, f *string)) {
+	v := &amountVisit{visit: visit}
+	v.amount("price", &d.Price)
+	for i := range d.Values {
+		v.at("values."+d.Values[i].Name, d.Values[i].Name).formula("formula", &d.Values[i].Formula)
+	}
+	v = v.at("", "")
+	v.specials(d.Prices)
+	v.amount("cost", &d.Cost)
+	v.amount("deposit", &d.Deposit)
+	if d.Payment != nil {
+		v.optional("part", d.Payment.Amount)
+	}
+	labels := map[string]string{}
+	for i := range d.Questions {
+		q := &d.Questions[i]
+		labels[string(q.Key)] = q.Wording
+		q.Settings = question.EachAmount(q.Kind, q.Settings, func(place, of string, a *money.Amount) {
+			if strings.HasPrefix(place, "choices.") {
+				labels[string(q.Key)+"."+strings.Split(place, ".")[1]] = of
+			}
+			if of != "" {
+				of = q.Wording + ", " + of
+			} else {
+				of = q.Wording
+			}
+			what, n := place, 0
+			if dot := strings.LastIndex(place, "."); dot >= 0 {
+				what = place[dot+1:]
+			}
+			if _, err := fmt.Sscan(what, &n); err == nil {
+				what = "suggestion"
+			}
+			v.at("questions."+string(q.Key)+"."+place, of).numbered("", what, n, a)
+		})
+	}
+	for i := range d.Charges {
+		c := &d.Charges[i]
+		v.at(fmt.Sprintf("charges.%d", i+1), chargeName(c, labels)).charge(c)
+	}
+}
+
+// chargeName names a charge as its line on the slip would read.
+func chargeName(c *charge.Charge, labels map[string]string) string {
+	on := labels[string(c.On)]
+	switch {
+	case c.Label != "":
+		return c.Label
+	case c.Choice == "":
+		return on
+	case labels[string(c.On)+"."+c.Choice] != "":
+		return on + ", " + labels[string(c.On)+"."+c.Choice]
+	}
+	return on + ", " + c.Choice
+}
+
+// An amountVisit shows the amounts of one part of a draft.
+type amountVisit struct {
+	visit     func(at AmountAt, a *money.Amount, f *string)
+	place, of string
+}
+
+// at goes to another part.
+func (v *amountVisit) at(place, of string) *amountVisit { return &amountVisit{v.visit, place, of} }
+
+func (v *amountVisit) amount(what string, a *money.Amount) { v.numbered(what, what, 0, a) }
+
+func (v *amountVisit) optional(what string, a *money.Amount) {
+	if a != nil {
+		v.amount(what, a)
+	}
+}
+
+func (v *amountVisit) numbered(place, what string, n int, a *money.Amount) {
+	if *a != 0 {
+		v.visit(AmountAt{Place: v.under(place), Of: v.of, what: what, n: n}, a, nil)
+	}
+}
+
+func (v *amountVisit) formula(what string, f *string) {
+	if *f != "" {
+		v.visit(AmountAt{Place: v.under(what), Of: v.of, what: what}, nil, f)
+	}
+}
+
+func (v *amountVisit) under(place string) string {
+	return strings.Trim(v.place+"."+place, ".")
+}
+
+func (v *amountVisit) charge(c *charge.Charge) {
+	v.optional("rate", c.Rate.Amount)
+	v.optional("difference", c.Rate.Difference)
+	v.formula("formula", &c.Rate.Formula)
+	for i := range c.Bands {
+		v.numbered(fmt.Sprintf("bands.%d", i+1), "band", c.Bands[i].After+1, &c.Bands[i].Amount)
+	}
+	v.optional("least", c.Least)
+	v.optional("most", c.Most)
+	v.specials(c.Prices)
+}
+
+func (v *amountVisit) specials(list []charge.Special) {
+	for i := range list {
+		if a := list[i].Amount; a != nil {
+			v.numbered(fmt.Sprintf("prices.%d", i+1), "other", i+1, a)
+		}
+	}
+}

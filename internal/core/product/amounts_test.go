@@ -1,0 +1,145 @@
+package product
+
+import (
+	"encoding/json"
+	"reflect"
+	"strings"
+	"testing"
+
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+func setting(s string) json.RawMessage { return json.RawMessage(s) }
+
+func everywhere() Draft {
+	a := func(n money.Amount) *money.Amount { return &n }
+	special := []charge.Special{{AtLeast: 2, Amount: a(7)}}
+	return Draft{
+		Title: "Lamp", Currency: "EUR", Price: 1, Cost: 2, Deposit: 3, Prices: special, Payment: &charge.Parts{Amount: a(4)},
+		Values: []NamedFormula{{Name: "oil", Formula: "quantity * 5"}},
+		Questions: []Question{
+			{Question: question.Question{Key: "wick", Kind: "one_choice", Wording: "Wick", Settings: setting(`{"choices":[{"code":"flat","label":"Flat","cost":5},{"code":"round","label":"Round"}]}`)}},
+			{Question: question.Question{Key: "gift", Kind: "amount", Wording: "A gift", Settings: setting(`{"least":6,"most":8,"suggestions":[7,8]}`)}},
+			{Question: question.Question{Key: "guests", Kind: "repeat", Wording: "Guests", Settings: setting(`{"questions":[{"key":"dish","kind":"several_choices","moment":"choosing","wording":"Dish","settings":{"choices":[{"code":"soup","label":"Soup","cost":9}]}}]}`)}},
+		},
+		Charges: []charge.Charge{
+			{On: "wick", Choice: "flat", Rate: charge.Rate{Amount: a(10)}, Bands: []charge.Band{{After: 2, Amount: 11}}, Least: a(12), Most: a(13), Prices: special},
+			{Label: "Oil", Rate: charge.Rate{Formula: "oil * 2"}},
+			{On: "wick", Choice: "round", Rate: charge.Rate{Difference: a(-14)}},
+		},
+	}
+}
+
+func TestAmountsNamesEveryAmount(t *testing.T) {
+	var got []string
+	for _, at := range everywhere().Amounts() {
+		got = append(got, strings.TrimSpace(strings.Join([]string{at.Place, "|", at.Of, "|", at.What(words.English), at.Formula}, " ")))
+	}
+	want := []string{
+		"price |  | price", "values.oil.formula | oil | formula quantity * 5", "prices.1 |  | other price 1", "cost |  | cost", "deposit |  | security deposit",
+		"part |  | to be paid now", "questions.wick.choices.flat.cost | Wick, Flat | cost", "questions.gift.least | A gift | least", "questions.gift.most | A gift | most",
+		"questions.gift.suggestions.1 | A gift | suggestion 1", "questions.gift.suggestions.2 | A gift | suggestion 2",
+		"questions.guests.questions.dish.choices.soup.cost | Guests, Soup | cost",
+		"charges.1.rate | Wick, Flat | charge", "charges.1.bands.1 | Wick, Flat | charge from number 3 on", "charges.1.least | Wick, Flat | least",
+		"charges.1.most | Wick, Flat | most", "charges.1.prices.1 | Wick, Flat | other price 1", "charges.2.formula | Oil | formula oil * 2",
+		"charges.3.difference | Wick, Round | difference in price",
+	}
+	for i := range max(len(got), len(want)) {
+		if i >= len(got) || i >= len(want) || got[i] != want[i] {
+			t.Fatalf("at %d:\n%s", i, strings.Join(got, "\n"))
+		}
+	}
+}
+
+// No amount can be added to a draft and forgotten here: all that reflection
+// finds are shown.
+func TestAmountsForgetsNone(t *testing.T) {
+	d := everywhere()
+	seen := map[*money.Amount]bool{}
+	(&d).eachAmount(func(_ AmountAt, a *money.Amount, _ *string) {
+		if a != nil {
+			seen[a] = true
+		}
+	})
+	fields := map[string]bool{}
+	amount := reflect.TypeFor[money.Amount]()
+	var walk func(v reflect.Value, path string)
+	walk = func(v reflect.Value, path string) {
+		switch {
+		case v.Type() == amount:
+			fields[path] = true
+			if !seen[v.Addr().Interface().(*money.Amount)] {
+				t.Errorf("%s is not shown", path)
+			}
+		case v.Kind() == reflect.Pointer && !v.IsNil():
+			walk(v.Elem(), path)
+		case v.Kind() == reflect.Slice:
+			for i := range v.Len() {
+				walk(v.Index(i), path)
+			}
+		case v.Kind() == reflect.Struct:
+			for i := range v.NumField() {
+				if f := v.Type().Field(i); f.IsExported() {
+					walk(v.Field(i), path+"."+f.Name)
+				}
+			}
+		}
+	}
+	walk(reflect.ValueOf(&d), "")
+
+	// The same walk over the types counts what a draft can have at all.
+	all := map[string]bool{}
+	var types func(t reflect.Type, path string, depth int)
+	types = func(t reflect.Type, path string, depth int) {
+		switch {
+		case depth > 6:
+		case t == amount:
+			all[path] = true
+		case t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice:
+			types(t.Elem(), path, depth+1)
+		case t.Kind() == reflect.Struct:
+			for i := range t.NumField() {
+				if f := t.Field(i); f.IsExported() {
+					types(f.Type, path+"."+f.Name, depth+1)
+				}
+			}
+		}
+	}
+	types(reflect.TypeFor[Draft](), "", 0)
+	for path := range all {
+		// Some charge has each of them.
+		if !fields[path] {
+			t.Errorf("%s: the example has none", path)
+		}
+	}
+}
+
+func TestRepriced(t *testing.T) {
+	d := everywhere()
+	next, missing := d.Repriced("JPY", map[string]money.Amount{"price": 160, "questions.gift.least": 900}, map[string]string{"charges.2.formula": "oil * 300", "values.oil.formula": " "})
+	if len(missing) != 16 || missing[0].Place != "values.oil.formula" {
+		t.Errorf("%d missing: %+v", len(missing), missing)
+	}
+	if next.Currency != "JPY" || next.Price != 160 || next.Charges[1].Rate.Formula != "oil * 300" || !strings.Contains(string(next.Questions[1].Settings), `"least":900`) {
+		t.Errorf("%+v", next)
+	}
+	if d.Currency != "EUR" || d.Price != 1 || d.Charges[1].Rate.Formula != "oil * 2" || !strings.Contains(string(d.Questions[1].Settings), `"least":6`) {
+		t.Errorf("the draft itself changed: %+v", d)
+	}
+	given := map[string]money.Amount{}
+	formulas := map[string]string{}
+	for _, at := range d.Amounts() {
+		if at.Formula != "" {
+			formulas[at.Place] = at.Formula
+		} else {
+			given[at.Place] = at.Was * 160
+		}
+	}
+	next, missing = d.Repriced("JPY", given, formulas)
+	if len(missing) > 0 || next.Charges[0].Bands[0].Amount != 1760 || *next.Charges[2].Rate.Difference != -2240 {
+		t.Errorf("%+v of %+v", missing, next)
+	}
+}

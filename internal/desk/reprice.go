@@ -1,0 +1,66 @@
+package desk
+
+import (
+	"context"
+
+	"ruvo/api"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// Reprice lists the amounts of a draft, and gives the draft in the business's
+// currency once each of them is given anew. It keeps nothing.
+func (d *Desk) Reprice(ctx context.Context, r api.Repricing, l words.Language) (api.Repriced, error) {
+	var view api.Repriced
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		view = api.Repriced{From: string(r.Draft.Currency), To: string(b.Currency), Amounts: []api.AmountAsked{}}
+		for _, at := range r.Draft.Amounts() {
+			asked := api.AmountAsked{Place: at.Place, Of: at.Of, What: at.What(l), Was: int64(at.Was)}
+			if at.Formula != "" {
+				asked.Formula = &at.Formula
+			}
+			view.Amounts = append(view.Amounts, asked)
+		}
+		if r.Amounts == nil && len(view.Amounts) > 0 {
+			return nil
+		}
+		next, missing := r.Draft.Repriced(b.Currency, given(r.Amounts), texts(r.Formulas))
+		wrong := []api.FieldError{}
+		for _, at := range missing {
+			code := "new_amount"
+			if at.Formula != "" {
+				code = "new_formula"
+			}
+			wrong = append(wrong, problem.Field(l, at.Place, code, words.Params{"currency": string(b.Currency)}))
+		}
+		if len(wrong) > 0 {
+			return problem.Invalid(l, wrong)
+		}
+		view.Draft = &next
+		return nil
+	})
+	return view, err
+}
+
+func given(sent *map[string]int64) map[string]money.Amount {
+	amounts := map[string]money.Amount{}
+	if sent != nil {
+		for place, a := range *sent {
+			amounts[place] = money.Amount(a)
+		}
+	}
+	return amounts
+}
+
+func texts(sent *map[string]string) map[string]string {
+	if sent == nil {
+		return nil
+	}
+	return *sent
+}
