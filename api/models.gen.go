@@ -565,6 +565,9 @@ type BriefState = order.Brief
 
 // BusinessTerms defines model for BusinessTerms.
 type BusinessTerms struct {
+	// Amounts What in these terms is an amount, in words
+	Amounts *[]string `json:"amounts,omitempty"`
+
 	// AmountsIn The currency that the amounts in these terms were given in; a change of the currency needs it to be the new one
 	AmountsIn *string `json:"amounts_in,omitempty"`
 
@@ -743,7 +746,10 @@ type DeskProduct struct {
 
 	// Linked Questions that sheets bring in
 	Linked []DraftQuestion `json:"linked"`
-	Slug   string          `json:"slug"`
+
+	// SellsIn The business's currency; a draft in another one is priced anew before it is published
+	SellsIn string `json:"sells_in"`
+	Slug    string `json:"slug"`
 
 	// Unsold Why the edition on sale cannot be computed as it was published, so that nobody can buy it
 	Unsold *[]Finding `json:"unsold,omitempty"`

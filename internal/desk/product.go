@@ -208,7 +208,7 @@ func (d *Desk) view(tx *store.Tx, p store.Product, l words.Language) (api.DeskPr
 	if err != nil {
 		return api.DeskProduct{}, err
 	}
-	v := api.DeskProduct{Linked: linked(whole), Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: b.Computes(p.Draft), Changed: p.Changed, Findings: product.Told(findings, l)}
+	v := api.DeskProduct{SellsIn: string(b.Currency), Linked: linked(whole), Id: p.ID, Slug: p.Slug, Version: p.Version, Draft: b.Computes(p.Draft), Changed: p.Changed, Findings: product.Told(findings, l)}
 	if p.EditionID != nil {
 		e, err := tx.EditionByID(*p.EditionID)
 		if err != nil {

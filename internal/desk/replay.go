@@ -54,6 +54,9 @@ func (d *Desk) Replay(ctx context.Context, id int64, r api.Replaying, l words.La
 			if err != nil {
 				return err
 			}
+			if line.Row.Slip.Currency != e.Currency { // its amounts say nothing about these
+				continue
+			}
 			view.Orders++
 			v := replay(e, line, l)
 			if len(v.Moved) == 0 && len(v.Invalid) == 0 {

@@ -15,16 +15,16 @@ import (
 )
 
 // Terms shows how the business computes, and its rules for whole orders.
-func (d *Desk) Terms(ctx context.Context) (api.BusinessTerms, error) {
+func (d *Desk) Terms(ctx context.Context, l words.Language) (api.BusinessTerms, error) {
 	var view api.BusinessTerms
 	err := d.Store.Read(ctx, func(tx *store.Tx) (err error) {
-		view, err = terms(tx)
+		view, err = terms(tx, l)
 		return err
 	})
 	return view, err
 }
 
-func terms(tx *store.Tx) (api.BusinessTerms, error) {
+func terms(tx *store.Tx, l words.Language) (api.BusinessTerms, error) {
 	b, err := tx.Business()
 	if err != nil {
 		return api.BusinessTerms{}, err
@@ -53,9 +53,10 @@ func terms(tx *store.Tx) (api.BusinessTerms, error) {
 	for _, c := range money.Currencies() {
 		codes = append(codes, string(c))
 	}
+	amounts := b.Terms.Amounts(b.Currency, l)
 	return api.BusinessTerms{
 		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few,
-		Terms: b.Terms, Currencies: codes, Stale: &stale, Unpriced: &unpriced,
+		Terms: b.Terms, Currencies: codes, Stale: &stale, Unpriced: &unpriced, Amounts: &amounts,
 	}, nil
 }
 
@@ -110,7 +111,7 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 				return err
 			}
 		}
-		view, err = terms(tx)
+		view, err = terms(tx, l)
 		return err
 	})
 	return view, err

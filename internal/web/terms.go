@@ -3,7 +3,7 @@ package web
 import "context"
 
 func (h *handlers) GetTerms(ctx context.Context, _ GetTermsRequestObject) (GetTermsResponseObject, error) {
-	v, err := h.Desk.Terms(ctx)
+	v, err := h.Desk.Terms(ctx, speak(ctx))
 	return GetTerms200JSONResponse(v), err
 }
 

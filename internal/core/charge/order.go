@@ -25,7 +25,7 @@ type Terms struct {
 // Amounts names the amounts of money in the terms, which are in a currency, in
 // the words of a language.
 func (t Terms) Amounts(c money.Currency, l words.Language) []string {
-	var list []string
+	list := []string{}
 	name := func(label string, amounts ...money.Amount) {
 		for _, a := range amounts {
 			if a != 0 {

@@ -67,7 +67,7 @@ func (c *comparison) product() {
 		c.say("currency", "now", c.now.Currency, "old", c.old.Currency)
 	}
 	if c.old.Price != c.now.Price {
-		c.say("price", "now", c.amount(c.now.Price), "old", c.amount(c.old.Price))
+		c.say("price", "now", amount(c.now, c.now.Price), "old", amount(c.old, c.old.Price))
 	}
 	c.pricing()
 	if !c.old.Tax.Equal(c.now.Tax) {
@@ -91,7 +91,7 @@ func (c *comparison) pricing() {
 	}
 	special := func(d Draft) func(int) any {
 		return func(i int) any {
-			return words.Spoken(func(l words.Language) string { return d.Prices[i].Sentence(c.now.Currency, l) })
+			return words.Spoken(func(l words.Language) string { return d.Prices[i].Sentence(d.Currency, l) })
 		}
 	}
 	c.list("special", len(c.old.Prices), len(c.now.Prices), special(c.old), special(c.now))
@@ -100,7 +100,7 @@ func (c *comparison) pricing() {
 	}
 	c.list("value", len(c.old.Values), len(c.now.Values), value(c.old), value(c.now))
 	if c.old.Deposit != c.now.Deposit {
-		c.say("deposit", "now", c.amount(c.now.Deposit), "old", c.amount(c.old.Deposit))
+		c.say("deposit", "now", amount(c.now, c.now.Deposit), "old", amount(c.old, c.old.Deposit))
 	}
 	if c.old.Cost != c.now.Cost || c.old.Article != c.now.Article {
 		c.say("cost")
@@ -149,8 +149,8 @@ func (c *comparison) list(what string, old, now int, was, is func(int) any) {
 func read(v any) string { return words.Tell("changed.same", "it", v).Error() }
 
 // amount is said in the reader's language.
-func (c *comparison) amount(a money.Amount) words.Spoken {
-	return func(l words.Language) string { return l.Amount(a, c.now.Currency) }
+func amount(d Draft, a money.Amount) words.Spoken {
+	return func(l words.Language) string { return l.Amount(a, d.Currency) }
 }
 
 func shorten(s string) string {
@@ -373,14 +373,14 @@ func (c *comparison) charges() {
 		for i := range max(len(a), len(b)) {
 			switch {
 			case i >= len(b):
-				c.say("charge_gone", "charge", c.chargeName(c.old, a[i]), "does", c.does(a[i]))
+				c.say("charge_gone", "charge", c.chargeName(c.old, a[i]), "does", does(c.old, a[i]))
 			case i >= len(a):
-				c.say("charge_new", "charge", c.chargeName(c.now, b[i]), "does", c.does(b[i]))
+				c.say("charge_new", "charge", c.chargeName(c.now, b[i]), "does", does(c.now, b[i]))
 			case !same(a[i], b[i]):
-				if read(c.does(a[i])) == read(c.does(b[i])) {
+				if read(does(c.old, a[i])) == read(does(c.now, b[i])) {
 					c.say("charge_words", "charge", c.chargeName(c.now, b[i]))
 				} else {
-					c.say("charge", "charge", c.chargeName(c.now, b[i]), "now", c.does(b[i]), "old", c.does(a[i]))
+					c.say("charge", "charge", c.chargeName(c.now, b[i]), "now", does(c.now, b[i]), "old", does(c.old, a[i]))
 				}
 			}
 		}
@@ -412,8 +412,8 @@ func (c *comparison) chargeName(d Draft, ch charge.Charge) *words.Message {
 }
 
 // does says what a charge does: "adds 0.60 for each letter after 24".
-func (c *comparison) does(ch charge.Charge) words.Spoken {
-	return func(l words.Language) string { return ch.Sentence(c.now.Currency, l) }
+func does(d Draft, ch charge.Charge) words.Spoken {
+	return func(l words.Language) string { return ch.Sentence(d.Currency, l) }
 }
 
 func (c *comparison) steps() {

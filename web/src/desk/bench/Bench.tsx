@@ -18,6 +18,7 @@ import { PriceEditor } from "./PriceEditor";
 import { ProductEditor } from "./ProductEditor";
 import { QuestionEditor } from "./QuestionEditor";
 import { ReplayView } from "./ReplayView";
+import { Repricing } from "./Repricing";
 import { StepEditor } from "./StepEditor";
 import { TrialContext } from "./trial";
 import { useDraft } from "./useDraft";
@@ -157,13 +158,14 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   return (
     <TrialContext value={trial.result}>
       <main className="bench">
-        {product.unsold && (
+        {product.unsold && draft.currency === product.sells_in && (
           <div className="notice bad" role="alert">
-            {t(
-              "The edition on sale cannot be computed as it was published, so nobody can buy it. Mend the draft and publish it:",
-            )}{" "}
+            {t("Nobody can buy the edition on sale. Mend the draft and publish it:")}{" "}
             {product.unsold.map((f) => f.text).join(" ")}
           </div>
+        )}
+        {draft.currency !== product.sells_in && (
+          <Repricing id={product.id} draft={draft} to={product.sells_in} change={d.change} />
         )}
         <div className="bench-head row">
           <h1>{draft.title || t("Product without a title")}</h1>

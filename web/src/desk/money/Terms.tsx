@@ -1,7 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Checkbox, Input, Select } from "antd";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
 import { api, Problem, type Schemas, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
 import { Labelled } from "../../shared/Labelled";
@@ -10,6 +11,16 @@ import { Trouble } from "../../shared/Trouble";
 import { MoneyTabs } from "../Tabs";
 
 type BusinessTerms = Schemas["BusinessTerms"];
+
+// unpriced gives terms whose amounts are still to be given: in another currency
+// they would be others.
+function unpriced(terms: BusinessTerms["terms"]): BusinessTerms["terms"] {
+  return {
+    ...terms,
+    charges: terms.charges?.map((c) => ({ ...c, amount: undefined, at_least: undefined, below: undefined })),
+    tip: terms.tip && { ...terms.tip, least: undefined, most: undefined, suggestions: undefined },
+  };
+}
 
 // Terms edits how the business computes, and its rules for whole orders.
 export function Terms() {
@@ -39,6 +50,7 @@ function Editor({ start }: { start: BusinessTerms }) {
       setV(next);
       queries.setQueryData(["terms"], next);
       queries.invalidateQueries({ queryKey: ["products"] });
+      if (next.unpriced?.length) window.scrollTo({ top: 0 });
     },
   });
   const set = (part: Partial<BusinessTerms>) => {
@@ -48,7 +60,12 @@ function Editor({ start }: { start: BusinessTerms }) {
   const setTerms = (part: Partial<BusinessTerms["terms"]>) => set({ terms: { ...v.terms, ...part } });
   const of = (key: string) => (save.error instanceof Problem ? save.error.of(key) : undefined);
   const places = digits(v.currency);
-  const dirty = JSON.stringify(v) !== JSON.stringify(queries.getQueryData(["terms"]) ?? start);
+  const stored = queries.getQueryData<BusinessTerms>(["terms"]) ?? start;
+  const choose = (currency: string) =>
+    currency === stored.currency
+      ? set({ currency, amounts_in: undefined, terms: stored.terms })
+      : set({ currency, amounts_in: currency, terms: v.amounts_in ? v.terms : unpriced(v.terms) });
+  const dirty = JSON.stringify(v) !== JSON.stringify(stored);
   return (
     <form
       className="stack"
@@ -71,6 +88,25 @@ function Editor({ start }: { start: BusinessTerms }) {
           })}
         </div>
       )}
+      {v.unpriced && v.unpriced.length > 0 && v.currency === stored.currency && (
+        <div className="notice attention">
+          {t("Not sold until their amounts are given in {{currency}}:", { currency: v.currency })}{" "}
+          {v.unpriced.map((p, i) => (
+            <Fragment key={p.id}>
+              {i > 0 && ", "}
+              <Link to={`/products/${p.id}`}>{p.title}</Link>
+            </Fragment>
+          ))}
+        </div>
+      )}
+      {v.currency !== stored.currency && (
+        <div className="notice attention" role="status">
+          {t(
+            "Products keep their amounts in {{old}} and are not sold until you give them anew; coupons that name an amount stay for orders in {{old}}. The amounts below are empty now. In {{old}} they were: {{amounts}}",
+            { old: stored.currency, amounts: (stored.amounts ?? []).join(" · ") || t("none") },
+          )}
+        </div>
+      )}
       <section className="sheet">
         <h2>{t("How prices are computed")}</h2>
         <div className="pair">
@@ -79,7 +115,7 @@ function Editor({ start }: { start: BusinessTerms }) {
               id="currency"
               showSearch
               value={v.currency}
-              onChange={(currency) => set({ currency })}
+              onChange={choose}
               options={v.currencies.map((c) => ({ value: c, label: c }))}
             />
           </Labelled>

@@ -2144,6 +2144,8 @@ export interface components {
             terms: components["schemas"]["Terms"];
             /** @description All that can be chosen */
             currencies: string[];
+            /** @description What in these terms is an amount, in words */
+            amounts?: string[];
             /** @description The currency that the amounts in these terms were given in; a change of the currency needs it to be the new one */
             amounts_in?: string;
             /** @description Products whose amounts are still in another currency */
@@ -2258,6 +2260,8 @@ export interface components {
             ready?: string;
         };
         DeskProduct: {
+            /** @description The business's currency; a draft in another one is priced anew before it is published */
+            sells_in: string;
             /** @description Questions that sheets bring in */
             linked: components["schemas"]["DraftQuestion"][];
             /** @description Keys of questions that were published */

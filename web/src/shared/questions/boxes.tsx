@@ -64,9 +64,16 @@ export function DecimalBox(props: Box<string>) {
   return <TypedBox {...props} read={read} write={String} decimals />;
 }
 
-// MoneyBox takes an amount and gives minor units.
+// MoneyBox takes an amount and gives minor units. With other digits it is
+// another box: what was typed meant something else.
 export function MoneyBox({ digits, ...props }: Box<number> & { digits: number }) {
   return (
-    <TypedBox {...props} read={(text) => minor(text, digits)} write={(n) => typed(n, digits)} decimals />
+    <TypedBox
+      key={digits}
+      {...props}
+      read={(text) => minor(text, digits)}
+      write={(n) => typed(n, digits)}
+      decimals
+    />
   );
 }
