@@ -6,6 +6,7 @@ import (
 	"context"
 	_ "embed"
 	"encoding/json"
+	"errors"
 	"flag"
 	"fmt"
 	"io"
@@ -25,8 +26,10 @@ import (
 	"github.com/chromedp/chromedp"
 
 	"ruvo/demo"
+	"ruvo/internal/core/money"
 	"ruvo/internal/link"
 	"ruvo/internal/message"
+	"ruvo/internal/port"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 	"ruvo/internal/web"
@@ -119,6 +122,28 @@ type house struct {
 	drafts  atomic.Int64 // how many drafts came in
 	holding sync.Mutex   // while it is locked, drafts wait
 	refuse  atomic.Bool  // whether drafts and sheets come to nothing
+	silent  atomic.Bool  // whether the bank's answers are lost
+}
+
+// A bank charges, and its answers can get lost.
+type bank struct {
+	*standin.Cards
+	silent *atomic.Bool
+}
+
+func (b *bank) heard(r port.Receipt, err error) (port.Receipt, error) {
+	if b.silent.Load() {
+		return port.Receipt{}, errors.New("nothing is heard of the bank")
+	}
+	return r, err
+}
+
+func (b *bank) Charge(ctx context.Context, attempt string, a money.Amount, number string) (port.Receipt, error) {
+	return b.heard(b.Cards.Charge(ctx, attempt, a, number))
+}
+
+func (b *bank) Ask(ctx context.Context, attempt string) (port.Receipt, error) {
+	return b.heard(b.Cards.Ask(ctx, attempt))
 }
 
 func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }
@@ -133,7 +158,7 @@ func open(t *testing.T) *house {
 	s, err := store.Open(folder)
 	must(t, err)
 	h := &house{t: t, store: s}
-	h.server, err = web.New(web.Config{Store: s, Payments: &standin.Cards{Store: s}, Now: h.now, Files: front.Files(), Log: slog.Default()})
+	h.server, err = web.New(web.Config{Store: s, Payments: &bank{Cards: &standin.Cards{Store: s}, silent: &h.silent}, Now: h.now, Files: front.Files(), Log: slog.Default()})
 	must(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	must(t, err)
