@@ -60,7 +60,7 @@ func bench(b *testing.B) (*store.Store, *Server) {
 	}
 	b.Cleanup(func() { s.Close() })
 	h := &house{}
-	server, err := New(Config{Store: s, Now: h.now, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
+	server, err := New(Config{Store: s, Payments: &standin.Cards{Store: s}, Now: h.now, Log: slog.New(slog.NewTextHandler(io.Discard, nil))})
 	if err != nil {
 		b.Fatal(err)
 	}
