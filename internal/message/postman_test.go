@@ -55,9 +55,7 @@ func TestOneFailingMailHoldsUpNoOther(t *testing.T) {
 		if err := post.Round(t.Context()); err != nil {
 			t.Fatal(err)
 		}
-		for _, k := range mailer.delivered[before:] {
-			rounds = append(rounds, k)
-		}
+		rounds = append(rounds, mailer.delivered[before:]...)
 		if mailer.failures != failed {
 			rounds = append(rounds, time.Duration(second*int(time.Second)).String())
 		}
