@@ -120,9 +120,10 @@ type house struct {
 	cut    atomic.Int64 // whether the connection of uploads breaks
 
 	drafts  atomic.Int64 // how many drafts came in
-	holding sync.Mutex   // while it is locked, drafts wait
-	refuse  atomic.Bool  // whether drafts and sheets come to nothing
-	silent  atomic.Bool  // whether the bank's answers are lost
+	came    chan struct{}
+	holding sync.Mutex  // while it is locked, drafts wait
+	refuse  atomic.Bool // whether drafts and sheets come to nothing
+	silent  atomic.Bool // whether the bank's answers are lost
 }
 
 // A bank charges, and its answers can get lost.
@@ -157,7 +158,7 @@ func open(t *testing.T) *house {
 	must(t, os.CopyFS(folder, os.DirFS(template)))
 	s, err := store.Open(folder)
 	must(t, err)
-	h := &house{t: t, store: s}
+	h := &house{t: t, store: s, came: make(chan struct{}, 100)}
 	h.server, err = web.New(web.Config{Store: s, Payments: &bank{Cards: &standin.Cards{Store: s}, silent: &h.silent}, Now: h.now, Files: front.Files(), Log: slog.Default()})
 	must(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
@@ -299,11 +300,12 @@ func (p *person) sees(text string, within ...string) {
 	p.until(fmt.Sprintf("seeing %q %s", text, where), fmt.Sprintf("ruvo.text(%s).includes(%s)", quote(where), quote(text)))
 }
 
-// misses waits until the page no longer shows a text.
+// misses waits until the page no longer shows a text. A page that shows nothing
+// yet tells nothing.
 func (p *person) misses(text string, within ...string) {
 	p.t.Helper()
 	where := strings.Join(within, " ")
-	p.until(fmt.Sprintf("not seeing %q %s", text, where), fmt.Sprintf("!ruvo.text(%s).includes(%s)", quote(where), quote(text)))
+	p.until(fmt.Sprintf("not seeing %q %s", text, where), fmt.Sprintf("ruvo.text() !== '' && !ruvo.text(%s).includes(%s)", quote(where), quote(text)))
 }
 
 // press finds something by role and name and presses it, so often.

@@ -127,11 +127,28 @@ func (h *house) held(next http.Handler) http.Handler {
 		}
 		if r.Method != http.MethodGet && strings.Contains(r.URL.Path, "/draft") {
 			h.drafts.Add(1)
+			select {
+			case h.came <- struct{}{}:
+			default: // nobody waits for so many
+			}
 			h.holding.Lock()
 			defer h.holding.Unlock()
 		}
 		next.ServeHTTP(w, r)
 	})
+}
+
+// awaitsDraft waits until more drafts came in than before.
+func (h *house) awaitsDraft(before int64) {
+	h.t.Helper()
+	late := time.After(patience)
+	for h.drafts.Load() == before {
+		select {
+		case <-h.came:
+		case <-late:
+			h.t.Fatal("no draft came in")
+		}
+	}
 }
 
 // Over a slow line somebody goes on typing here and there: what came meanwhile
@@ -144,9 +161,7 @@ func TestTypingOnWhileTheLineIsSlow(t *testing.T) {
 	p.press("button", "The place", ".path")
 	h.holding.Lock()
 	p.types("What people read", "The town")
-	for h.drafts.Load() == 0 {
-		time.Sleep(10 * time.Millisecond)
-	}
+	h.awaitsDraft(0)
 	for from, to := range map[string]string{"Title on the chart": "Its title", "Is it a gift?": "A gift?", "The night": "The date"} {
 		p.press("button", from, ".path")
 		p.types("What people read", to)
@@ -190,9 +205,7 @@ func TestUndoPressedFastOnASlowLine(t *testing.T) {
 	sent := h.drafts.Load()
 	h.holding.Lock()
 	p.press("button", "Undo")
-	for h.drafts.Load() == sent {
-		time.Sleep(10 * time.Millisecond)
-	}
+	h.awaitsDraft(sent)
 	p.press("button", "Title on the chart", ".path")
 	p.types("What people read", "Its title")
 	h.holding.Unlock()

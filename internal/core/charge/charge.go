@@ -52,9 +52,9 @@ type Charge struct {
 type Effect string
 
 const (
-	Adds     Effect = "adds"
-	TakesOff Effect = "takes_off"
-	Sets     Effect = "sets" // the price of one unit, instead of the list price
+	Adds     Effect = "adds"      // to what comes before it
+	TakesOff Effect = "takes_off" // never below zero
+	Sets     Effect = "sets"      // the price of one unit, instead of the list price
 )
 
 // A Rate has exactly one of its fields set, beside OfBase.
@@ -83,16 +83,16 @@ type Band struct {
 type Per string
 
 const (
-	Once            Per = ""
+	Once            Per = ""                 // whatever is answered
 	Character       Per = "character"        // of a text answer, white space not counted
 	CharacterSpaced Per = "character_spaced" // white space counted too
-	Word            Per = "word"
-	Answer          Per = "answer" // the answered number, people booked, choices chosen, files, entries or days
-	Unit            Per = "unit"
-	Person          Per = "person"
-	Hour            Per = "hour"
-	Day             Per = "day"
-	Night           Per = "night"
+	Word            Per = "word"             // of a text answer, between white space
+	Answer          Per = "answer"           // the answered number, people booked, choices chosen, files, entries or days
+	Unit            Per = "unit"             // ordered
+	Person          Per = "person"           // of the line's people
+	Hour            Per = "hour"             // of the booked or answered time
+	Day             Per = "day"              // of the span, both ends counted
+	Night           Per = "night"            // of the span, one fewer than its days
 )
 
 // Measures lists what a line is measured by, whatever its answers are: it needs

@@ -35,11 +35,11 @@ type Fact string
 
 const (
 	Quantity Fact = "quantity" // how many units the order line has
-	People   Fact = "people"
-	Hours    Fact = "hours"
-	Days     Fact = "days"
-	Nights   Fact = "nights"
-	Group    Fact = "group" // the key of the customer's group
+	People   Fact = "people"   // the line's people, booked or answered
+	Hours    Fact = "hours"    // of the booked or answered time
+	Days     Fact = "days"     // of the span, both ends counted
+	Nights   Fact = "nights"   // of the span, one fewer than its days
+	Group    Fact = "group"    // the key of the customer's group
 )
 
 // class says what a fact can be compared with.
@@ -80,18 +80,18 @@ func (f *Facts) terms(of Fact) (question.Terms, bool) {
 type Op string
 
 const (
-	Answered     Op = "answered"
-	NotAnswered  Op = "not_answered"
-	Is           Op = "is"
-	IsNot        Op = "is_not"
+	Answered     Op = "answered"      // there is an answer
+	NotAnswered  Op = "not_answered"  // there is none, or it is not asked
+	Is           Op = "is"            // the same text, number, choice, day, time, or yes or no
+	IsNot        Op = "is_not"        // another one, or no answer
 	Includes     Op = "includes"      // any of the listed codes
 	IncludesNone Op = "includes_none" // none of the listed codes
-	AtLeast      Op = "at_least"
-	AtMost       Op = "at_most"
-	Between      Op = "between" // both ends included
-	Before       Op = "before"
-	After        Op = "after"
-	Contains     Op = "contains" // text, whatever its case
+	AtLeast      Op = "at_least"      // as large or larger
+	AtMost       Op = "at_most"       // as small or smaller
+	Between      Op = "between"       // both ends included
+	Before       Op = "before"        // an earlier day or time
+	After        Op = "after"         // a later day or time
+	Contains     Op = "contains"      // text, whatever its case
 )
 
 // Ops lists the operators that fit a class of answers.

@@ -34,9 +34,9 @@ var (
 type Kind int
 
 const (
-	Number Kind = iota
-	YesNo
-	Code // a chosen choice's code; empty without one
+	Number Kind = iota // in decimals
+	YesNo              // of comparisons
+	Code               // a chosen choice's code; empty without one
 )
 
 // Told implements words.Told.

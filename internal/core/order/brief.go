@@ -13,10 +13,10 @@ import (
 type Brief string
 
 const (
-	Waiting  Brief = "waiting" // something required is missing
-	Complete Brief = "complete"
-	Changed  Brief = "changed" // answers changed after work began with them
-	Closed   Brief = "closed"  // no more changes
+	Waiting  Brief = "waiting"  // something required is missing
+	Complete Brief = "complete" // every required answer is there and valid
+	Changed  Brief = "changed"  // answers changed after work began with them
+	Closed   Brief = "closed"   // no more changes
 )
 
 // Briefs lists them.

@@ -11,9 +11,9 @@ import (
 type WorkAct string
 
 const (
-	Begin  WorkAct = "start"
-	Finish WorkAct = "finish"
-	Undo   WorkAct = "undo" // the last of the two
+	Begin  WorkAct = "start"  // work on an open item
+	Finish WorkAct = "finish" // an open or begun item
+	Undo   WorkAct = "undo"   // the last of the two
 )
 
 // WorkActs lists them.

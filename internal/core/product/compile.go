@@ -55,12 +55,12 @@ func Told(findings []Finding, l words.Language) []Finding {
 type Part string
 
 const (
-	InProduct  Part = "product"
-	InQuestion Part = "question"
-	InCharge   Part = "charge"
-	InValue    Part = "value"
-	InStep     Part = "step"
-	InBooking  Part = "booking"
+	InProduct  Part = "product"  // the product itself; the key names the setting
+	InQuestion Part = "question" // known by its key
+	InCharge   Part = "charge"   // known by its number from 1
+	InValue    Part = "value"    // a named value, known by its number from 1
+	InStep     Part = "step"     // known by its key
+	InBooking  Part = "booking"  // the booking rule
 )
 
 type check struct {

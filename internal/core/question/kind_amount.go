@@ -89,6 +89,8 @@ type Amount money.Amount
 
 // Answered is true for zero too: nothing is an answer to "how much".
 func (Amount) Answered() bool { return true }
+
+// Terms implements Value.
 func (a Amount) Terms() Terms { return Terms{Number: decimal.NewFromInt(int64(a))} }
 
 // Samples implements Sampled.

@@ -60,7 +60,10 @@ type Booking struct {
 	People int       `json:"people"`
 }
 
+// Answered implements Value.
 func (b Booking) Answered() bool { return !b.Start.IsZero() }
+
+// Terms implements Value.
 func (b Booking) Terms() Terms {
 	return Terms{Number: decimal.NewFromInt(int64(b.People)), Start: b.Start}
 }

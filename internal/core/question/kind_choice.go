@@ -203,7 +203,10 @@ func (s oneSpec) Words(v Value, _ Env) string {
 // One is the code of the chosen choice.
 type One string
 
+// Answered implements Value.
 func (o One) Answered() bool { return o != "" }
+
+// Terms implements Value.
 func (o One) Terms() Terms {
 	return Terms{Codes: []string{string(o)}, Number: one, Text: string(o)}
 }
@@ -316,7 +319,10 @@ func (s severalSpec) Words(v Value, _ Env) string {
 // Several are the codes of the chosen choices.
 type Several []string
 
+// Answered implements Value.
 func (s Several) Answered() bool { return len(s) > 0 }
+
+// Terms implements Value.
 func (s Several) Terms() Terms {
 	return Terms{Codes: s, Number: decimal.NewFromInt(int64(len(s)))}
 }
@@ -332,6 +338,7 @@ func (c Counts) sum() int64 {
 	return n
 }
 
+// Answered implements Value.
 func (c Counts) Answered() bool { return c.sum() > 0 }
 
 // Terms has the codes of which there are some, and all of them added.

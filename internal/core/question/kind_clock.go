@@ -75,8 +75,11 @@ type Clock int
 
 var errClock = words.Tell("setting.not_time_day_such_as")
 
+// Answered implements Value.
 func (c Clock) Answered() bool { return true }
-func (c Clock) Terms() Terms   { return Terms{Number: decimal.NewFromInt(int64(c)), Text: c.String()} }
+
+// Terms implements Value.
+func (c Clock) Terms() Terms { return Terms{Number: decimal.NewFromInt(int64(c)), Text: c.String()} }
 
 // String writes the time as "20:30".
 func (c Clock) String() string { return fmt.Sprintf("%02d:%02d", int(c)/60, int(c)%60) }

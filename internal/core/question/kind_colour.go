@@ -135,5 +135,8 @@ func (colourSpec) Colour(v Value) string { return string(v.(Colour)) }
 // Colour is an sRGB colour, #rrggbb in lower case.
 type Colour string
 
+// Answered implements Value.
 func (c Colour) Answered() bool { return c != "" }
-func (c Colour) Terms() Terms   { return Terms{Text: string(c)} }
+
+// Terms implements Value.
+func (c Colour) Terms() Terms { return Terms{Text: string(c)} }

@@ -76,8 +76,11 @@ type Consent struct {
 	At      *time.Time `json:"at,omitempty"`
 }
 
+// Answered implements Value.
 func (c Consent) Answered() bool { return c.Agreed }
-func (c Consent) Terms() Terms   { return YesNo(c.Agreed).Terms() }
+
+// Terms implements Value.
+func (c Consent) Terms() Terms { return YesNo(c.Agreed).Terms() }
 
 // Given implements Dated.
 func (c Consent) Given(now time.Time, before Value) Value {

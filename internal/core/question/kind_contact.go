@@ -133,8 +133,11 @@ type Phone struct {
 	E164  string
 }
 
+// Answered implements Value.
 func (p Phone) Answered() bool { return p.Typed != "" }
-func (p Phone) Terms() Terms   { return Terms{Text: p.E164} }
+
+// Terms implements Value.
+func (p Phone) Terms() Terms { return Terms{Text: p.E164} }
 
 // MarshalJSON writes the E.164 form, which Decode reads in any country.
 func (p Phone) MarshalJSON() ([]byte, error) {

@@ -70,7 +70,10 @@ func (s countSpec) Words(v Value, _ Env) string {
 // Count is the answer to a count question. Zero is an answer.
 type Count int
 
+// Answered implements Value.
 func (Count) Answered() bool { return true }
+
+// Terms implements Value.
 func (c Count) Terms() Terms {
 	return Terms{Number: decimal.NewFromInt(int64(c)), Text: strconv.Itoa(int(c))}
 }

@@ -184,5 +184,8 @@ func (dateSpec) Words(v Value, env Env) string { return env.Language.Day(v.(Date
 // Date is the answer to a date question.
 type Date struct{ calendar.Day }
 
+// Answered implements Value.
 func (Date) Answered() bool { return true }
+
+// Terms implements Value.
 func (d Date) Terms() Terms { return Terms{Day: d.Day, Text: d.String()} }

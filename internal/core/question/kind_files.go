@@ -226,8 +226,11 @@ func (c *Crop) valid() bool {
 	return c.X >= 0 && c.Y >= 0 && c.W > 0 && c.H > 0 && c.X+c.W <= 1+slack && c.Y+c.H <= 1+slack
 }
 
+// Answered implements Value.
 func (f Files) Answered() bool { return len(f) > 0 }
-func (f Files) Terms() Terms   { return Terms{Number: decimal.NewFromInt(int64(len(f)))} }
+
+// Terms implements Value.
+func (f Files) Terms() Terms { return Terms{Number: decimal.NewFromInt(int64(len(f)))} }
 
 // A File is what is known of an upload.
 type File struct {

@@ -106,7 +106,10 @@ func unit(u string) string {
 // Number is the answer to a number question.
 type Number struct{ decimal.Decimal }
 
+// Answered implements Value.
 func (Number) Answered() bool { return true }
+
+// Terms implements Value.
 func (n Number) Terms() Terms { return Terms{Number: n.Decimal, Text: n.String()} }
 
 // MarshalJSON writes a JSON number and not the string that decimal prefers.

@@ -107,8 +107,11 @@ type Signature struct {
 	At      *time.Time `json:"at,omitempty"`
 }
 
+// Answered implements Value.
 func (s Signature) Answered() bool { return len(s.Strokes) > 0 || s.Name != "" }
-func (s Signature) Terms() Terms   { return Terms{Text: s.Name} }
+
+// Terms implements Value.
+func (s Signature) Terms() Terms { return Terms{Text: s.Name} }
 
 // Given implements Dated.
 func (s Signature) Given(now time.Time, before Value) Value {

@@ -105,6 +105,7 @@ type Span struct {
 // Days counts the days, both ends included.
 func (s Span) Days() int { return s.To.Since(s.From) + 1 }
 
+// Answered implements Value.
 func (Span) Answered() bool { return true }
 
 // Terms compares a span by its first day and by how many days it has.

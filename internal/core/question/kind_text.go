@@ -58,11 +58,11 @@ type text struct {
 type Allowed string
 
 const (
-	AnyCharacters  Allowed = ""
-	OnlyLetters    Allowed = "letters"        // and spaces, hyphens, apostrophes, full stops
-	LettersDigits  Allowed = "letters_digits" // and the same
-	CapitalsDigits Allowed = "capitals_digits"
-	longestPattern         = 200 // bytes
+	AnyCharacters  Allowed = ""                // whatever is typed
+	OnlyLetters    Allowed = "letters"         // and spaces, hyphens, apostrophes, full stops
+	LettersDigits  Allowed = "letters_digits"  // and the same
+	CapitalsDigits Allowed = "capitals_digits" // upper-case letters and digits
+	longestPattern         = 200               // bytes
 )
 
 func (a Allowed) permits(r rune) bool {
@@ -151,8 +151,11 @@ func (text) Words(v Value, _ Env) string { return string(v.(Text)) }
 // Text is the answer to a text question, trimmed.
 type Text string
 
+// Answered implements Value.
 func (t Text) Answered() bool { return t != "" }
-func (t Text) Terms() Terms   { return Terms{Text: string(t)} }
+
+// Terms implements Value.
+func (t Text) Terms() Terms { return Terms{Text: string(t)} }
 
 // Characters counts the extended grapheme clusters of a text (UAX #29).
 func Characters(s string) int {

@@ -31,6 +31,7 @@ func (yesNoSpec) Words(v Value, env Env) string {
 // YesNo is the answer to a yes/no question.
 type YesNo bool
 
+// Answered implements Value.
 func (YesNo) Answered() bool { return true }
 
 // Terms gives the code "yes" or "no"; the counted number is one for a yes.

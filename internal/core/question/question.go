@@ -67,11 +67,11 @@ func Scopes() []Scope { return []Scope{OfLine, OfUnit, OfOrder, OfCustomer} }
 type Place string
 
 const (
-	Receipt   Place = "receipt"
-	OrderPage Place = "order_page"
-	OnDocket  Place = "docket"
-	Worksheet Place = "worksheet"
-	Calendar  Place = "calendar"
+	Receipt   Place = "receipt"    // what the customer gets on paying
+	OrderPage Place = "order_page" // where the customer answers and looks again
+	OnDocket  Place = "docket"     // the seller's ticket of the line
+	Worksheet Place = "worksheet"  // beside the work that needs it
+	Calendar  Place = "calendar"   // beside the booked time
 )
 
 // Places lists the places.
@@ -138,18 +138,18 @@ type Ranged interface {
 type Class int
 
 const (
-	ClassNone Class = iota
-	ClassText
-	ClassNumber
-	ClassYesNo
-	ClassOne     // one code of several
-	ClassSeveral // any of several codes
-	ClassDay
-	ClassBooking
-	ClassClock // a time of day
-	ClassSpan  // first and last day
-	ClassList  // a counted list: files, entries
-	ClassGiven // there or not: a signature, an address
+	ClassNone    Class = iota // nothing is answered
+	ClassText                 // read as text
+	ClassNumber               // compared by size
+	ClassYesNo                // yes or no
+	ClassOne                  // one code of several
+	ClassSeveral              // any of several codes
+	ClassDay                  // of the calendar
+	ClassBooking              // a booked time
+	ClassClock                // a time of day
+	ClassSpan                 // first and last day
+	ClassList                 // a counted list: files, entries
+	ClassGiven                // there or not: a signature, an address
 )
 
 // Env is what checks and words depend on besides the answer.

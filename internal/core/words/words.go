@@ -20,8 +20,8 @@ import (
 type Language string
 
 const (
-	English Language = "en"
-	German  Language = "de"
+	English Language = "en" // what logs are in
+	German  Language = "de" // said with du
 )
 
 // Pick gives the first language of an Accept-Language header or tag that

@@ -60,9 +60,9 @@ type Start struct {
 type StartOn string
 
 const (
-	OnPayment StartOn = "payment"
-	OnBrief   StartOn = "brief" // every required answer is there
-	AfterStep StartOn = "step"
+	OnPayment StartOn = "payment" // the order is placed
+	OnBrief   StartOn = "brief"   // every required answer is there
+	AfterStep StartOn = "step"    // another step is done
 	OnBooking StartOn = "booking" // the booked time begins
 )
 
@@ -77,12 +77,12 @@ type Due struct {
 type DueRule string
 
 const (
-	WorkingHours       DueRule = "working_hours"
-	WorkingDays        DueRule = "working_days"
-	HoursBeforeBooking DueRule = "hours_before_booking"
-	DaysBeforeBooking  DueRule = "days_before_booking"
-	HoursAfterBooking  DueRule = "hours_after_booking"
-	DaysAfterBooking   DueRule = "days_after_booking"
+	WorkingHours       DueRule = "working_hours"        // of the business's week, from when it can start
+	WorkingDays        DueRule = "working_days"         // with working hours, from when it can start
+	HoursBeforeBooking DueRule = "hours_before_booking" // by the clock, before the booked time
+	DaysBeforeBooking  DueRule = "days_before_booking"  // of the calendar, before the booked day
+	HoursAfterBooking  DueRule = "hours_after_booking"  // by the clock, after the booked time
+	DaysAfterBooking   DueRule = "days_after_booking"   // of the calendar, after the booked day
 )
 
 func (r DueRule) booked() bool { return r != WorkingHours && r != WorkingDays }
