@@ -47,6 +47,15 @@ const theme: ThemeConfig = {
   components: {
     Button: { primaryShadow: "none", defaultShadow: "none", dangerShadow: "none", fontWeight: 600 },
     Input: { activeShadow: "none" },
+    Table: {
+      headerBg: palette.surface,
+      headerColor: palette.quiet,
+      headerSplitColor: "transparent",
+      headerSortActiveBg: palette.shade,
+      headerSortHoverBg: palette.shade,
+      bodySortBg: palette.surface,
+      rowHoverBg: palette.page,
+    },
   },
 };
 

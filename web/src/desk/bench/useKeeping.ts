@@ -13,6 +13,8 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
   const [kept, setKept] = useState<Kept>({ state: "kept" });
   const latest = useRef(start);
   const saved = useRef(start);
+  // What was refused is sent again when its writer asks for it, or changes it.
+  const refused = useRef<T>(undefined);
   const running = useRef<Promise<void>>(undefined);
   const sender = useRef(send);
   sender.current = send;
@@ -38,6 +40,7 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
       setKept({ state: "kept" });
       return true;
     } catch (problem) {
+      refused.current = sent;
       setKept({ state: "refused", problem });
       return false;
     }
@@ -60,7 +63,9 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
   useEffect(() => {
     latest.current = value;
     if (value === saved.current) return;
-    const timer = setTimeout(() => keep.current(), saveAfter);
+    const timer = setTimeout(() => {
+      if (refused.current !== value) keep.current();
+    }, saveAfter);
     return () => clearTimeout(timer);
   }, [value]);
 

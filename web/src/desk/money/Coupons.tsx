@@ -9,6 +9,7 @@ import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useSingle } from "../../shared/useSingle";
+import { Rows } from "../Rows";
 import { MoneyTabs } from "../Tabs";
 
 const queryKey = ["coupons"];
@@ -46,54 +47,67 @@ export function Coupons() {
         <div className="empty">{t("Coupons will be here: codes that take something off an order.")}</div>
       )}
       {coupons.data && coupons.data.length > 0 && (
-        <table className="figures sheet">
-          <thead>
-            <tr>
-              <th scope="col">{t("Code")}</th>
-              <th scope="col">{t("What it does")}</th>
-              <th scope="col" className="num">
-                {t("Used")}
-              </th>
-              <th scope="col" className="num">
-                {t("Took off")}
-              </th>
-              <th scope="col">{t("State")}</th>
-              <th scope="col" />
-            </tr>
-          </thead>
-          <tbody>
-            {coupons.data.map((c) => (
-              <tr key={c.id}>
-                <th scope="row">
+        <Rows
+          rows={coupons.data}
+          columns={[
+            {
+              title: t("Code"),
+              rowScope: "row",
+              sorter: (a, b) => a.coupon.code.localeCompare(b.coupon.code),
+              render: (_, c) => (
+                <>
                   <code>{c.coupon.code}</code>
                   {c.coupon.label && <div className="small quiet">{c.coupon.label}</div>}
-                </th>
-                <td>{c.says}</td>
-                <td className="num">
+                </>
+              ),
+            },
+            { title: t("What it does"), dataIndex: "says" },
+            {
+              title: t("Used"),
+              align: "right",
+              sorter: (a, b) => a.used - b.used,
+              render: (_, c) => (
+                <>
                   {c.most_uses > 0 ? t("{{used}} of {{most}}", { used: c.used, most: c.most_uses }) : c.used}
                   {c.held > 0 && <div className="small quiet">{t("{{count}} held", { count: c.held })}</div>}
                   {c.most_each > 0 && (
                     <div className="small quiet">{t("{{count}} each", { count: c.most_each })}</div>
                   )}
-                </td>
-                <td className="num">{c.given > 0 ? plain(c.given, currency) : ""}</td>
-                <td>
-                  {c.off ? (
-                    <span className="mark plain">■ {t("off")}</span>
-                  ) : (
-                    <span className="mark good">● {t("on")}</span>
-                  )}
-                </td>
-                <td>
-                  <Button size="small" onClick={() => turn.mutate(c)}>
-                    {c.off ? t("Switch on") : t("Switch off")}
-                    <span className="sr"> {c.coupon.code}</span>
-                  </Button>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+                </>
+              ),
+            },
+            {
+              title: t("Took off"),
+              align: "right",
+              sorter: (a, b) => a.given - b.given,
+              render: (_, c) =>
+                c.given > 0 && <span className="num">{plain(c.given, c.coupon.currency ?? currency)}</span>,
+            },
+            {
+              title: t("State"),
+              filters: [
+                { text: t("on"), value: false },
+                { text: t("off"), value: true },
+              ],
+              onFilter: (off, c) => c.off === off,
+              render: (_, c) =>
+                c.off ? (
+                  <span className="mark plain">■ {t("off")}</span>
+                ) : (
+                  <span className="mark good">● {t("on")}</span>
+                ),
+            },
+            {
+              title: <span className="sr">{t("Switch")}</span>,
+              render: (_, c) => (
+                <Button size="small" onClick={() => turn.mutate(c)}>
+                  {c.off ? t("Switch on") : t("Switch off")}
+                  <span className="sr"> {c.coupon.code}</span>
+                </Button>
+              ),
+            },
+          ]}
+        />
       )}
     </main>
   );

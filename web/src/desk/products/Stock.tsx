@@ -9,6 +9,7 @@ import type { Choice } from "../../shared/questions/one_choice/Choices";
 import { Trouble } from "../../shared/Trouble";
 import { useSingle } from "../../shared/useSingle";
 import { useHere } from "../here";
+import { Rows } from "../Rows";
 import { ProductTabs } from "../Tabs";
 
 const queryKey = ["stock"];
@@ -65,89 +66,91 @@ export function Stock() {
         />
       )}
       {rows.length > 0 && (
-        <table className="figures sheet">
-          <thead>
-            <tr>
-              <th scope="col">
+        <Rows
+          rows={rows}
+          columns={[
+            {
+              title: (
                 <Checkbox
                   aria-label={t("tick all")}
                   checked={chosen.length === rows.length}
                   indeterminate={chosen.length > 0 && chosen.length < rows.length}
                   onChange={(e) => setTicked(e.target.checked ? rows.map((r) => r.id) : [])}
                 />
-              </th>
-              <th scope="col">{t("What is counted")}</th>
-              <th scope="col" className="num">
-                {t("On hand")}
-              </th>
-              <th scope="col" className="num">
-                {t("Held")}
-              </th>
-              <th scope="col" className="num">
-                {t("Left")}
-              </th>
-              <th scope="col" className="num">
-                {t("Low from")}
-              </th>
-              <th scope="col">{t("State")}</th>
-              <th scope="col" />
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((r) => {
-              const name = r.label ? `${r.title}, ${r.label}` : r.title;
-              return (
-                <tr key={r.id}>
-                  <td>
-                    <Checkbox
-                      aria-label={t("tick {{what}}", { what: name })}
-                      checked={chosen.includes(r.id)}
-                      onChange={(e) =>
-                        setTicked(e.target.checked ? [...chosen, r.id] : chosen.filter((x) => x !== r.id))
-                      }
-                    />
-                  </td>
-                  <th scope="row">
-                    {r.title}
-                    {r.label && <div className="small quiet">{r.label}</div>}
-                    {r.closes && <div className="small quiet">{t("closes the product when sold out")}</div>}
-                  </th>
-                  <td className="num">{r.pieces}</td>
-                  <td className="num">{r.held > 0 ? r.held : ""}</td>
-                  <td className="num">
-                    <b>{r.left}</b>
-                  </td>
-                  <td className="num">{r.low > 0 ? r.low : ""}</td>
-                  <td>{states[r.state]}</td>
-                  <td>
-                    <span className="row">
-                      <Button size="small" onClick={() => setHistory(r)}>
-                        {t("History")}
-                        <span className="sr"> {name}</span>
-                      </Button>
-                      <Popconfirm
-                        title={t("Stop counting “{{what}}”?", { what: name })}
-                        description={t("It can be sold without end then, and its history is lost.")}
-                        okText={t("Stop counting")}
-                        cancelText={t("Leave it as it was")}
-                        onConfirm={() => drop.mutate(r.id)}
-                      >
-                        <Button size="small" aria-label={t("Take {{what}} away", { what: name })}>
-                          ×
-                        </Button>
-                      </Popconfirm>
-                    </span>
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
+              ),
+              render: (_, r) => (
+                <Checkbox
+                  aria-label={t("tick {{what}}", { what: named(r) })}
+                  checked={chosen.includes(r.id)}
+                  onChange={(e) =>
+                    setTicked(e.target.checked ? [...chosen, r.id] : chosen.filter((x) => x !== r.id))
+                  }
+                />
+              ),
+            },
+            {
+              title: t("What is counted"),
+              rowScope: "row",
+              sorter: (a, b) => named(a).localeCompare(named(b)),
+              render: (_, r) => (
+                <>
+                  {r.title}
+                  {r.label && <div className="small quiet">{r.label}</div>}
+                  {r.closes && <div className="small quiet">{t("closes the product when sold out")}</div>}
+                </>
+              ),
+            },
+            {
+              title: t("On hand"),
+              dataIndex: "pieces",
+              align: "right",
+              sorter: (a, b) => a.pieces - b.pieces,
+            },
+            {
+              title: t("Held"),
+              align: "right",
+              sorter: (a, b) => a.held - b.held,
+              render: (_, r) => r.held > 0 && r.held,
+            },
+            {
+              title: t("Left"),
+              align: "right",
+              sorter: (a, b) => a.left - b.left,
+              render: (_, r) => <b>{r.left}</b>,
+            },
+            { title: t("Low from"), align: "right", render: (_, r) => r.low > 0 && r.low },
+            { title: t("State"), render: (_, r) => states[r.state] },
+            {
+              title: <span className="sr">{t("History")}</span>,
+              render: (_, r) => (
+                <span className="row">
+                  <Button size="small" onClick={() => setHistory(r)}>
+                    {t("History")}
+                    <span className="sr"> {named(r)}</span>
+                  </Button>
+                  <Popconfirm
+                    title={t("Stop counting “{{what}}”?", { what: named(r) })}
+                    description={t("It can be sold without end then, and its history is lost.")}
+                    okText={t("Stop counting")}
+                    cancelText={t("Leave it as it was")}
+                    onConfirm={() => drop.mutate(r.id)}
+                  >
+                    <Button size="small" aria-label={t("Take {{what}} away", { what: named(r) })}>
+                      ×
+                    </Button>
+                  </Popconfirm>
+                </span>
+              ),
+            },
+          ]}
+        />
       )}
       {history && <History row={history} close={() => setHistory(undefined)} />}
     </main>
   );
 }
+
+const named = (r: Schemas["StockRow"]) => (r.label ? `${r.title}, ${r.label}` : r.title);
 
 type BulkProps = { count: number; busy: boolean; change: (c: Change) => void };
 
