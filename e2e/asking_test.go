@@ -255,6 +255,7 @@ func TestMovingQuestions(t *testing.T) {
 	// With the keyboard: out of the section, to the next moment.
 	p.carries("Firewood", 10, 4)
 	p.until("firewood is asked at checkout", order+`.includes("Address for the invoice | Firewood")`)
+	p.sees("draft is kept", ".bench-head") // it has been let go
 	p.press("button", "Firewood", ".path")
 	p.until("and stands in no section", `!document.querySelector("#section") || document.querySelector(".bench-middle").innerText.includes("at checkout")`)
 	p.sees("draft is kept", ".bench-head")

@@ -326,8 +326,8 @@ func (p *person) pressTimes(times int, role, name string, within ...string) {
 		must(p.t, chromedp.Do(p.ctx, chromedp.MouseClickXY(at.X, at.Y)))
 	}
 	// A page that was left meanwhile cannot tell, and needs no other press.
-	if strayed, err := ask[bool](p, "ruvo.strayed()"); err == nil && strayed {
-		p.t.Errorf("a press on the %s %q met something else", role, name)
+	if met, err := ask[string](p, "ruvo.strayed()"); err == nil && met != "" {
+		p.t.Errorf("a press on the %s %q met %s", role, name, met)
 	}
 }
 

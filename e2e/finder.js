@@ -51,11 +51,15 @@ window.ruvo = (() => {
   let landed = null;
   const watch = (role, wanted, within) => {
     landed?.();
-    let met = false;
+    let met = "nothing";
     const look = (press) => {
       let e = find(role, wanted, within);
       if (e?.matches("input[type=radio],input[type=checkbox]")) e = e.closest("label") || e;
-      met ||= !e || (e.closest(".ant-select") || e).contains(press.target);
+      const r = e?.getBoundingClientRect();
+      met =
+        !e || (e.closest(".ant-select") || e).contains(press.target)
+          ? ""
+          : `${press.target.outerHTML.slice(0, 120)} at ${press.clientX} ${press.clientY}, while it stands at ${r.x} ${r.y} ${r.width} ${r.height}`;
     };
     const event = role === "list" ? "pointerdown" : "click"; // lists open at once
     document.addEventListener(event, look, { capture: true, once: true });
@@ -107,5 +111,5 @@ window.ruvo = (() => {
       seen.observe(document, { subtree: true, childList: true, characterData: true, attributes: true });
       look();
     });
-  return { until, find, spot, watch, strayed: () => landed !== null && !landed(), text, fields, value: (role, n, w) => find(role, n, w)?.value ?? null };
+  return { until, find, spot, watch, strayed: () => landed?.() ?? "", text, fields, value: (role, n, w) => find(role, n, w)?.value ?? null };
 })();

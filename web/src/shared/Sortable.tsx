@@ -28,7 +28,7 @@ export function Sortable({ ids, move, name, children }: Props) {
   const { t } = useTranslation();
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates, scrollBehavior: "auto" }),
   );
   const place = (id: unknown) => ids.indexOf(String(id)) + 1;
   return (

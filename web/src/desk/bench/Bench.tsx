@@ -237,25 +237,24 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
           </Button>
         </div>
         {problem !== undefined && <Trouble error={problem} />}
-        {presence && presence.others.length > 0 && (
-          <div className="bench-refused">
+        {/* What comes by itself pushes nothing away from who aims at it. */}
+        <div className="bench-told">
+          {presence && presence.others.length > 0 && (
             <div className="notice attention" role="status">
               {t("{{names}} has this product open too. Nothing is overwritten; whoever keeps last is told.", {
                 names: presence.others.join(", "),
               })}
             </div>
-          </div>
-        )}
-        {newer && (
-          <div className="bench-refused">
+          )}
+          {newer && (
             <div className="notice attention row" role="status">
               <span className="grow">
                 {t("{{name}} changed this draft meanwhile.", { name: presence.author || t("Somebody") })}
               </span>
               <Button onClick={reload}>{t("Look at the newer state")}</Button>
             </div>
-          </div>
-        )}
+          )}
+        </div>
         {looking === "differences" && (
           <Differences id={start.id} version={product.version} close={() => setLooking(undefined)} />
         )}
