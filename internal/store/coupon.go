@@ -107,7 +107,8 @@ func (tx *Tx) CouponSums(now time.Time) (map[int64]CouponSum, error) {
 		Slip     charge.Slip `gorm:"serializer:json"`
 	}
 	err = tx.db.Table("coupon_uses u").Select("u.coupon_id, c.code, o.slip").Joins("JOIN orders o ON o.id = u.order_id").
-		Joins("JOIN coupons c ON c.id = u.coupon_id").Where("u.taken AND o.state = ?", order.Placed).Find(&orders).Error
+		Joins("JOIN coupons c ON c.id = u.coupon_id").Where("u.taken AND o.state = ?", order.Placed).
+		Where("o.currency = COALESCE(json_extract(c.rule, '$.currency'), o.currency)").Find(&orders).Error
 	for _, o := range orders {
 		s := sums[o.CouponID]
 		for _, l := range o.Slip.Lines {
@@ -123,5 +124,5 @@ func (tx *Tx) CouponSums(now time.Time) (map[int64]CouponSum, error) {
 // CouponSum is what became of a coupon.
 type CouponSum struct {
 	Used, Held int
-	Given      money.Amount // what it took off
+	Given      money.Amount // what it took off orders in its own currency
 }

@@ -1,11 +1,13 @@
 package web
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
 	"ruvo/api"
 	"ruvo/internal/core/product"
+	"ruvo/internal/standin"
 )
 
 // sellsIn changes the business's currency, saying that its terms' amounts are
@@ -19,8 +21,9 @@ func (c *client) sellsIn(currency string) {
 // publishes it.
 func (c *client) repriced(id int) {
 	c.t.Helper()
+	at := fmt.Sprintf("/api/desk/products/%d/reprice", id)
 	c.change(id, func(d *api.Draft) {
-		r := read[api.Repriced](c.t, c.want(200, "POST", "/api/desk/products/3/reprice", fields{"draft": d}))
+		r := read[api.Repriced](c.t, c.want(200, "POST", at, fields{"draft": d}))
 		amounts, formulas := fields{}, fields{}
 		for _, a := range r.Amounts {
 			if a.Formula != nil {
@@ -29,7 +32,7 @@ func (c *client) repriced(id int) {
 				amounts[a.Place] = a.Was
 			}
 		}
-		r = read[api.Repriced](c.t, c.want(200, "POST", "/api/desk/products/3/reprice", fields{"draft": d, "amounts": amounts, "formulas": formulas}))
+		r = read[api.Repriced](c.t, c.want(200, "POST", at, fields{"draft": d, "amounts": amounts, "formulas": formulas}))
 		*d = *r.Draft
 	})
 }
@@ -43,6 +46,9 @@ func TestTheBusinessChangesItsCurrency(t *testing.T) {
 	desk.coupon(fields{"code": "TEN-OFF", "amount": 1000}, 0, 0)
 	desk.coupon(fields{"code": "A-TENTH", "percent": "10"}, 0, 0)
 	link := c.buys(chart())
+	bought := checkout()
+	c.want(200, "PUT", bought, whole(basket(chart()), fields{"coupons": []string{"A-TENTH"}}))
+	c.want(200, "POST", bought+"/pay", card(standin.CardWorks))
 	before := read[api.OrderPage](t, c.want(200, "GET", link, nil))
 
 	terms := read[api.BusinessTerms](t, desk.want(200, "GET", "/api/desk/terms", nil))
@@ -98,6 +104,23 @@ func TestTheBusinessChangesItsCurrency(t *testing.T) {
 	photos := fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}
 	c.refused(422, "coupons.0 coupon_currency", "PUT", checkout(), whole(basket(photos), fields{"coupons": []string{"TEN-OFF"}}))
 	c.want(200, "PUT", checkout(), whole(basket(photos), fields{"coupons": []string{"A-TENTH"}}))
+
+	// What it took off is counted in its own currency alone.
+	took := func() (given int) {
+		for _, r := range read[[]api.CouponRow](t, desk.want(200, "GET", "/api/desk/coupons", nil)) {
+			if r.Coupon.Code == "A-TENTH" {
+				given = r.Given
+			}
+		}
+		return given
+	}
+	inEuro := took()
+	bought = checkout()
+	c.want(200, "PUT", bought, whole(basket(photos), fields{"coupons": []string{"A-TENTH"}}))
+	c.want(200, "POST", bought+"/pay", card(standin.CardWorks))
+	if now := took(); inEuro == 0 || now != inEuro {
+		t.Errorf("%d before, %d after an order in yen", inEuro, now)
+	}
 
 	// What was ordered stays what it was.
 	if after := read[api.OrderPage](t, c.want(200, "GET", link, nil)); after.Slip.Currency != "EUR" || after.Slip.Total != before.Slip.Total {
