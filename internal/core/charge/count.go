@@ -208,16 +208,13 @@ func join(list []stretch, s stretch) []stretch {
 
 // Told names one of what is counted, for whoever tells of it.
 func (p Per) Told() *words.Message {
-	if codes, ok := nouns[p]; ok {
-		return words.Tell(codes[0])
-	}
-	return words.Tell("noun.piece")
+	return words.Tell(p.nounCode(), "count", "1")
 }
 
 // noun names so many of what is counted.
 func (c *Charge) noun(n money.Count, l words.Language) string {
 	if c.Noun != "" {
-		if n == money.One || c.Nouns == "" {
+		if c.Nouns == "" || l.Singular(number(n, l)) {
 			return c.Noun
 		}
 		return c.Nouns
@@ -226,20 +223,17 @@ func (c *Charge) noun(n money.Count, l words.Language) string {
 }
 
 func nounOf(p Per, n money.Count, l words.Language) string {
-	code, ok := nouns[p]
-	if !ok {
-		code = [2]string{"noun.piece", "noun.pieces"}
-	}
-	if n == money.One {
-		return l.Fill(code[0])
-	}
-	return l.Fill(code[1])
+	return l.Fill(p.nounCode(), "count", number(n, l))
 }
 
-var nouns = map[Per][2]string{
-	Character: {"noun.character", "noun.characters"}, CharacterSpaced: {"noun.character", "noun.characters"}, Word: {"noun.word", "noun.words"},
-	Unit: {"noun.unit", "noun.units"}, Person: {"noun.person", "noun.persons"}, Hour: {"noun.hour", "noun.hours"},
-	Day: {"noun.day", "noun.days"}, Night: {"noun.night", "noun.nights"},
+func (p Per) nounCode() string {
+	switch p {
+	case CharacterSpaced:
+		return "noun.character"
+	case Character, Word, Unit, Person, Hour, Day, Night:
+		return "noun." + string(p)
+	}
+	return "noun.piece"
 }
 
 func number(n money.Count, l words.Language) string {

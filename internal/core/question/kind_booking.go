@@ -46,12 +46,8 @@ func (bookingSpec) Check(v Value, _ Env) []Fault {
 func (bookingSpec) Words(v Value, env Env) string {
 	b := v.(Booking)
 	local := b.Start.In(env.Zone)
-	people := "people"
-	if b.People == 1 {
-		people = "person"
-	}
 	return env.Language.DayTime(calendar.DayOf(local), local.Hour()*60+local.Minute()) + ", " +
-		env.Language.Say(people, map[string]string{"count": strconv.Itoa(b.People)})
+		env.Language.Fill("people", "count", strconv.Itoa(b.People))
 }
 
 // Booking is a chosen opening and for how many people.

@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"github.com/shopspring/decimal"
+	"golang.org/x/text/feature/plural"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
@@ -40,8 +41,16 @@ func Pick(header string) Language {
 //go:embed en.json de.json
 var sources embed.FS
 
-// A text is a sentence cut at its gaps.
-type text []piece
+// A text is a sentence, in as many forms as the language has for the number
+// in one of its gaps: "1 place is left", "3 places are left". In a file such
+// a text is an object: the gap "by", and a sentence for each form.
+type text struct {
+	by    string
+	forms [6]sentence // by plural.Form; most texts have plural.Other alone
+}
+
+// A sentence is cut at its gaps.
+type sentence []piece
 
 // A piece is literal, or the name of the parameter that fills a gap.
 type piece struct {
@@ -56,19 +65,34 @@ func load(name string) map[string]text {
 	if err != nil {
 		panic(err)
 	}
-	var plain map[string]string
+	var plain map[string]json.RawMessage
 	if err := json.Unmarshal(raw, &plain); err != nil {
 		panic(fmt.Errorf("words: %s: %w", name, err))
 	}
 	cut := make(map[string]text, len(plain))
-	for code, s := range plain {
-		cut[code] = cutAtGaps(s)
+	for code, raw := range plain {
+		if cut[code], err = readText(raw); err != nil {
+			panic(fmt.Errorf("words: %s: %s: %w", name, code, err))
+		}
 	}
 	return cut
 }
 
-func cutAtGaps(s string) text {
-	var t text
+func readText(raw json.RawMessage) (t text, err error) {
+	var plain string
+	if json.Unmarshal(raw, &plain) == nil {
+		t.forms[plural.Other] = cutAtGaps(plain)
+		return t, nil
+	}
+	var many struct{ By, One, Other string }
+	err = json.Unmarshal(raw, &many)
+	t.by = many.By
+	t.forms[plural.One], t.forms[plural.Other] = cutAtGaps(many.One), cutAtGaps(many.Other)
+	return t, err
+}
+
+func cutAtGaps(s string) sentence {
+	var t sentence
 	for {
 		before, rest, gap := strings.Cut(s, "{")
 		if before != "" {
@@ -113,12 +137,17 @@ func (l Language) say(code string, value func(name string) string) string {
 			return code
 		}
 	}
-	if len(t) == 1 && !t[0].gap {
-		return t[0].text
+	form := plural.Other
+	if t.by != "" {
+		form = l.form(value(t.by))
+	}
+	said := t.forms[form]
+	if len(said) == 1 && !said[0].gap {
+		return said[0].text
 	}
 	var room [96]byte
 	b := room[:0]
-	for _, p := range t {
+	for _, p := range said {
 		if p.gap {
 			b = append(b, value(p.text)...)
 		} else {
@@ -126,14 +155,6 @@ func (l Language) say(code string, value func(name string) string) string {
 		}
 	}
 	return string(b)
-}
-
-// marks gives the language's decimal mark and its grouping mark.
-func (l Language) marks() (decimalMark, group string) {
-	if l == German {
-		return ",", "."
-	}
-	return ".", ","
 }
 
 // Amount writes an amount without its currency, as it stands in a slip.
@@ -163,7 +184,7 @@ var fourDigits = decimal.NewFromInt(10_000)
 
 // group marks the thousands of a number that has at least so many digits.
 func (l Language) group(s string, least int) string {
-	mark, sep := l.marks()
+	mark, sep := tongues[l].decimal, tongues[l].group
 	sign := ""
 	if s[0] == '-' {
 		sign, s = "−", s[1:]

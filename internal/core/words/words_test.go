@@ -3,11 +3,16 @@ package words
 import (
 	"regexp"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/shopspring/decimal"
+	"golang.org/x/text/language"
+	"golang.org/x/text/message"
+	"golang.org/x/text/number"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
 )
 
 var gap = regexp.MustCompile(`\{[a-z0-9_]+\}`)
@@ -32,11 +37,14 @@ func TestLanguageFilesAgree(t *testing.T) {
 	}
 }
 
+// gaps gives the gaps of a text, in each of its forms.
 func gaps(x text) []string {
 	var names []string
-	for _, part := range x {
-		if part.gap {
-			names = append(names, part.text)
+	for _, form := range x.forms {
+		for _, part := range form {
+			if part.gap {
+				names = append(names, part.text)
+			}
 		}
 	}
 	slices.Sort(names)
@@ -53,6 +61,15 @@ func TestSay(t *testing.T) {
 		{English, "slip.percent", Params{"percent": "30", "of": "39.00"}, "30 % of 39.00"},
 		{German, "slip.percent", Params{"percent": "30", "of": "39,00"}, "30 % von 39,00"},
 		{English, "slip.counted_after", Params{"count": "5", "noun": "letters", "included": "24", "amount": "0.60"}, "5 letters after 24 × 0.60"},
+		{English, "people", Params{"count": "1"}, "1 person"},
+		{English, "people", Params{"count": "0"}, "0 people"},
+		{German, "people", Params{"count": "1"}, "1 Person"},
+		{German, "people", Params{"count": "12"}, "12 Personen"},
+		{English, "noun.hour", Params{"count": "1.5"}, "hours"},
+		{German, "noun.hour", Params{"count": "0,5"}, "Stunden"},
+		{English, "noun.word", Params{"count": "1,001"}, "words"},
+		{English, "fault.opening_full", Params{"left": "1"}, "At that time 1 place is left. Choose another time or fewer people."},
+		{"fr", "noun.day", Params{"count": "1"}, "day"},
 		{English, "no such text", nil, "no such text"},
 		{"fr", "yes", nil, "Yes"},
 		{English, "fault.longest", Params{"most": "{most}"}, "This is too long. It can have at most {most} characters."},
@@ -92,6 +109,21 @@ func TestNumbersAndDays(t *testing.T) {
 	} {
 		if c.got != c.want {
 			t.Errorf("%q, want %q", c.got, c.want)
+		}
+	}
+}
+
+// The marks between the digits are those of the Unicode CLDR: golang.org/x/text
+// writes the same amounts.
+func TestMarksAgreeWithTheCLDR(t *testing.T) {
+	for l := range tongues {
+		printer := message.NewPrinter(language.Make(string(l)))
+		for _, cents := range []money.Amount{0, 5, 99999, 100000, 123456789, -5070} {
+			want := printer.Sprint(number.Decimal(float64(cents)/100, number.Scale(2)))
+			want = strings.ReplaceAll(want, "-", "−")
+			if got := l.Amount(cents, "EUR"); got != want {
+				t.Errorf("%s writes %d cents as %q, golang.org/x/text as %q", l, cents, got, want)
+			}
 		}
 	}
 }
