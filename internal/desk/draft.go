@@ -119,10 +119,7 @@ func (d *Desk) edition(tx *store.Tx, p store.Product, number int, l words.Langua
 	case p.EditionID != nil:
 		e, err = tx.EditionByID(*p.EditionID)
 	}
-	if errors.Is(err, store.ErrNotFound) {
-		err = problem.NotFound(l, "no_edition")
-	}
-	return e, err
+	return e, problem.Missing(err, l, "no_edition")
 }
 
 // EditionsOf lists a product's editions, the newest first.

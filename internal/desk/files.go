@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -103,21 +102,14 @@ func (d *Desk) File(ctx context.Context, line int64, id, as string, l words.Lang
 	switch {
 	case as == "thumbnail":
 		data, err := d.Uploads.Thumbnail(id, 480, found.Crop)
-		return Download{Name: "small.jpg", Type: "image/jpeg", Size: int64(len(data)), Body: bytes.NewReader(data)}, gone(err, l)
+		return Download{Name: "small.jpg", Type: "image/jpeg", Size: int64(len(data)), Body: bytes.NewReader(data)}, problem.Missing(err, l, "no_upload")
 	case as == "cropped" && found.Crop != nil:
 		data, err := d.Uploads.Cropped(id, *found.Crop)
 		name := strings.TrimSuffix(found.Name, filepath.Ext(found.Name)) + " cropped.png"
-		return Download{Name: name, Type: "image/png", Size: int64(len(data)), Body: bytes.NewReader(data)}, gone(err, l)
+		return Download{Name: name, Type: "image/png", Size: int64(len(data)), Body: bytes.NewReader(data)}, problem.Missing(err, l, "no_upload")
 	}
 	in, err := d.Uploads.Open(id)
-	return Download{Name: found.Name, Type: found.row.Type, Size: found.row.Size, Body: in}, gone(err, l)
-}
-
-func gone(err error, l words.Language) error {
-	if errors.Is(err, os.ErrNotExist) || errors.Is(err, upload.ErrPicture) {
-		return problem.NotFound(l, "no_upload")
-	}
-	return err
+	return Download{Name: found.Name, Type: found.row.Type, Size: found.row.Size, Body: in}, problem.Missing(err, l, "no_upload")
 }
 
 // Files gives all files of an order line as a zip file, written while it is

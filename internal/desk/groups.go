@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"regexp"
 	"slices"
@@ -111,10 +110,7 @@ func (d *Desk) AddGroup(ctx context.Context, c api.GroupChange, l words.Language
 
 func (d *Desk) group(tx *store.Tx, id int64, l words.Language) (store.CustomerGroup, error) {
 	g, err := tx.GroupByID(id)
-	if errors.Is(err, store.ErrNotFound) {
-		err = problem.NotFound(l, "no_group")
-	}
-	return g, err
+	return g, problem.Missing(err, l, "no_group")
 }
 
 // PutGroup renames a group and says whose mail domains belong to it.

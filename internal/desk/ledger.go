@@ -93,10 +93,7 @@ func (d *Desk) money(ctx context.Context, id int64, l words.Language) (api.Order
 
 func (d *Desk) order(tx *store.Tx, number int64, l words.Language) (store.Order, error) {
 	o, err := tx.OrderByNumber(number)
-	if errors.Is(err, store.ErrNotFound) {
-		err = problem.NotFound(l, "no_order")
-	}
-	return o, err
+	return o, problem.Missing(err, l, "no_order")
 }
 
 // leavePayment gives up a payment of the rest that waits for the customer's

@@ -168,10 +168,7 @@ func (d *Desk) Product(ctx context.Context, id int64, l words.Language) (api.Des
 
 func (d *Desk) product(tx *store.Tx, id int64, l words.Language) (store.Product, error) {
 	p, err := tx.ProductByID(id)
-	if errors.Is(err, store.ErrNotFound) {
-		err = problem.NotFound(l, "no_product")
-	}
-	return p, err
+	return p, problem.Missing(err, l, "no_product")
 }
 
 // unsold says why the edition on sale cannot be computed as it was published.

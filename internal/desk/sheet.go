@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
-	"errors"
 	"net/http"
 	"slices"
 	"strings"
@@ -98,10 +97,7 @@ func (d *Desk) AddSheet(ctx context.Context, n api.NewSheet, l words.Language) (
 
 func (d *Desk) sheet(tx *store.Tx, id int64, l words.Language) (store.Sheet, error) {
 	s, err := tx.SheetByID(id)
-	if errors.Is(err, store.ErrNotFound) {
-		err = problem.NotFound(l, "no_sheet")
-	}
-	return s, err
+	return s, problem.Missing(err, l, "no_sheet")
 }
 
 // Sheet shows a sheet, who uses it, and whom its changes will reach.

@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"errors"
 	"slices"
 
 	"ruvo/api"
@@ -187,11 +186,8 @@ func (d *Desk) ChangeStock(ctx context.Context, c api.StockChange, author string
 	return d.stockChange(ctx, func(tx *store.Tx) error {
 		for _, id := range c.Ids {
 			s, err := tx.StockByID(id)
-			if errors.Is(err, store.ErrNotFound) {
-				return problem.NotFound(l, "no_stock")
-			}
 			if err != nil {
-				return err
+				return problem.Missing(err, l, "no_stock")
 			}
 			delta := 0
 			if c.Set != nil {

@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"errors"
 	"net/http"
 	"slices"
 
@@ -264,11 +263,8 @@ func (d *Desk) ActOnWork(ctx context.Context, ids []int64, action string, l word
 
 func (d *Desk) act(tx *store.Tx, id int64, action string, l words.Language) (store.WorkItem, error) {
 	w, err := tx.ItemByID(id)
-	if errors.Is(err, store.ErrNotFound) {
-		return w, problem.NotFound(l, "no_item")
-	}
 	if err != nil {
-		return w, err
+		return w, problem.Missing(err, l, "no_item")
 	}
 	line, err := d.open(tx, w.LineID, l)
 	if err != nil {

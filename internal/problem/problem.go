@@ -3,7 +3,9 @@
 package problem
 
 import (
+	"errors"
 	"fmt"
+	"io/fs"
 	"net/http"
 
 	"ruvo/api"
@@ -44,6 +46,15 @@ func Invalid(l words.Language, fields []api.FieldError) *Problem {
 // Say makes a problem whose title has the code "problem."+code.
 func Say(status int, l words.Language, code string, params words.Params) *Problem {
 	return &Problem{Status: status, Code: code, Title: l.Say("problem."+code, params)}
+}
+
+// Missing puts an error into words that says that what was asked for by name
+// is not there; another error, or none, it gives back as it is.
+func Missing(err error, l words.Language, code string) error {
+	if errors.Is(err, fs.ErrNotExist) {
+		return NotFound(l, code)
+	}
+	return err
 }
 
 // NotFound says that something is not there.

@@ -39,11 +39,8 @@ func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (
 // that was revoked reveal nothing else.
 func (s *Shop) byLink(tx *store.Tx, secret string, l words.Language) (store.Order, error) {
 	row, err := tx.LinkByHash(link.Hash(secret))
-	if errors.Is(err, store.ErrNotFound) {
-		return store.Order{}, problem.NotFound(l, "no_link")
-	}
 	if err != nil {
-		return store.Order{}, err
+		return store.Order{}, problem.Missing(err, l, "no_link")
 	}
 	if row.RevokedAt != nil {
 		return store.Order{}, problem.Say(http.StatusGone, l, "revoked_link", nil)

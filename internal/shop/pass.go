@@ -78,8 +78,8 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 		invited := r.Invite != nil && *r.Invite != ""
 		group, err := tx.GroupOf(email)
 		if invited {
-			if group, err = tx.GroupByInvite(*r.Invite); errors.Is(err, store.ErrNotFound) {
-				return problem.NotFound(l, "no_invite")
+			if group, err = tx.GroupByInvite(*r.Invite); err != nil {
+				return problem.Missing(err, l, "no_invite")
 			}
 		}
 		if errors.Is(err, store.ErrNotFound) {
@@ -118,11 +118,8 @@ func (s *Shop) OpenPass(ctx context.Context, token, invite string, l words.Langu
 		}
 		if invite != "" {
 			g, err := tx.GroupByInvite(invite)
-			if errors.Is(err, store.ErrNotFound) {
-				return problem.NotFound(l, "no_invite")
-			}
 			if err != nil {
-				return err
+				return problem.Missing(err, l, "no_invite")
 			}
 			if err := tx.Join(store.Member{Email: p.Email, GroupID: g.ID, Joined: "link", CreatedAt: s.Now().UTC()}); err != nil {
 				return err

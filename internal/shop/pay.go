@@ -204,10 +204,7 @@ func deref[T any](p *T) T {
 // checkout finds an order by its checkout's name.
 func (s *Shop) checkout(tx *store.Tx, name string, l words.Language) (store.Order, error) {
 	o, err := tx.OrderByCheckout(hash(name))
-	if errors.Is(err, store.ErrNotFound) {
-		err = problem.NotFound(l, "no_checkout")
-	}
-	return o, err
+	return o, problem.Missing(err, l, "no_checkout")
 }
 
 // card checks what can be checked before the bank is asked.

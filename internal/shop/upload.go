@@ -5,7 +5,6 @@ import (
 	"errors"
 	"io"
 	"net/http"
-	"os"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -66,11 +65,8 @@ func (s *Shop) checker(tx *store.Tx, start api.UploadStart, l words.Language) (q
 		return freely{}, nil
 	}
 	e, err := s.Editions.Get(tx, *start.Edition)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, problem.NotFound(l, "no_product")
-	}
 	if err != nil {
-		return nil, err
+		return nil, problem.Missing(err, l, "no_product")
 	}
 	spec, ok := e.Spec(question.Key(start.Question))
 	if !ok {
@@ -114,10 +110,7 @@ func (s *Shop) Upload(ctx context.Context, id string, l words.Language) (api.Upl
 
 func (s *Shop) upload(tx *store.Tx, id string, l words.Language) (store.Upload, error) {
 	u, err := tx.Upload(id)
-	if errors.Is(err, store.ErrNotFound) {
-		err = problem.NotFound(l, "no_upload")
-	}
-	return u, err
+	return u, problem.Missing(err, l, "no_upload")
 }
 
 // AppendUpload takes the next bytes of a file. The bytes go straight to the
@@ -188,10 +181,7 @@ func (s *Shop) Thumbnail(ctx context.Context, id string, l words.Language) ([]by
 		return nil, err
 	}
 	data, err := s.Uploads.Thumbnail(id, 480, nil)
-	if errors.Is(err, upload.ErrPicture) || errors.Is(err, os.ErrNotExist) {
-		err = problem.NotFound(l, "no_upload")
-	}
-	return data, err
+	return data, problem.Missing(err, l, "no_upload")
 }
 
 func uploadView(u *store.Upload) api.Upload {

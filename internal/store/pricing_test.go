@@ -124,7 +124,7 @@ func TestCouponUses(t *testing.T) {
 	s := open1(t, t.TempDir())
 	a, b := ordered(t, s, "a", order.Prepared), ordered(t, s, "b", order.Prepared)
 	off := money.Amount(500)
-	c := Coupon{Code: "TWICE", Rule: charge.Coupon{Code: "TWICE", Amount: &off}, MostUses: 2, CreatedAt: now}
+	c := Coupon{Code: "TWICE", Rule: charge.Coupon{Code: "TWICE", Portion: charge.Portion{Amount: &off}}, MostUses: 2, CreatedAt: now}
 	until := now.Add(time.Hour)
 	write(t, s, func(tx *Tx) error {
 		if err := tx.SaveCoupon(&c); err != nil {

@@ -7,6 +7,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io/fs"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -18,7 +19,8 @@ import (
 )
 
 // ErrNotFound is returned when a row that was asked for by name is not there.
-var ErrNotFound = errors.New("not found")
+// It is an [fs.ErrNotExist], as a file's absence is.
+var ErrNotFound = fmt.Errorf("no such row: %w", fs.ErrNotExist)
 
 // A Store is an open database.
 type Store struct {

@@ -2,13 +2,13 @@ package upload
 
 import (
 	"bytes"
-	"errors"
 	"fmt"
 	"image"
 	"image/color"
 	"image/jpeg"
 	"image/png"
 	"io"
+	"io/fs"
 	"math"
 	"mime"
 	"os"
@@ -22,7 +22,7 @@ import (
 
 // ErrPicture is returned for what is no picture that can be drawn, or one of
 // more pixels than are decoded.
-var ErrPicture = errors.New("no picture that can be drawn")
+var ErrPicture = fmt.Errorf("no picture that can be drawn: %w", fs.ErrNotExist)
 
 func mediaType(s string) string {
 	t, _, err := mime.ParseMediaType(s)

@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"ruvo/api"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
 )
@@ -51,7 +52,7 @@ func TestCustomerGroups(t *testing.T) {
 	desk.refused(422, "name group_name, domains domain", "POST", "/api/desk/groups", fields{"name": " ", "domains": []string{"no domain"}})
 	off := amountOf(2000)
 	desk.change(3, func(d *api.Draft) {
-		d.Prices = append(d.Prices, api.Special{Label: "Sky schools", Group: g.Key, Amount: off})
+		d.Prices = append(d.Prices, api.Special{Label: "Sky schools", Group: g.Key, Portion: charge.Portion{Amount: off}})
 	})
 	desk.change(4, func(d *api.Draft) { d.Groups = []string{g.Key} })
 	photos := fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}
@@ -210,7 +211,7 @@ func TestPaidInPartsAndDeposit(t *testing.T) {
 	desk, c := h.desk(), h.client()
 	desk.change(3, func(d *api.Draft) {
 		part := percentOf("25")
-		d.Payment, d.Deposit = &api.PaymentPlan{Percent: &part, Rest: "handover"}, 1500
+		d.Payment, d.Deposit = &api.PaymentPlan{Portion: charge.Portion{Percent: &part}, Rest: "handover"}, 1500
 	})
 	photos := fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}
 	link := c.buys(photos)

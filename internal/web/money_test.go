@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/link"
@@ -141,7 +142,7 @@ func (c *client) inParts() fields {
 	c.t.Helper()
 	c.change(3, func(d *api.Draft) {
 		part := percentOf("25")
-		d.Payment, d.Deposit = &api.PaymentPlan{Percent: &part, Rest: "handover"}, 1500
+		d.Payment, d.Deposit = &api.PaymentPlan{Portion: charge.Portion{Percent: &part}, Rest: "handover"}, 1500
 	})
 	return fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}
 }

@@ -45,7 +45,7 @@ func TestCoupons(t *testing.T) {
 	desk, c := h.desk(), h.client()
 	desk.coupon(fields{"code": "nova-ten", "percent": "10"}, 0, 1)
 	rows := desk.coupon(fields{"code": "NOVA-FIVE", "amount": 500, "products": []int{3}, "combines": true, "to": "2026-11-24", "least_order": 1000}, 2, 0)
-	if len(rows) < 2 || rows[0].Says != "takes off 5.00 of 1 products from 10.00 on until Tue 24 Nov 2026, beside others too" {
+	if len(rows) < 2 || rows[0].Says != "takes off 5.00 of 1 product from 10.00 on until Tue 24 Nov 2026, beside others too" {
 		t.Errorf("%+v", rows[0])
 	}
 	desk.refused(422, "coupon.code coupon_there", "POST", "/api/desk/coupons", fields{"coupon": fields{"code": "NOVA-TEN", "percent": "5"}, "most_uses": 0, "most_each": 0})
@@ -132,7 +132,7 @@ func TestTipsAndChargesOfTheOrder(t *testing.T) {
 	desk, c := h.desk(), h.client()
 	small := amountOf(350)
 	b := desk.terms(func(b *api.BusinessTerms) {
-		b.Terms.Charges = []charge.OrderCharge{{Label: "Handling of small orders", Effect: charge.Adds, Amount: small, Below: 3000, Tax: decimal.NewFromInt(19)}}
+		b.Terms.Charges = []charge.OrderCharge{{Label: "Handling of small orders", Effect: charge.Adds, Portion: charge.Portion{Amount: small}, Below: 3000, Tax: decimal.NewFromInt(19)}}
 		b.Terms.Tip = &charge.Tip{Label: "For those on the hill", Least: 100, Most: 5000, Suggestions: []money.Amount{200, 500}}
 	})
 	if len(*b.Stale) > 0 {

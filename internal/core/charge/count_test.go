@@ -115,13 +115,13 @@ func TestConditionalCharges(t *testing.T) {
 // The lowest price is taken and named; a night takes the price of its season.
 func TestOtherPrices(t *testing.T) {
 	p := &Pricing{Title: "Card", Price: 2000, Currency: "EUR", Prices: []Special{
-		{Label: "Members", Group: "club", Amount: amount(1800)},
-		{Label: "Spring", From: day("2027-05-01"), To: day("2027-05-31"), Percent: percent("5")},
-		{AtLeast: 10, Percent: percent("15")},
+		{Label: "Members", Group: "club", Portion: Portion{Amount: amount(1800)}},
+		{Label: "Spring", From: day("2027-05-01"), To: day("2027-05-31"), Portion: Portion{Percent: percent("5")}},
+		{AtLeast: 10, Portion: Portion{Percent: percent("15")}},
 	}, Charges: []Compiled{
-		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: amount(3000)}, Prices: []Special{{Label: "Members", Group: "club", Amount: amount(2900)}}}, Wording: "large"},
+		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: amount(3000)}, Prices: []Special{{Label: "Members", Group: "club", Portion: Portion{Amount: amount(2900)}}}}, Wording: "large"},
 		{Charge: Charge{On: "size", Choice: "huge", Effect: Sets, Rate: Rate{Difference: amount(2500)}}, Wording: "huge"},
-		{Charge: Charge{On: "gold", Label: "Gold", Effect: Adds, Rate: Rate{Amount: amount(500)}, EachUnit: true, Prices: []Special{{AtLeast: 3, Amount: amount(400)}}}},
+		{Charge: Charge{On: "gold", Label: "Gold", Effect: Adds, Rate: Rate{Amount: amount(500)}, EachUnit: true, Prices: []Special{{AtLeast: 3, Portion: Portion{Amount: amount(400)}}}}},
 	}}
 	for _, c := range []struct {
 		quantity   int
@@ -145,7 +145,7 @@ func TestOtherPrices(t *testing.T) {
 		}
 	}
 	cabin := &Pricing{Title: "Cabin", Price: 9000, Currency: "EUR", Measure: Night, Prices: []Special{
-		{Label: "Summer", From: day("2027-06-01"), To: day("2027-08-31"), Amount: amount(8000)}, {Label: "Long stay", AtLeast: 2, Percent: percent("10")},
+		{Label: "Summer", From: day("2027-06-01"), To: day("2027-08-31"), Portion: Portion{Amount: amount(8000)}}, {Label: "Long stay", AtLeast: 2, Portion: Portion{Percent: percent("10")}},
 	}}
 	stay := func(from string, nights int64, quantity int) string {
 		i := in(quantity, nil)
@@ -217,7 +217,7 @@ func TestSentences(t *testing.T) {
 			"adds 6.00 for each piece; 5.00 for those from 6, 4.00 from 11", ""},
 		{Charge{On: "n", Effect: Adds, Rate: Rate{Amount: amount(600)}, Per: Word, Bands: []Band{{5, 500}}}, "adds 6.00 for each word; all of them at 5.00 from 6", ""},
 		{Charge{Effect: Adds, Rate: Rate{Formula: "1"}, EachUnit: true, Least: amount(100), When: &condition.Condition{}}, "adds what its formula gives, for each unit, at least 1.00, under a condition", ""},
-		{Charge{Effect: Adds, Rate: Rate{Amount: amount(500)}, Prices: []Special{{Group: "club", From: day("2027-06-01"), Amount: amount(400)}, {AtLeast: 3, Percent: percent("10"), To: day("2027-06-30")}}},
+		{Charge{Effect: Adds, Rate: Rate{Amount: amount(500)}, Prices: []Special{{Group: "club", From: day("2027-06-01"), Portion: Portion{Amount: amount(400)}}, {AtLeast: 3, Portion: Portion{Percent: percent("10")}, To: day("2027-06-30")}}},
 			"adds 5.00; or 4.00 for the group club from Tue 1 Jun 2027; or 10 % less from 3 units until Wed 30 Jun 2027", ""},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Answered: true}}, "adds what the customer sets", "plus was die Kundschaft bestimmt"},
 	} {

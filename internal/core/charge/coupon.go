@@ -4,8 +4,6 @@ import (
 	"regexp"
 	"slices"
 
-	"github.com/shopspring/decimal"
-
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/words"
@@ -13,12 +11,11 @@ import (
 
 // A Coupon takes something off the lines of an order.
 type Coupon struct {
-	Code   string        `json:"code"`
-	Label  string        `json:"label,omitempty"` // the slip's words; the code when empty
-	Amount *money.Amount `json:"amount,omitempty"`
+	Code  string `json:"code"`
+	Label string `json:"label,omitempty"` // the slip's words; the code when empty
+	Portion
 	// Currency is what its amounts are in; none fits every order.
-	Currency money.Currency   `json:"currency,omitempty"`
-	Percent  *decimal.Decimal `json:"percent,omitempty"`
+	Currency money.Currency `json:"currency,omitempty"`
 	// Products are those that it is for; none means all.
 	Products []int64       `json:"products,omitempty"`
 	From     *calendar.Day `json:"from,omitempty"`
@@ -36,7 +33,7 @@ func (c *Coupon) Validate() error {
 	switch {
 	case !couponCode.MatchString(c.Code):
 		return words.Tell("charge.code_needs_3_40_capital")
-	case (c.Amount == nil) == (c.Percent == nil):
+	case !c.decided():
 		return words.Tell("charge.needs_either_amount_per_cent")
 	case !amountIn(c.Amount) || c.Amount != nil && *c.Amount == 0:
 		return words.Tell("charge.amount_must_lie_above_zero")
@@ -105,13 +102,7 @@ func (c *Coupon) shares(lines []OrderLine, left []money.Amount, room money.Amoun
 	if sum == 0 {
 		return make([]money.Amount, len(lines))
 	}
-	off := sum
-	if c.Percent != nil {
-		off = r.Percent(sum, *c.Percent)
-	} else {
-		off = min(off, *c.Amount)
-	}
-	return money.Split(min(off, max(room, 0)), weights)
+	return money.Split(min(c.of(sum, r), sum, max(room, 0)), weights)
 }
 
 // Idle lists the codes of coupons that take nothing off an order.

@@ -31,7 +31,7 @@ func TestNothingIsTakenOffWhatIsGiven(t *testing.T) {
 		}
 	}
 	o := order(line(1, "19", base(2000), given(5000)))
-	o.Terms.Charges = []OrderCharge{{Label: "Off", Effect: TakesOff, Percent: percent("10")}, {Label: "Card", Effect: Adds, Percent: percent("10")}, {Label: "All", Effect: TakesOff, Amount: amount(9999)}}
+	o.Terms.Charges = []OrderCharge{{Label: "Off", Effect: TakesOff, Portion: Portion{Percent: percent("10")}}, {Label: "Card", Effect: Adds, Portion: Portion{Percent: percent("10")}}, {Label: "All", Effect: TakesOff, Portion: Portion{Amount: amount(9999)}}}
 	if got, want := print(o.Make()), "Base 20.00; Given 50.00; Off −2.00 (10 % of 20.00); Card 2.00 (10 % of 20.00); All −20.00 (no more than what is left to pay); 50.00"; got != want {
 		t.Errorf("got %s\nwant %s", got, want)
 	}
@@ -52,16 +52,16 @@ func TestATotalNeverLiesBelowZero(t *testing.T) {
 			l := line(int64(i), rates[r.IntN(4)], base(money.Amount(r.Int64N(3000))), given(money.Amount(r.Int64N(2))*700))
 			l.Tax.Added = added
 			if r.IntN(2) == 0 {
-				l.Plan = &Parts{Percent: percent([]string{"0", "10", "50"}[r.IntN(3)]), Rest: AfterOrder, Days: 1 + r.IntN(3)}
+				l.Plan = &Parts{Portion: Portion{Percent: percent([]string{"0", "10", "50"}[r.IntN(3)])}, Rest: AfterOrder, Days: 1 + r.IntN(3)}
 			}
 			o.Lines = append(o.Lines, l)
 		}
 		for range r.IntN(3) {
-			c := OrderCharge{Label: "C", Effect: []Effect{Adds, TakesOff}[r.IntN(2)], Amount: amount(r.Int64N(9000)), Tax: *percent(rates[r.IntN(4)])}
+			c := OrderCharge{Label: "C", Effect: []Effect{Adds, TakesOff}[r.IntN(2)], Portion: Portion{Amount: amount(r.Int64N(9000))}, Tax: *percent(rates[r.IntN(4)])}
 			o.Terms.Charges = append(o.Terms.Charges, c)
 		}
 		for i := range r.IntN(3) {
-			o.Coupons = append(o.Coupons, Coupon{Code: string(rune('A'+i)) + "BC", Amount: amount(1 + r.Int64N(9000)), Combines: true})
+			o.Coupons = append(o.Coupons, Coupon{Code: string(rune('A'+i)) + "BC", Portion: Portion{Amount: amount(1 + r.Int64N(9000))}, Combines: true})
 		}
 		o.Reversed = r.IntN(4) == 0
 		s := o.Make()
@@ -103,7 +103,7 @@ func TestATotalNeverLiesBelowZero(t *testing.T) {
 // and not a share of all taxes.
 func TestPartsWithoutTheTaxThatTheBuyerOwes(t *testing.T) {
 	stay, chart := line(1, "7", base(10_700)), line(2, "19", base(11_900))
-	stay.Plan = &Parts{Percent: percent("50"), Rest: AfterOrder, Days: 10}
+	stay.Plan = &Parts{Portion: Portion{Percent: percent("50")}, Rest: AfterOrder, Days: 10}
 	o := order(stay, chart)
 	o.Reversed = true
 	s := o.Make()

@@ -47,13 +47,12 @@ func (t Terms) Amounts(c money.Currency, l words.Language) []string {
 
 // An OrderCharge is a charge of the whole order, such as for handling.
 type OrderCharge struct {
-	Label   string           `json:"label"`
-	Effect  Effect           `json:"effect"`
-	Amount  *money.Amount    `json:"amount,omitempty"`
-	Percent *decimal.Decimal `json:"percent,omitempty"`
-	Tax     decimal.Decimal  `json:"tax"`                // per cent
-	AtLeast money.Amount     `json:"at_least,omitempty"` // only when the lines come to this
-	Below   money.Amount     `json:"below,omitempty"`    // only when the lines come to less
+	Label  string `json:"label"`
+	Effect Effect `json:"effect"`
+	Portion
+	Tax     decimal.Decimal `json:"tax"`                // per cent
+	AtLeast money.Amount    `json:"at_least,omitempty"` // only when the lines come to this
+	Below   money.Amount    `json:"below,omitempty"`    // only when the lines come to less
 }
 
 // A Tip is an amount that customers can set at checkout.
@@ -91,9 +90,9 @@ func (t Terms) Validate() error {
 			return words.Tell("charge.order_charge_needs_words_slip", "n", n)
 		case c.Effect != Adds && c.Effect != TakesOff:
 			return words.Tell("charge.order_charge_must_add_take", "n", n)
-		case (c.Amount == nil) == (c.Percent == nil):
+		case !c.decided():
 			return words.Tell("charge.order_charge_needs_either_amount", "n", n)
-		case !amountIn(c.Amount), c.Percent != nil && !percentIn(*c.Percent, 100):
+		case !c.within():
 			return words.Tell("charge.order_charge_must_not_below", "n", n)
 		case !percentIn(c.Tax, 100):
 			return words.Tell("charge.tax_order_charge_must_lie", "n", n)
@@ -331,12 +330,9 @@ func (m *totalling) charges() {
 		if goods < c.AtLeast || c.Below > 0 && goods >= c.Below {
 			continue
 		}
-		line := Line{Part: PartOrder, Label: c.Label}
+		line := Line{Part: PartOrder, Label: c.Label, Amount: c.of(priced, m.Rounding)}
 		if c.Percent != nil {
-			line.Amount = m.Rounding.Percent(priced, *c.Percent)
 			line.because(Reason{Code: whyPercent, Percent: c.Percent, Of: priced})
-		} else {
-			line.Amount = *c.Amount
 		}
 		tax := m.taxRule(c.Tax)
 		if c.Effect == TakesOff {

@@ -39,29 +39,29 @@ func TestOrders(t *testing.T) {
 		want string
 	}{
 		{"an order charge for small orders", order(line(1, "19", base(1500))), func(o *Order) {
-			o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Amount: amount(350), Below: 3000}, {Label: "Large", Effect: Adds, Amount: amount(999), AtLeast: 3000}}
+			o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Portion: Portion{Amount: amount(350)}, Below: 3000}, {Label: "Large", Effect: Adds, Portion: Portion{Amount: amount(999)}, AtLeast: 3000}}
 		}, "Base 15.00; Handling 3.50; 18.50"},
 		{"per cent of the lines", order(line(1, "19", base(1500)), line(2, "7", base(500))), func(o *Order) {
-			o.Terms.Charges = []OrderCharge{{Label: "Card", Effect: Adds, Percent: percent("2.5")}, {Label: "Off", Effect: TakesOff, Amount: amount(9999)}}
+			o.Terms.Charges = []OrderCharge{{Label: "Card", Effect: Adds, Portion: Portion{Percent: percent("2.5")}}, {Label: "Off", Effect: TakesOff, Portion: Portion{Amount: amount(9999)}}}
 		}, "Base 15.00; Base 5.00; Card 0.50 (2.5 % of 20.00); Off −20.50 (no more than what is left to pay); 0.00"},
 		{"a coupon takes nothing off what customers set", order(line(1, "19", base(1000), extra(500), given(2000))), func(o *Order) {
-			o.Coupons = []Coupon{{Code: "SPRING", Percent: percent("10")}}
+			o.Coupons = []Coupon{{Code: "SPRING", Portion: Portion{Percent: percent("10")}}}
 		}, "Base 10.00; Extra 5.00; Given 20.00; Coupon −1.50 (SPRING, 10 %); 33.50"},
 		{"a coupon is not larger than what it is for", order(line(1, "19", base(1000)), line(2, "19", base(700))), func(o *Order) {
-			o.Coupons = []Coupon{{Code: "THANKS", Label: "Thank you", Amount: amount(5000), Products: []int64{2}}}
+			o.Coupons = []Coupon{{Code: "THANKS", Label: "Thank you", Portion: Portion{Amount: amount(5000)}, Products: []int64{2}}}
 		}, "Base 10.00; Base 7.00; Thank you −7.00 (THANKS); 10.00"},
 		{"two coupons after each other", order(line(1, "19", base(1000))), func(o *Order) {
-			o.Coupons = []Coupon{{Code: "HALF", Percent: percent("50")}, {Code: "HALF-AGAIN", Percent: percent("50")}}
+			o.Coupons = []Coupon{{Code: "HALF", Portion: Portion{Percent: percent("50")}}, {Code: "HALF-AGAIN", Portion: Portion{Percent: percent("50")}}}
 		}, "Base 10.00; Coupon −5.00 (HALF, 50 %); Coupon −2.50 (HALF-AGAIN, 50 %); 2.50"},
 		{"a tip", order(line(1, "19", base(1000))), func(o *Order) {
 			o.Terms.Tip, o.Tip = &Tip{Label: "For the team"}, 200
-			o.Coupons = []Coupon{{Code: "ALL", Percent: percent("100")}}
+			o.Coupons = []Coupon{{Code: "ALL", Portion: Portion{Percent: percent("100")}}}
 		}, "Base 10.00; Coupon −10.00 (ALL, 100 %); For the team 2.00 (as you decided); 2.00"},
 		{"the buyer owes the tax", order(line(1, "19", base(11900)), line(2, "7", base(10700))), func(o *Order) {
 			o.Reversed = true
 		}, "Base 119.00; Base 107.00; Tax not taken here −26.00; 200.00"},
 		{"what is free stays free", order(line(1, "19", base(0))), func(o *Order) {
-			o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Amount: amount(350), Below: 3000}}
+			o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Portion: Portion{Amount: amount(350)}, Below: 3000}}
 		}, "Base 0.00; 0.00"},
 		{"nothing", order(), func(o *Order) { o.Currency = "EUR" }, "0.00"},
 	} {
@@ -79,7 +79,7 @@ func TestPricesWithoutTax(t *testing.T) {
 		return o
 	}
 	o := order(net(1000, "19"), net(500, "19"), net(333, "7"))
-	o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Amount: amount(100), Tax: decimal.NewFromInt(19)}}
+	o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Portion: Portion{Amount: amount(100)}, Tax: decimal.NewFromInt(19)}}
 	s := o.Make()
 	if want := money.Amount(1600 + 304 + 333 + 23); s.Total != want || len(s.Taxes) != 2 || s.Taxes[0].Net != 1600 || s.Taxes[0].Amount != 304 || s.Taxes[1].Amount != 23 {
 		t.Errorf("%+v", s)
@@ -111,8 +111,8 @@ func TestAddedTaxAgreesWithEN16931(t *testing.T) {
 			l.Tax.Added = true
 			o.Lines = append(o.Lines, l)
 		}
-		o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Amount: amount(r.Int64N(900)), Tax: decimal.RequireFromString(rates[r.IntN(len(rates))])}}
-		o.Coupons = []Coupon{{Code: "X", Amount: amount(r.Int64N(50_000) + 1)}}
+		o.Terms.Charges = []OrderCharge{{Label: "Handling", Effect: Adds, Portion: Portion{Amount: amount(r.Int64N(900))}, Tax: decimal.RequireFromString(rates[r.IntN(len(rates))])}}
+		o.Coupons = []Coupon{{Code: "X", Portion: Portion{Amount: amount(r.Int64N(50_000) + 1)}}}
 		s := o.Make()
 		var sum, tax, gross money.Amount
 		for _, l := range s.Lines {
@@ -134,11 +134,11 @@ func TestAddedTaxAgreesWithEN16931(t *testing.T) {
 
 func TestPaidInParts(t *testing.T) {
 	stay := line(1, "7", base(30_000))
-	stay.Plan, stay.Booked = &Parts{Percent: percent("30"), Rest: BeforeBooking, Days: 14}, *day("2027-07-01")
+	stay.Plan, stay.Booked = &Parts{Portion: Portion{Percent: percent("30")}, Rest: BeforeBooking, Days: 14}, *day("2027-07-01")
 	chart := line(2, "19", base(3333))
-	chart.Plan = &Parts{Amount: amount(1000), Rest: AtHandover}
+	chart.Plan = &Parts{Portion: Portion{Amount: amount(1000)}, Rest: AtHandover}
 	later := line(3, "19", base(1001))
-	later.Plan = &Parts{Percent: percent("50"), Rest: AfterOrder, Days: 30}
+	later.Plan = &Parts{Portion: Portion{Percent: percent("50")}, Rest: AfterOrder, Days: 30}
 	plain := line(4, "19", base(500))
 	for _, c := range []struct {
 		o    *Order
@@ -167,8 +167,8 @@ func TestPaidInParts(t *testing.T) {
 		t.Errorf("%+v", s.Due)
 	}
 	for name, p := range map[string]Parts{
-		"nothing now": {Rest: AtHandover}, "both": {Percent: percent("1"), Amount: amount(1), Rest: AtHandover}, "too much": {Percent: percent("101"), Rest: AtHandover},
-		"no day": {Percent: percent("10"), Rest: AfterOrder}, "never": {Percent: percent("10"), Rest: "never"},
+		"nothing now": {Rest: AtHandover}, "both": {Portion: Portion{Percent: percent("1"), Amount: amount(1)}, Rest: AtHandover}, "too much": {Portion: Portion{Percent: percent("101")}, Rest: AtHandover},
+		"no day": {Portion: Portion{Percent: percent("10")}, Rest: AfterOrder}, "never": {Portion: Portion{Percent: percent("10")}, Rest: "never"},
 	} {
 		if p.Validate() == nil {
 			t.Errorf("%s was taken", name)
@@ -212,8 +212,8 @@ func TestCouponsRefused(t *testing.T) {
 		}
 	}
 	for name, c := range map[string]Coupon{
-		"a short code": {Code: "A", Percent: percent("1")}, "small letters": {Code: "spring", Percent: percent("1")}, "nothing": {Code: "ABC"}, "both": {Code: "ABC", Amount: amount(1), Percent: percent("1")},
-		"more than all": {Code: "ABC", Percent: percent("101")}, "zero": {Code: "ABC", Amount: amount(0)}, "backwards": {Code: "ABC", Percent: percent("1"), From: day("2027-02-01"), To: day("2027-01-01")},
+		"a short code": {Code: "A", Portion: Portion{Percent: percent("1")}}, "small letters": {Code: "spring", Portion: Portion{Percent: percent("1")}}, "nothing": {Code: "ABC"}, "both": {Code: "ABC", Portion: Portion{Amount: amount(1), Percent: percent("1")}},
+		"more than all": {Code: "ABC", Portion: Portion{Percent: percent("101")}}, "zero": {Code: "ABC", Portion: Portion{Amount: amount(0)}}, "backwards": {Code: "ABC", Portion: Portion{Percent: percent("1")}, From: day("2027-02-01"), To: day("2027-01-01")},
 	} {
 		if c.Validate() == nil {
 			t.Errorf("%s was taken", name)
@@ -222,15 +222,15 @@ func TestCouponsRefused(t *testing.T) {
 }
 
 func TestTermsThatMakeNoSense(t *testing.T) {
-	good := Terms{Charges: []OrderCharge{{Label: "Handling", Effect: Adds, Amount: amount(1)}}, Tip: &Tip{Label: "Tip", Least: 100, Most: 1000, Suggestions: []money.Amount{100, 500}}}
+	good := Terms{Charges: []OrderCharge{{Label: "Handling", Effect: Adds, Portion: Portion{Amount: amount(1)}}}, Tip: &Tip{Label: "Tip", Least: 100, Most: 1000, Suggestions: []money.Amount{100, 500}}}
 	if err := good.Validate(); err != nil {
 		t.Error(err)
 	}
 	for name, terms := range map[string]Terms{
-		"no words":         {Charges: []OrderCharge{{Effect: Adds, Amount: amount(1)}}},
+		"no words":         {Charges: []OrderCharge{{Effect: Adds, Portion: Portion{Amount: amount(1)}}}},
 		"no amount":        {Charges: []OrderCharge{{Label: "X", Effect: Adds}}},
-		"sets":             {Charges: []OrderCharge{{Label: "X", Effect: Sets, Amount: amount(1)}}},
-		"a limit below":    {Charges: []OrderCharge{{Label: "X", Effect: Adds, Amount: amount(1), AtLeast: 5, Below: 5}}},
+		"sets":             {Charges: []OrderCharge{{Label: "X", Effect: Sets, Portion: Portion{Amount: amount(1)}}}},
+		"a limit below":    {Charges: []OrderCharge{{Label: "X", Effect: Adds, Portion: Portion{Amount: amount(1)}, AtLeast: 5, Below: 5}}},
 		"a wild tip":       {Tip: &Tip{Label: "Tip", Least: 5, Most: 4}},
 		"a wild idea":      {Tip: &Tip{Label: "Tip", Least: 5, Suggestions: []money.Amount{4}}},
 		"a tip unnamed":    {Tip: &Tip{}},
@@ -294,7 +294,7 @@ func TestOrderProperties(t *testing.T) {
 			if whole := o.Make(); whole.Total != s.Total || whole.Held != s.Held || whole.Now() != s.Now() {
 				t.Fatalf("alone %s, as an order %s", print(s), print(whole))
 			}
-			o.Coupons = []Coupon{{Code: "ABC", Percent: percent("33")}}
+			o.Coupons = []Coupon{{Code: "ABC", Portion: Portion{Percent: percent("33")}}}
 			whole := o.Make()
 			var sum, due money.Amount
 			for _, l := range whole.Lines {
@@ -316,5 +316,5 @@ func TestOrderProperties(t *testing.T) {
 }
 
 func (p *Pricing) Payment(r *rand.Rand) {
-	p.Plan = &Parts{Percent: percent("40"), Rest: AfterOrder, Days: r.IntN(30) + 1}
+	p.Plan = &Parts{Portion: Portion{Percent: percent("40")}, Rest: AfterOrder, Days: r.IntN(30) + 1}
 }

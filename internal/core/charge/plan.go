@@ -4,8 +4,6 @@ import (
 	"cmp"
 	"slices"
 
-	"github.com/shopspring/decimal"
-
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/words"
@@ -13,10 +11,9 @@ import (
 
 // Parts have a part of the price paid now and the rest later.
 type Parts struct {
-	Percent *decimal.Decimal `json:"percent,omitempty"` // of the price, now
-	Amount  *money.Amount    `json:"amount,omitempty"`  // for each unit, now
-	Rest    Rest             `json:"rest"`
-	Days    int              `json:"days,omitempty"` // after the order, or before the booking
+	Portion      // of the price, now; an amount for each unit
+	Rest    Rest `json:"rest"`
+	Days    int  `json:"days,omitempty"` // after the order, or before the booking
 }
 
 // Rest is when the rest is paid.
@@ -33,9 +30,9 @@ func (p *Parts) Validate() error {
 	switch {
 	case p == nil:
 		return nil
-	case (p.Percent == nil) == (p.Amount == nil):
+	case !p.decided():
 		return words.Tell("charge.what_paid_now_must_per")
-	case p.Percent != nil && !percentIn(*p.Percent, 100), !amountIn(p.Amount):
+	case !p.within():
 		return words.Tell("charge.what_paid_now_must_lie")
 	case p.Rest != AfterOrder && p.Rest != BeforeBooking && p.Rest != AtHandover:
 		return words.Tell("charge.rest_must_paid_after_order")
@@ -80,11 +77,9 @@ func (s share) later(today calendar.Day, r money.Rounding) (string, money.Amount
 	if p == nil || s.amount <= 0 {
 		return "", 0
 	}
-	now := s.amount
-	if p.Percent != nil {
-		now = r.Percent(s.amount, *p.Percent)
-	} else {
-		now = min(now, p.Amount.Times(int64(s.quantity)))
+	now := p.of(s.amount, r)
+	if p.Amount != nil {
+		now = min(s.amount, now.Times(int64(s.quantity)))
 	}
 	rest := s.amount - now
 	switch p.Rest {

@@ -3,8 +3,6 @@ package charge
 import (
 	"strconv"
 
-	"github.com/shopspring/decimal"
-
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/words"
@@ -13,13 +11,12 @@ import (
 // A Special is another price: for a customer group, for orders or nights within
 // days, or from a number of units on. All that it names must hold.
 type Special struct {
-	Label   string           `json:"label,omitempty"` // the slip's word for it
-	Group   string           `json:"group,omitempty"` // a customer group's key
-	From    *calendar.Day    `json:"from,omitempty"`  // the first day
-	To      *calendar.Day    `json:"to,omitempty"`    // the last day
-	AtLeast int              `json:"at_least,omitempty"`
-	Amount  *money.Amount    `json:"amount,omitempty"`  // instead of the other price
-	Percent *decimal.Decimal `json:"percent,omitempty"` // off the other price
+	Label   string        `json:"label,omitempty"` // the slip's word for it
+	Group   string        `json:"group,omitempty"` // a customer group's key
+	From    *calendar.Day `json:"from,omitempty"`  // the first day
+	To      *calendar.Day `json:"to,omitempty"`    // the last day
+	AtLeast int           `json:"at_least,omitempty"`
+	Portion               // an amount instead of the other price, or per cent off it
 }
 
 // ValidateSpecials says what is wrong with other prices.
@@ -31,7 +28,7 @@ func ValidateSpecials(list []Special) error {
 		switch n := strconv.Itoa(i + 1); {
 		case s.Group == "" && s.From == nil && s.To == nil && s.AtLeast == 0:
 			return words.Tell("charge.other_price_needs_group_days", "n", n)
-		case (s.Amount == nil) == (s.Percent == nil):
+		case !s.decided():
 			return words.Tell("charge.other_price_needs_either_amount", "n", n)
 		case !amountIn(s.Amount):
 			return words.Tell("charge.other_price_must_not_below", "n", n)
@@ -54,12 +51,12 @@ func (s *Special) holds(in *Input, day calendar.Day) bool {
 	return (s.Group == "" || s.Group == in.Group) && (s.From == nil || !day.Before(*s.From)) && (s.To == nil || !day.After(*s.To)) && in.Quantity >= s.AtLeast
 }
 
-// of gives the price instead of another one.
-func (s *Special) of(price money.Amount, r money.Rounding) money.Amount {
+// priceOf gives the price instead of another one.
+func (s *Special) priceOf(price money.Amount, r money.Rounding) money.Amount {
 	if s.Amount != nil {
 		return *s.Amount
 	}
-	return price - r.Percent(price, *s.Percent)
+	return price - s.of(price, r)
 }
 
 // best gives the lowest of a price and the other prices that hold on a day,
@@ -69,7 +66,7 @@ func best(price money.Amount, list []Special, in *Input, day calendar.Day, r mon
 	var which *Special
 	for i := range list {
 		if s := &list[i]; s.holds(in, day) {
-			if a := s.of(price, r); a < lowest {
+			if a := s.priceOf(price, r); a < lowest {
 				lowest, which = a, s
 			}
 		}

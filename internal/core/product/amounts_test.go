@@ -16,9 +16,9 @@ func setting(s string) json.RawMessage { return json.RawMessage(s) }
 
 func everywhere() Draft {
 	a := func(n money.Amount) *money.Amount { return &n }
-	special := []charge.Special{{AtLeast: 2, Amount: a(7)}}
+	special := []charge.Special{{AtLeast: 2, Portion: charge.Portion{Amount: a(7)}}}
 	return Draft{
-		Title: "Lamp", Currency: "EUR", Price: 1, Cost: 2, Deposit: 3, Prices: special, Payment: &charge.Parts{Amount: a(4)},
+		Title: "Lamp", Currency: "EUR", Price: 1, Cost: 2, Deposit: 3, Prices: special, Payment: &charge.Parts{Portion: charge.Portion{Amount: a(4)}},
 		Values: []NamedFormula{{Name: "oil", Formula: "quantity * 5"}},
 		Questions: []Question{
 			{Question: question.Question{Key: "wick", Kind: "one_choice", Wording: "Wick", Settings: setting(`{"choices":[{"code":"flat","label":"Flat","cost":5},{"code":"round","label":"Round"}]}`)}},

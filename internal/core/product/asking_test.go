@@ -201,13 +201,15 @@ func TestCompare(t *testing.T) {
 		"The step “Do letter” is gone.":                     func(d *Draft) { d.Steps = nil },
 		"It can be booked.":                                 func(d *Draft) { d.Booking = &booking.Rule{} },
 		"The price is for each night instead of one of it.": func(d *Draft) { d.Measure = charge.Night },
-		"Another price is new: 5.00 from 3 units.":          func(d *Draft) { d.Prices = []charge.Special{{AtLeast: 3, Amount: &five}} },
+		"Another price is new: 5.00 from 3 units.":          func(d *Draft) { d.Prices = []charge.Special{{AtLeast: 3, Portion: charge.Portion{Amount: &five}}} },
 		"A named value is new: area = 2 * 3.":               func(d *Draft) { d.Values = []NamedFormula{{Name: "area", Formula: "2 * 3"}} },
 		"The security deposit is 5.00 instead of 0.00.":     func(d *Draft) { d.Deposit = 500 },
-		"It is paid in another way.":                        func(d *Draft) { d.Payment = &charge.Parts{Amount: &five, Rest: charge.AtHandover} },
-		"Other products are offered with it.":               func(d *Draft) { d.AddOns = []AddOn{{Product: 2}} },
-		"Other groups can buy it.":                          func(d *Draft) { d.Groups = []string{"club"} },
-		"Prices are with or without tax in another way.":    func(d *Draft) { d.TaxAdded = true },
+		"It is paid in another way.": func(d *Draft) {
+			d.Payment = &charge.Parts{Portion: charge.Portion{Amount: &five}, Rest: charge.AtHandover}
+		},
+		"Other products are offered with it.":            func(d *Draft) { d.AddOns = []AddOn{{Product: 2}} },
+		"Other groups can buy it.":                       func(d *Draft) { d.Groups = []string{"club"} },
+		"Prices are with or without tax in another way.": func(d *Draft) { d.TaxAdded = true },
 	} {
 		now := sound()
 		change(&now)
