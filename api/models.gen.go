@@ -274,6 +274,30 @@ func (e StockRowState) Valid() bool {
 	}
 }
 
+// Defines values for TrialResultMeasures.
+const (
+	TrialResultMeasuresDay    TrialResultMeasures = "day"
+	TrialResultMeasuresHour   TrialResultMeasures = "hour"
+	TrialResultMeasuresNight  TrialResultMeasures = "night"
+	TrialResultMeasuresPerson TrialResultMeasures = "person"
+)
+
+// Valid indicates whether the value is a known member of the TrialResultMeasures enum.
+func (e TrialResultMeasures) Valid() bool {
+	switch e {
+	case TrialResultMeasuresDay:
+		return true
+	case TrialResultMeasuresHour:
+		return true
+	case TrialResultMeasuresNight:
+		return true
+	case TrialResultMeasuresPerson:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WaitFor.
 const (
 	WaitForAnswer  WaitFor = "answer"
@@ -965,7 +989,9 @@ type KindFactCounts string
 
 // Kinds defines model for Kinds.
 type Kinds struct {
-	Kinds []KindFact `json:"kinds"`
+	// KeyForm The regular expression of a key
+	KeyForm string     `json:"key_form"`
+	Kinds   []KindFact `json:"kinds"`
 
 	// Ops The operators that fit each class of answers
 	Ops map[string][]string `json:"ops"`
@@ -1612,10 +1638,13 @@ type SheetView struct {
 	Questions []DraftQuestion `json:"questions"`
 
 	// Reach What publishing it would change
-	Reach   []SheetReach `json:"reach"`
-	Rule    SheetRule    `json:"rule"`
-	Used    []SheetUser  `json:"used"`
-	Version int          `json:"version"`
+	Reach []SheetReach `json:"reach"`
+	Rule  SheetRule    `json:"rule"`
+
+	// Ties By the keys of questions that have any
+	Ties    Ties        `json:"ties"`
+	Used    []SheetUser `json:"used"`
+	Version int         `json:"version"`
 }
 
 // ShopFront defines model for ShopFront.
@@ -1718,6 +1747,12 @@ type StockRowState string
 // Terms defines model for Terms.
 type Terms = charge.Terms
 
+// Tie defines model for Tie.
+type Tie = product.Ties
+
+// Ties By the keys of questions that have any
+type Ties = map[question.Key]product.Ties
+
 // Tip defines model for Tip.
 type Tip = charge.Tip
 
@@ -1753,6 +1788,9 @@ type TrialResult struct {
 	// Linked Questions that sheets bring in
 	Linked []DraftQuestion `json:"linked"`
 
+	// Measures What an order line is measured by
+	Measures []TrialResultMeasures `json:"measures"`
+
 	// Names What formulas can read
 	Names    []FormulaName `json:"names"`
 	Openings []Opening     `json:"openings"`
@@ -1764,7 +1802,13 @@ type TrialResult struct {
 
 	// Says Each charge of the draft as a sentence
 	Says []string `json:"says"`
+
+	// Ties By the keys of questions that have any
+	Ties Ties `json:"ties"`
 }
+
+// TrialResultMeasures defines model for TrialResult.Measures.
+type TrialResultMeasures string
 
 // Unpriced defines model for Unpriced.
 type Unpriced struct {

@@ -10,7 +10,7 @@ import (
 // Kinds tells what each kind of question can do, so that the editors of the
 // bench offer what fits and nothing else.
 func (d *Desk) Kinds() api.Kinds {
-	v := api.Kinds{Kinds: []api.KindFact{}, Ops: map[string][]string{}, Reserved: product.FactNames()}
+	v := api.Kinds{Kinds: []api.KindFact{}, Ops: map[string][]string{}, Reserved: product.FactNames(), KeyForm: "^" + question.KeyForm + "$"}
 	for _, k := range question.Kinds() {
 		f := api.KindFact{Kind: string(k.Name), Compares: api.KindFactCompares(condition.ClassName(k.Class)), Repeats: k.Repeats}
 		if k.Counts != "" {

@@ -17,6 +17,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/explore"
 	"ruvo/internal/core/product"
@@ -398,7 +399,8 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		view = api.TrialResult{
 			Page: apiview.Page(p.Slug, 0, e, question.Desk, l), Evaluation: apiview.Evaluated(0, e, &r, wrong, f, question.Choosing),
 			Says: says(draft, l), Results: results(e, &r, f), Names: names(e, l), Article: e.ArticleOf(r.Answers), Cost: int(e.CostOf(r.Answers, f.Quantity)),
-			Items: planned(e, &r), Findings: product.Told(findings, l), Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft),
+			Items: planned(e, &r), Findings: product.Told(findings, l), Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft), Ties: draft.Ties(),
+			Measures: measures(e),
 		}
 		view.Range = priceRange(e)
 		if bookings != nil {
@@ -421,4 +423,15 @@ func planned(e *product.Edition, r *evaluate.Result) []api.PlannedItem {
 		items = append(items, v)
 	}
 	return items
+}
+
+// measures lists what an order line of an edition is measured by.
+func measures(e *product.Edition) []api.TrialResultMeasures {
+	list := []api.TrialResultMeasures{}
+	for _, p := range charge.Measures() {
+		if _, ok := e.Measures()[p]; ok {
+			list = append(list, api.TrialResultMeasures(p))
+		}
+	}
+	return list
 }

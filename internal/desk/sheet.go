@@ -116,7 +116,7 @@ func (d *Desk) Sheet(ctx context.Context, id int64, l words.Language) (api.Sheet
 func (d *Desk) sheetView(tx *store.Tx, s store.Sheet, l words.Language) (api.SheetView, error) {
 	v := api.SheetView{
 		Id: s.ID, Name: s.Name, Version: s.Version, Questions: s.Questions, Rule: s.Rule, Published: s.OnSale, Changed: s.Changed,
-		Findings: product.Told(product.CheckSheet(s.Questions), l), Reach: []api.SheetReach{},
+		Findings: product.Told(product.CheckSheet(s.Questions), l), Reach: []api.SheetReach{}, Ties: product.Draft{Questions: s.Questions}.Ties(),
 	}
 	if v.Questions == nil {
 		v.Questions = []product.Question{}

@@ -4,10 +4,11 @@ package merge
 
 import (
 	"regexp"
-	"ruvo/internal/core/words"
 	"strings"
 
 	"github.com/cbroglie/mustache"
+
+	"ruvo/internal/core/words"
 )
 
 // A Template is a text with merge fields, read once and rendered often.
@@ -19,7 +20,7 @@ type Template struct {
 }
 
 // field is a merge field in its common form.
-var field = regexp.MustCompile(`\{\{ *([a-z][a-z0-9_]*) *\}\}`)
+var field = regexp.MustCompile(`\{\{ *(\w+) *\}\}`)
 
 // cut cuts a text at its fields; nothing when it has anything else in braces.
 func cut(text string) []string {
@@ -134,15 +135,15 @@ func EscapeMarkdown(s string) string {
 	return b.String()
 }
 
-// Rename changes a field's name in a template wherever it stands, with spaces,
-// in sections and in what is put in unescaped too.
-func Rename(text, from, to string) string {
+// Map gives each name in a template another one, wherever it stands: with
+// spaces, in sections and in what is put in unescaped too.
+func Map(text string, to func(name string) string) string {
+	if !strings.Contains(text, "{{") {
+		return text
+	}
 	return tagForm.ReplaceAllStringFunc(text, func(tag string) string {
 		m := tagForm.FindStringSubmatch(tag)
-		if m[2] != from {
-			return tag
-		}
-		return m[1] + to + m[3]
+		return m[1] + to(m[2]) + m[3]
 	})
 }
 

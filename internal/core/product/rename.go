@@ -9,13 +9,19 @@ import (
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/workplan"
 )
 
 // Rename gives a draft in which a question has another key, everywhere that the
 // old one is used: by sections, conditions of questions, choices, charges and
 // steps, limits of days, charges, formulas, merge fields, and what steps need.
 func (d Draft) Rename(from, to question.Key) Draft {
-	r := renaming{from, to, regexp.MustCompile(`\b` + regexp.QuoteMeta(string(from)) + `\b`)}
+	r := mentions(func(k question.Key) question.Key {
+		if k == from {
+			return to
+		}
+		return k
+	})
 	d.Questions = slices.Clone(d.Questions)
 	for i := range d.Questions {
 		q := &d.Questions[i]
@@ -34,66 +40,76 @@ func (d Draft) Rename(from, to question.Key) Draft {
 	}
 	d.Steps = slices.Clone(d.Steps)
 	for i := range d.Steps {
-		s := &d.Steps[i]
-		s.When = r.condition(s.When)
-		s.Instructions = merge.Rename(s.Instructions, string(from), string(to))
-		s.Needs = slices.Clone(s.Needs)
-		for k := range s.Needs {
-			r.key(&s.Needs[k])
-		}
-		r.key(&s.Minutes.Of)
+		d.Steps[i] = r.step(d.Steps[i])
 	}
 	return d
 }
 
-type renaming struct {
-	from, to question.Key
-	word     *regexp.Regexp
-}
+// mentions are called with each key that stands in a part of a draft, and give
+// the key that stands there from now on.
+type mentions func(question.Key) question.Key
 
-func (r *renaming) key(k *question.Key) {
-	if *k == r.from {
-		*k = r.to
+func (m mentions) key(k *question.Key) {
+	if *k != "" {
+		*k = m(*k)
 	}
 }
 
-// formula renames a name, leaving texts in quotation marks as they are: those
-// are codes of choices.
-func (r *renaming) formula(f string) string {
+func (m mentions) text(t string) string {
+	return merge.Map(t, func(name string) string { return string(m(question.Key(name))) })
+}
+
+// formula goes through the names, leaving texts in quotation marks as they are:
+// those are codes of choices.
+func (m mentions) formula(f string) string {
 	return quoted.ReplaceAllStringFunc(f, func(part string) string {
 		if part[0] == '"' || part[0] == '\'' {
 			return part
 		}
-		return r.word.ReplaceAllString(part, string(r.to))
+		return word.ReplaceAllStringFunc(part, func(name string) string { return string(m(question.Key(name))) })
 	})
 }
 
-var quoted = regexp.MustCompile(`"[^"]*"|'[^']*'|[^"']+`)
+var (
+	quoted = regexp.MustCompile(`"[^"]*"|'[^']*'|[^"']+`)
+	word   = regexp.MustCompile(`\w+`)
+)
 
-func (r *renaming) charge(c *charge.Charge) {
-	r.key(&c.On)
-	c.When = r.condition(c.When)
-	c.Rate.Formula = r.formula(c.Rate.Formula)
+func (m mentions) step(s workplan.Step) workplan.Step {
+	s.When = m.condition(s.When)
+	s.Instructions = m.text(s.Instructions)
+	s.Needs = slices.Clone(s.Needs)
+	for k := range s.Needs {
+		m.key(&s.Needs[k])
+	}
+	m.key(&s.Minutes.Of)
+	return s
 }
 
-func (r *renaming) condition(c *condition.Condition) *condition.Condition {
+func (m mentions) charge(c *charge.Charge) {
+	m.key(&c.On)
+	c.When = m.condition(c.When)
+	c.Rate.Formula = m.formula(c.Rate.Formula)
+}
+
+func (m mentions) condition(c *condition.Condition) *condition.Condition {
 	if c == nil {
 		return nil
 	}
 	n := *c
-	r.key(&n.Answer)
+	m.key(&n.Answer)
 	for _, list := range []*[]condition.Condition{&n.All, &n.Any, &n.None} {
 		*list = slices.Clone(*list)
 		for i := range *list {
-			(*list)[i] = *r.condition(&(*list)[i])
+			(*list)[i] = *m.condition(&(*list)[i])
 		}
 	}
 	return &n
 }
 
-// settings renames a key within a question's settings: the ends of days, the
+// settings goes through the keys within a question's settings: the ends of days, the
 // conditions of choices, and the merge fields of what is shown.
-func (r *renaming) settings(q *Question) json.RawMessage {
+func (m mentions) settings(q *Question) json.RawMessage {
 	var set map[string]json.RawMessage
 	if json.Unmarshal(q.Settings, &set) != nil || set == nil {
 		return q.Settings
@@ -102,15 +118,17 @@ func (r *renaming) settings(q *Question) json.RawMessage {
 	for _, end := range []string{"earliest", "latest"} {
 		var b map[string]json.RawMessage
 		var answer question.Key
-		if json.Unmarshal(set[end], &b) == nil && json.Unmarshal(b["answer"], &answer) == nil && answer == r.from {
-			b["answer"], _ = json.Marshal(r.to)
-			set[end], _ = json.Marshal(b)
-			changed = true
+		if json.Unmarshal(set[end], &b) == nil && json.Unmarshal(b["answer"], &answer) == nil {
+			if now := m(answer); now != answer {
+				b["answer"], _ = json.Marshal(now)
+				set[end], _ = json.Marshal(b)
+				changed = true
+			}
 		}
 	}
 	var text string
 	if q.Kind == "note" && json.Unmarshal(set["text"], &text) == nil {
-		if now := merge.Rename(text, string(r.from), string(r.to)); now != text {
+		if now := m.text(text); now != text {
 			set["text"], _ = json.Marshal(now)
 			changed = true
 		}
@@ -123,7 +141,7 @@ func (r *renaming) settings(q *Question) json.RawMessage {
 			if len(ch["when"]) == 0 || err != nil {
 				continue
 			}
-			raw, err := json.Marshal(r.condition(when))
+			raw, err := json.Marshal(m.condition(when))
 			if err == nil && string(raw) != string(ch["when"]) {
 				ch["when"], moved = raw, true
 			}

@@ -22,7 +22,10 @@ import (
 // exports: a lower-case letter, then letters, digits and underscores.
 type Key string
 
-var keyForm = regexp.MustCompile(`^[a-z][a-z0-9_]{0,39}$`)
+// KeyForm is the regular expression of a key, which JavaScript reads alike.
+const KeyForm = `[a-z][a-z0-9_]{0,39}`
+
+var keyForm = regexp.MustCompile(`^` + KeyForm + `$`)
 
 // Valid says whether the key has the form of a key.
 func (k Key) Valid() bool { return keyForm.MatchString(string(k)) }

@@ -4,7 +4,6 @@ package workplan
 
 import (
 	"maps"
-	"regexp"
 	"slices"
 	"time"
 
@@ -17,8 +16,6 @@ import (
 
 // A StepKey names a step within its product.
 type StepKey string
-
-var keyForm = regexp.MustCompile(`^[a-z][a-z0-9_]{0,39}$`)
 
 // A Step is one kind of work in a plan.
 type Step struct {
@@ -90,7 +87,7 @@ func (r DueRule) booked() bool { return r != WorkingHours && r != WorkingDays }
 // Validate says what is wrong with a step in itself.
 func (s *Step) Validate() error {
 	switch {
-	case !keyForm.MatchString(string(s.Key)):
+	case !question.Key(s.Key).Valid():
 		return words.Tell("step.key_needs_lowercase_letters_digits")
 	case s.Title == "":
 		return words.Tell("step.needs_title")

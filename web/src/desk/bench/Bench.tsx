@@ -319,6 +319,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
                 findings={findings}
                 used={product.used_keys}
                 linked={linked}
+                ties={trial.result?.ties}
               />
             )}
             {selected.part === "step" && (

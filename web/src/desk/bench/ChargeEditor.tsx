@@ -7,7 +7,7 @@ import { ConditionEditor } from "../../shared/questions/ConditionEditor";
 import { useKinds } from "../../shared/questions/kinds";
 import type { Choice } from "../../shared/questions/one_choice/Choices";
 import { Bands } from "./Bands";
-import { type Charge, type Draft, type Measure, measuresOf, type Question } from "./draft";
+import type { Charge, Draft, Measure, Question } from "./draft";
 import { FormulaField } from "./FormulaField";
 import { Specials } from "./Specials";
 import { useTrial } from "./trial";
@@ -48,7 +48,8 @@ const fresh: Record<Given, Charge["rate"]> = {
 // ChargeEditor edits one charge. Its first line reads it out.
 export function ChargeEditor({ c, n, q, draft, linked, digits, findings, set, drop }: Props) {
   const { t } = useTranslation();
-  const says = useTrial()?.says[n - 1];
+  const trial = useTrial();
+  const says = trial?.says[n - 1];
   const choices = (q?.settings?.choices as Choice[] | undefined) ?? [];
   const given = givenAs(c);
   const unit = q?.scope === "unit";
@@ -135,7 +136,7 @@ export function ChargeEditor({ c, n, q, draft, linked, digits, findings, set, dr
         />
       )}
       {c.effect !== "sets" && given !== "answered" && (
-        <Counting c={c} n={n} q={q} measures={measuresOf(draft, linked)} set={set} />
+        <Counting c={c} n={n} q={q} measures={trial?.measures ?? []} set={set} />
       )}
       <div className="row">
         <label htmlFor={`charge-${n}-label`}>

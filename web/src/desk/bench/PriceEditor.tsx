@@ -8,7 +8,7 @@ import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
-import { type Draft, measuresOf, type Question } from "./draft";
+import type { Draft, Question } from "./draft";
 import { Findings } from "./Findings";
 import { FormulaField } from "./FormulaField";
 import { Specials, useGroups } from "./Specials";
@@ -46,7 +46,7 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
   const trial = useTrial();
   const set = (part: Partial<Draft>) => change({ ...draft, ...part });
   const digits = digitsOf(draft.currency);
-  const measures = measuresOf(draft, linked);
+  const measures = trial?.measures ?? [];
   const range = trial?.range;
   return (
     <>

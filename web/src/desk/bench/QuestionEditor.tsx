@@ -10,17 +10,7 @@ import { shown } from "../../shared/questions/fields";
 import { useKinds } from "../../shared/questions/kinds";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
-import {
-  type Draft,
-  dropQuestion,
-  keyOf,
-  moments,
-  type Question,
-  readers,
-  readsOf,
-  rekey,
-  type Selected,
-} from "./draft";
+import { type Draft, dropQuestion, keyOf, moments, type Question, rekey, type Selected } from "./draft";
 import { Findings } from "./Findings";
 
 type Props = {
@@ -33,11 +23,23 @@ type Props = {
   used: string[];
   // questions that sheets bring in, which conditions can read
   linked?: Question[];
+  // what reads what, as the server last said
+  ties?: Schemas["Ties"];
   // a sheet has no prices
   unpriced?: boolean;
 };
 
-export function QuestionEditor({ draft, change, at, select, findings, used, linked = [], unpriced }: Props) {
+export function QuestionEditor({
+  draft,
+  change,
+  at,
+  select,
+  findings,
+  used,
+  linked = [],
+  ties = {},
+  unpriced,
+}: Props) {
   const { t } = useTranslation();
   const q = draft.questions?.find((x) => x.key === at);
   const [key, setKey] = useState(at);
@@ -49,7 +51,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
   const Editor = kind?.Editor;
   const others = [...(draft.questions ?? []), ...linked].map((x) => x.key).filter((k) => k !== at);
   const digits = digitsOf(draft.currency);
-  const badKey = !/^[a-z][a-z0-9_]{0,39}$/.test(key) || others.includes(key) || table.reserved.includes(key);
+  const badKey = !table.keyed(key) || others.includes(key) || table.reserved.includes(key);
   // The server knows all that reads a key.
   const rename = async () => {
     if (badKey || key === at) return;
@@ -73,7 +75,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
       questions: draft.questions?.map((x) => (x.key === at ? { ...x, wording } : x)),
     };
     const next = keyOf(wording, [...others, ...table.reserved]);
-    if (!follows || next === at || readers(draft, at).length > 0) return change(worded);
+    if (!follows || next === at || (ties[at]?.by ?? []).length > 0) return change(worded);
     change(rekey(worded, at, next));
     setKey(next);
     select({ part: "question", key: next });
@@ -97,7 +99,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
           {t("Duplicate")}
         </Button>
         <TakeAway
-          needed={readers(draft, at)}
+          needed={ties[at]?.by ?? []}
           take={() => {
             change(dropQuestion(draft, at));
             select({ part: "product" });
@@ -205,7 +207,7 @@ export function QuestionEditor({ draft, change, at, select, findings, used, link
         )}
         change={(when) => set({ when })}
       />
-      <Ties draft={draft} q={q} />
+      {ties[at] && <Ties of={ties[at]} />}
       {!unpriced && !shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
         <Charges draft={draft} change={change} q={q} linked={linked} digits={digits} findings={findings} />
       )}
@@ -236,10 +238,8 @@ function TakeAway({ needed, take }: { needed: string[]; take: () => void }) {
 }
 
 // Ties says what a question depends on, and what depends on it.
-function Ties({ draft, q }: { draft: Draft; q: Question }) {
+function Ties({ of: { on = [], by = [] } }: { of: Schemas["Tie"] }) {
   const { t } = useTranslation();
-  const on = readsOf(draft, q);
-  const by = readers(draft, q.key);
   if (on.length + by.length === 0) return null;
   return (
     <div className="small quiet ties">

@@ -127,6 +127,7 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
               select={setSelected}
               findings={sheet.findings}
               used={sheet.published ? sheet.questions.map((q) => q.key) : []}
+              ties={sheet.ties}
               unpriced
             />
           ) : (

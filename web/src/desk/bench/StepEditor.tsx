@@ -31,7 +31,7 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
   const countable = asked.filter((q) => table.kind(q.kind)?.counts);
   const of = asked.find((q) => q.key === s.minutes.of);
   const text = of && table.kind(of.kind)?.counts === "character";
-  const badKey = !/^[a-z][a-z0-9_]{0,39}$/.test(key) || steps.some((x) => x.key === key && x.key !== at);
+  const badKey = !table.keyed(key) || steps.some((x) => x.key === key && x.key !== at);
   const rename = () => {
     if (badKey || key === at) return;
     change({

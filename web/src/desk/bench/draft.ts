@@ -1,5 +1,4 @@
 import type { Schemas } from "../../shared/api/client";
-import type { Choice } from "../../shared/questions/one_choice/Choices";
 
 export type Draft = Schemas["Draft"];
 export type Question = Schemas["DraftQuestion"];
@@ -95,69 +94,10 @@ export function rekey(draft: Draft, from: string, to: string): Draft {
   };
 }
 
-// word finds a name in a formula, outside of quotation marks.
-const word = (name: string) => new RegExp(`(?<![\\w"])${name}(?![\\w"])`, "g");
-
-type Bound = { answer?: string };
-
 // clean leaves out what is not set, so that a draft reads the same however it
 // came about.
 const clean = <T extends object>(o: T): T =>
   Object.fromEntries(Object.entries(o).filter(([, v]) => v !== undefined)) as T;
-
-// readers lists the questions and steps that read a question's answer, by
-// their names.
-export function readers(draft: Draft, key: string): string[] {
-  const reads = (c: Schemas["Condition"] | undefined): boolean =>
-    c !== undefined && (c.answer === key || [c.all, c.any, c.none].some((list) => list?.some(reads)));
-  const names: string[] = [];
-  for (const q of draft.questions ?? []) {
-    const s = q.settings ?? {};
-    const choices = (s.choices as Choice[] | undefined) ?? [];
-    const ends = [s.earliest, s.latest] as (Bound | undefined)[];
-    const uses =
-      reads(q.when) ||
-      choices.some((c) => reads(c.when as Schemas["Condition"] | undefined)) ||
-      ends.some((b) => b?.answer === key) ||
-      (q.kind === "note" && String(s.text).includes(`{{${key}}}`));
-    if (uses && q.key !== key) names.push(q.wording || q.key);
-  }
-  for (const c of draft.charges ?? []) {
-    if (reads(c.when) || (c.rate.formula !== undefined && word(key).test(c.rate.formula))) {
-      names.push(draft.questions?.find((q) => q.key === c.on)?.wording || c.label || "");
-    }
-  }
-  for (const v of draft.values ?? []) if (word(key).test(v.formula)) names.push(v.name);
-  for (const step of draft.steps ?? []) {
-    const uses =
-      reads(step.when) ||
-      step.needs?.includes(key) ||
-      step.minutes.of === key ||
-      step.instructions?.includes(`{{${key}}}`);
-    if (uses) names.push(step.title);
-  }
-  return [...new Set(names)];
-}
-
-// readsOf lists the questions whose answers a question depends on.
-export function readsOf(draft: Draft, q: Question): string[] {
-  return (draft.questions ?? [])
-    .filter(
-      (x) =>
-        x.key !== q.key &&
-        readers(
-          {
-            ...draft,
-            questions: [q],
-            steps: [],
-            values: [],
-            charges: draft.charges?.filter((c) => c.on === q.key),
-          },
-          x.key,
-        ).length > 0,
-    )
-    .map((x) => x.wording || x.key);
-}
 
 // dropQuestion takes a question away with the charges on it.
 export function dropQuestion(draft: Draft, key: string): Draft {
@@ -225,17 +165,4 @@ function difference(a: unknown, b: unknown): string | undefined {
     return way === undefined ? [] : [way && `/${key}${way}`];
   });
   return ways.length > 1 ? "" : ways[0];
-}
-
-// measuresOf lists what an order line can be measured by: a booking its people
-// and hours, a span its days and nights, and numbers what they count as.
-export function measuresOf(draft: Draft, linked: Question[]): Measure[] {
-  const list = new Set<Measure>();
-  for (const q of [...(draft.questions ?? []), ...linked]) {
-    if (q.off || (q.moment !== "choosing" && q.moment !== "paying")) continue;
-    if (q.counts_as) list.add(q.counts_as);
-    if (q.kind === "booking") list.add("person").add("hour");
-    if (q.kind === "date_span") list.add("day").add("night");
-  }
-  return (["person", "hour", "day", "night"] as const).filter((m) => list.has(m));
 }

@@ -1344,6 +1344,7 @@ export interface components {
             errors: string[];
         };
         SheetView: {
+            ties: components["schemas"]["Ties"];
             /** Format: int64 */
             id: number;
             name: string;
@@ -1865,6 +1866,8 @@ export interface components {
             ops: {
                 [key: string]: string[];
             };
+            /** @description The regular expression of a key */
+            key_form: string;
             /** @description Names of facts, which no question has for its key */
             reserved: string[];
         };
@@ -2318,6 +2321,9 @@ export interface components {
             day?: string;
         };
         TrialResult: {
+            ties: components["schemas"]["Ties"];
+            /** @description What an order line is measured by */
+            measures: ("person" | "hour" | "day" | "night")[];
             /** @description Each charge of the draft as a sentence */
             says: string[];
             /** @description What each formula comes to for these answers */
@@ -2336,6 +2342,16 @@ export interface components {
             items: components["schemas"]["PlannedItem"][];
             findings: components["schemas"]["Finding"][];
             openings: components["schemas"]["Opening"][];
+        };
+        /** @description By the keys of questions that have any */
+        Ties: {
+            [key: string]: components["schemas"]["Tie"];
+        };
+        Tie: {
+            /** @description Questions whose answers the question is asked, priced or limited by */
+            on?: string[];
+            /** @description Questions, charges, named formulas and steps that read its answer */
+            by?: string[];
         };
         FormulaResult: {
             /** @enum {string} */

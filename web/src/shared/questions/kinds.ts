@@ -5,7 +5,8 @@ type Fact = Schemas["KindFact"];
 
 // useKinds gives what each kind of question can do, as the server knows it: how
 // conditions may compare its answers, what of an answer can be counted, whether
-// it can be asked for each unit or entry; and the names that are no keys.
+// it can be asked for each unit or entry; what a key looks like, and the names
+// that are none.
 export function useKinds() {
   const { data } = useQuery({
     queryKey: ["kinds"],
@@ -16,5 +17,6 @@ export function useKinds() {
     kind: (kind?: string): Fact | undefined => data?.kinds.find((k) => k.kind === kind),
     ops: data?.ops ?? {},
     reserved: data?.reserved ?? [],
+    keyed: (key: string) => new RegExp(data?.key_form ?? "").test(key),
   };
 }
