@@ -5,9 +5,6 @@ import (
 	"sync"
 	"testing"
 	"time"
-
-	"ruvo/internal/core/product"
-	"ruvo/internal/core/words"
 )
 
 // Others are named once each, whatever number of windows they have, and are
@@ -41,31 +38,5 @@ func TestAttendance(t *testing.T) {
 	all.Wait()
 	if others := a.note(3, "z", "Zoe", now); !slices.Equal(others, []string{"Somebody"}) {
 		t.Errorf("%v", others)
-	}
-}
-
-// Every ready-made product passes the product check, is about nobody's
-// business in particular, and its title is short.
-func TestReadyMade(t *testing.T) {
-	all, err := Readymade()
-	if err != nil || len(all) < 5 {
-		t.Fatal(all, err)
-	}
-	for _, r := range all {
-		d, err := ready(r.Name, words.English)
-		if err != nil {
-			t.Fatal(err)
-		}
-		if _, findings := product.Compile(d); len(findings) > 0 {
-			t.Errorf("%s: %+v", r.Name, findings)
-		}
-		if len(d.Title) > 40 || d.Summary == "" || d.Next == "" || d.Picture != "" {
-			t.Errorf("%+v", d)
-		}
-	}
-	for _, name := range []string{"", "ghost", "../ready", "lesson.json", "a/b"} {
-		if _, err := ready(name, words.English); err == nil {
-			t.Errorf("%q is ready made", name)
-		}
 	}
 }

@@ -6,8 +6,8 @@ import (
 	"ruvo/internal/desk"
 )
 
-func (h *handlers) GetReadyMade(context.Context, GetReadyMadeRequestObject) (GetReadyMadeResponseObject, error) {
-	v, err := desk.Readymade()
+func (h *handlers) GetReadyMade(ctx context.Context, _ GetReadyMadeRequestObject) (GetReadyMadeResponseObject, error) {
+	v, err := desk.Readymade(speak(ctx))
 	return GetReadyMade200JSONResponse(v), err
 }
 
