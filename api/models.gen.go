@@ -187,6 +187,24 @@ func (e LedgerEntryWay) Valid() bool {
 	}
 }
 
+// Defines values for MessageWay.
+const (
+	MessageWayMail MessageWay = "mail"
+	MessageWayText MessageWay = "text"
+)
+
+// Valid indicates whether the value is a known member of the MessageWay enum.
+func (e MessageWay) Valid() bool {
+	switch e {
+	case MessageWayMail:
+		return true
+	case MessageWayText:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OrderMoneyAsked.
 const (
 	OrderMoneyAskedAsked   OrderMoneyAsked = "asked"
@@ -812,7 +830,10 @@ type Docket struct {
 	Number int64       `json:"number"`
 	Page   ProductPage `json:"page"`
 	Parent *Sibling    `json:"parent,omitempty"`
-	Placed time.Time   `json:"placed"`
+
+	// Phone The customer's own number in E.164; empty when they gave none
+	Phone  string    `json:"phone"`
+	Placed time.Time `json:"placed"`
 
 	// Price What the line costs, with tax and coupons
 	Price    int        `json:"price"`
@@ -1033,16 +1054,6 @@ type LedgerEntryKind string
 // LedgerEntryWay defines model for LedgerEntry.Way.
 type LedgerEntryWay string
 
-// Mail defines model for Mail.
-type Mail struct {
-	Body    string     `json:"body"`
-	Id      int64      `json:"id"`
-	Sent    *time.Time `json:"sent,omitempty"`
-	Subject string     `json:"subject"`
-	To      string     `json:"to"`
-	Written time.Time  `json:"written"`
-}
-
 // MarkView defines model for MarkView.
 type MarkView struct {
 	New     string `json:"new"`
@@ -1054,6 +1065,24 @@ type MarkView struct {
 type Members struct {
 	Emails []string `json:"emails"`
 }
+
+// Message defines model for Message.
+type Message struct {
+	Body string     `json:"body"`
+	Id   int64      `json:"id"`
+	Sent *time.Time `json:"sent,omitempty"`
+
+	// Subject Of a mail
+	Subject string `json:"subject"`
+
+	// To A mail address, or a phone number in E.164
+	To      string     `json:"to"`
+	Way     MessageWay `json:"way"`
+	Written time.Time  `json:"written"`
+}
+
+// MessageWay defines model for Message.Way.
+type MessageWay string
 
 // Moment defines model for Moment.
 type Moment = question.Moment

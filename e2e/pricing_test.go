@@ -27,7 +27,7 @@ func (h *house) passOf() string {
 	h.t.Helper()
 	link := ""
 	must(h.t, h.store.Read(h.t.Context(), func(tx *store.Tx) error {
-		mails, err := tx.LatestMail(1)
+		mails, err := tx.LatestMessages(1)
 		if len(mails) > 0 {
 			link = passLink.FindString(mails[0].Body)
 		}

@@ -106,7 +106,7 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, now func() time.
 	beside.Go(func() { handler.Sweep(ctx, time.Hour) })
 	beside.Go(func() { handler.Attempts.Run(ctx, time.Second) })
 	beside.Go(func() {
-		(&message.Postman{Store: s, Mailer: standin.Mail{}, Now: now}).Run(ctx, 2*time.Second)
+		(&message.Postman{Store: s, Mailer: standin.Mail{}, Texter: standin.Texts{}, Now: now}).Run(ctx, 2*time.Second)
 	})
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 10 * time.Minute, IdleTimeout: 2 * time.Minute}
 	failed := make(chan error, 1)

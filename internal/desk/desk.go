@@ -289,13 +289,13 @@ func addLone(day *api.CalendarDay, row api.BookingRow, ends string) {
 	day.Openings = append(day.Openings, api.CalendarOpening{Product: row.Product, Time: row.Time, Ends: ends, Bookings: []api.BookingRow{row}})
 }
 
-// Outbox shows the newest mails.
-func (d *Desk) Outbox(ctx context.Context) ([]api.Mail, error) {
-	views := []api.Mail{}
+// Outbox shows the newest messages.
+func (d *Desk) Outbox(ctx context.Context) ([]api.Message, error) {
+	views := []api.Message{}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
-		rows, err := tx.LatestMail(200)
+		rows, err := tx.LatestMessages(200)
 		for _, m := range rows {
-			views = append(views, api.Mail{Id: m.ID, To: m.Recipient, Subject: m.Subject, Body: m.Body, Written: m.CreatedAt, Sent: m.SentAt})
+			views = append(views, api.Message{Id: m.ID, Way: api.MessageWay(m.Way), To: m.Recipient, Subject: m.Subject, Body: m.Body, Written: m.CreatedAt, Sent: m.SentAt})
 		}
 		return err
 	})

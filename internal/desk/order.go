@@ -110,7 +110,7 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title, Quantity: line.Row.Quantity,
 		Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PlacedAt,
 		Currency: string(line.Edition.Currency), Edition: edition.Number, Brief: api.BriefState(line.Row.Brief),
-		Answers: appearing(line, question.OnDocket, answers(line, history, files, l)), Slip: line.Row.Slip.In(l), History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt,
+		Answers: appearing(line, question.OnDocket, answers(line, history, files, l)), Slip: line.Row.Slip.In(l), History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt, Phone: order.Phone(line.Edition, &line.Result),
 	}
 	account, err := tx.Account(line.Order.ID)
 	if err != nil {
@@ -292,7 +292,7 @@ func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswe
 }
 
 // briefActs are what Act does, by their names in the API.
-var briefActs = map[string]order.Act{"close": order.Close, "reopen": order.Reopen, "remind": order.Remind, "relink": order.Relink}
+var briefActs = map[string]order.Act{"close": order.Close, "reopen": order.Reopen, "remind": order.Remind, "remind_text": order.Remind, "relink": order.Relink}
 
 // Act closes or reopens a brief, reminds the customer of what is missing, or
 // replaces the private link.
@@ -316,12 +316,19 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 			line.Row.ClosedAt = store.Time(now)
 		case "reopen":
 			line.Row.ClosedAt = nil
-		case "remind":
-			if len(line.Row.Missing) == 0 {
+		case "remind", "remind_text":
+			phone := order.Phone(line.Edition, &line.Result)
+			switch {
+			case len(line.Row.Missing) == 0:
 				return problem.Say(http.StatusConflict, l, "remind_complete", nil)
+			case action == "remind":
+				err = message.WriteReminder(tx, line, now)
+			case phone == "":
+				return problem.Say(http.StatusConflict, l, "no_phone", nil)
+			default:
+				err = message.WriteTextReminder(tx, line, phone, now)
 			}
 			line.Row.RemindedAt = store.Time(now)
-			err = message.WriteReminder(tx, line, now)
 		case "relink":
 			if err = tx.RevokeLinks(line.Order.ID, now); err == nil {
 				err = message.WriteRelink(tx, line, now)

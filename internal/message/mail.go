@@ -2,6 +2,7 @@ package message
 
 import (
 	"fmt"
+	"maps"
 	"strconv"
 	"strings"
 	"time"
@@ -40,6 +41,20 @@ func WriteReminder(tx *store.Tx, line *docket.Line, now time.Time) error {
 		words.Params{"questions": openQuestions([]*docket.Line{line})}, now)
 }
 
+// WriteTextReminder writes a text message to a phone that names what is still to
+// answer.
+func WriteTextReminder(tx *store.Tx, line *docket.Line, phone string, now time.Time) error {
+	p, err := params(tx, line.Business, line.Order, []*docket.Line{line}, now)
+	if err != nil {
+		return err
+	}
+	p["questions"] = openQuestions([]*docket.Line{line})
+	return tx.WriteMessage(store.Message{
+		Key: fmt.Sprintf("remind-%d-%d", line.Row.ID, now.UnixNano()), Way: store.ByText, Recipient: phone,
+		Body: words.Language(line.Order.Language).Say("text.remind", p), CreatedAt: now.UTC(),
+	})
+}
+
 // WriteRelink writes a mail with a link that replaces the earlier ones.
 func WriteRelink(tx *store.Tx, line *docket.Line, now time.Time) error {
 	return write(tx, line.Business, line.Order, []*docket.Line{line}, "relink", fmt.Sprintf("relink-%d-%d", line.Order.ID, now.UnixNano()), words.Params{}, now)
@@ -70,18 +85,30 @@ func openQuestions(lines []*docket.Line) string {
 }
 
 func write(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, kind, key string, p words.Params, now time.Time) error {
-	private, err := link.New(tx, o.ID, now)
+	all, err := params(tx, b, o, lines, now)
 	if err != nil {
 		return err
+	}
+	maps.Copy(all, p)
+	l := words.Language(o.Language)
+	return tx.WriteMessage(store.Message{
+		Key: key, Way: store.ByMail, Recipient: o.Email, Subject: l.Say("mail."+kind+".subject", all), Body: l.Say("mail."+kind+".body", all), CreatedAt: now.UTC(),
+	})
+}
+
+// params gives what messages on an order are filled with, a private link of
+// its own in each.
+func params(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, now time.Time) (words.Params, error) {
+	private, err := link.New(tx, o.ID, now)
+	if err != nil {
+		return nil, err
 	}
 	var products []string
 	for _, line := range lines {
 		products = append(products, line.Edition.Title)
 	}
-	l := words.Language(o.Language)
-	p["name"], p["number"], p["business"] = o.Name, strconv.FormatInt(*o.Number, 10), b.Name
-	p["products"], p["total"], p["link"] = strings.Join(products, ", "), l.Money(o.Slip.Now(), o.Currency), b.Address+"/o/"+private
-	return tx.WriteMail(store.Mail{
-		Key: key, Recipient: o.Email, Subject: l.Say("mail."+kind+".subject", p), Body: l.Say("mail."+kind+".body", p), CreatedAt: now.UTC(),
-	})
+	return words.Params{
+		"name": o.Name, "number": strconv.FormatInt(*o.Number, 10), "business": b.Name, "products": strings.Join(products, ", "),
+		"total": words.Language(o.Language).Money(o.Slip.Now(), o.Currency), "link": b.Address + "/o/" + private,
+	}, nil
 }

@@ -14,6 +14,7 @@ import (
 type Postman struct {
 	Store  *store.Store
 	Mailer port.Mailer
+	Texter port.Texter
 	Now    func() time.Time
 }
 
@@ -23,7 +24,7 @@ func (p *Postman) Run(ctx context.Context, interval time.Duration) {
 	defer tick.Stop()
 	for {
 		if err := p.Round(ctx); err != nil && ctx.Err() == nil {
-			slog.Error("sending mail", "error", err)
+			slog.Error("sending messages", "error", err)
 		}
 		select {
 		case <-ctx.Done():
@@ -33,30 +34,30 @@ func (p *Postman) Run(ctx context.Context, interval time.Duration) {
 	}
 }
 
-// atOnce is how many mails a round takes up.
+// atOnce is how many messages a round takes up.
 const atOnce = 100
 
-// Round sends what is there now. A mail that fails holds up no other: it is
+// Round sends what is there now. A message that fails holds up no other: it is
 // tried again after a pause that doubles each time.
 func (p *Postman) Round(ctx context.Context) error {
-	var mails []store.Mail
+	var messages []store.Message
 	err := p.Store.Read(ctx, func(tx *store.Tx) (err error) {
-		mails, err = tx.MailToSend(p.Now(), atOnce)
+		messages, err = tx.MessagesToSend(p.Now(), atOnce)
 		return err
 	})
 	if err != nil {
 		return err
 	}
-	for _, m := range mails {
+	for _, m := range messages {
 		if ctx.Err() != nil {
 			return ctx.Err()
 		}
-		sent := p.Mailer.Send(ctx, port.Mail{Key: m.Key, To: m.Recipient, Subject: m.Subject, Body: m.Body})
+		sent := p.send(ctx, &m)
 		err := p.Store.Write(ctx, func(tx *store.Tx) error {
 			if sent == nil {
-				return tx.MailSent(m.ID, p.Now())
+				return tx.MessageSent(m.ID, p.Now())
 			}
-			return tx.MailFailed(m.ID, p.Now().Add(port.Pause(m.Tries)), sent.Error())
+			return tx.MessageFailed(m.ID, p.Now().Add(port.Pause(m.Tries)), sent.Error())
 		})
 		if err != nil {
 			return err
@@ -66,4 +67,11 @@ func (p *Postman) Round(ctx context.Context) error {
 		}
 	}
 	return nil
+}
+
+func (p *Postman) send(ctx context.Context, m *store.Message) error {
+	if m.Way == store.ByText {
+		return p.Texter.SendText(ctx, port.Text{Key: m.Key, To: m.Recipient, Body: m.Body})
+	}
+	return p.Mailer.Send(ctx, port.Mail{Key: m.Key, To: m.Recipient, Subject: m.Subject, Body: m.Body})
 }

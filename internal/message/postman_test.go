@@ -3,6 +3,7 @@ package message
 import (
 	"context"
 	"errors"
+	"slices"
 	"testing"
 	"time"
 
@@ -26,6 +27,39 @@ func (f *flaky) Send(_ context.Context, m port.Mail) error {
 	return nil
 }
 
+// SendText implements port.Texter.
+func (f *flaky) SendText(_ context.Context, t port.Text) error {
+	f.delivered = append(f.delivered, t.To+" "+t.Body)
+	return nil
+}
+
+// Each message goes out by its own way.
+func TestMailAndTextMessages(t *testing.T) {
+	s, err := store.Open(t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	if err := s.Write(t.Context(), func(tx *store.Tx) error {
+		return errors.Join(
+			tx.WriteMessage(store.Message{Key: "a", Way: store.ByMail, Recipient: "a@example.org", Subject: "S", Body: "mail"}),
+			tx.WriteMessage(store.Message{Key: "b", Way: store.ByText, Recipient: "+493023125014", Body: "text"}),
+		)
+	}); err != nil {
+		t.Fatal(err)
+	}
+	mails, texts := &flaky{}, &flaky{}
+	post := &Postman{Store: s, Mailer: mails, Texter: texts, Now: time.Now}
+	for range 2 {
+		if err := post.Round(t.Context()); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if !slices.Equal(mails.delivered, []string{"a"}) || !slices.Equal(texts.delivered, []string{"+493023125014 text"}) {
+		t.Errorf("by mail %v, as text %v", mails.delivered, texts.delivered)
+	}
+}
+
 // A mail that fails holds up no other; it is tried again after pauses that grow,
 // and goes out once in the end.
 func TestOneFailingMailHoldsUpNoOther(t *testing.T) {
@@ -37,7 +71,7 @@ func TestOneFailingMailHoldsUpNoOther(t *testing.T) {
 	at := time.Date(2026, 11, 24, 9, 0, 0, 0, time.UTC)
 	if err := s.Write(t.Context(), func(tx *store.Tx) error {
 		for _, k := range []string{"a", "b", "c"} {
-			if err := tx.WriteMail(store.Mail{Key: k, Recipient: k + "@example.org", CreatedAt: at}); err != nil {
+			if err := tx.WriteMessage(store.Message{Key: k, Recipient: k + "@example.org", CreatedAt: at}); err != nil {
 				return err
 			}
 		}
@@ -70,7 +104,7 @@ func TestOneFailingMailHoldsUpNoOther(t *testing.T) {
 		}
 	}
 	if err := s.Read(t.Context(), func(tx *store.Tx) error {
-		rest, err := tx.MailToSend(at.Add(24*time.Hour), 10)
+		rest, err := tx.MessagesToSend(at.Add(24*time.Hour), 10)
 		if len(rest) != 0 {
 			t.Errorf("still to send: %+v", rest)
 		}

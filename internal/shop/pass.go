@@ -98,8 +98,8 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 			address += "?invite=" + *r.Invite
 		}
 		p := words.Params{"business": b.Name, "group": group.Name, "link": address}
-		return tx.WriteMail(store.Mail{
-			Key: "pass-" + pass.Hash, Recipient: email, Subject: l.Say("mail.pass.subject", p), Body: l.Say("mail.pass.body", p), CreatedAt: s.Now().UTC(),
+		return tx.WriteMessage(store.Message{
+			Key: "pass-" + pass.Hash, Way: store.ByMail, Recipient: email, Subject: l.Say("mail.pass.subject", p), Body: l.Say("mail.pass.body", p), CreatedAt: s.Now().UTC(),
 		})
 	})
 }

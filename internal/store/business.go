@@ -105,12 +105,21 @@ func (tx *Tx) AddUser(u *User) error { return tx.db.Create(u).Error }
 // writes.
 func (s *Store) Sessions() (*sql.DB, error) { return s.sessions.DB() }
 
-// A Mail is written together with what it tells of, and sent afterwards.
-type Mail struct {
+// A Way is how a message goes out.
+type Way string
+
+const (
+	ByMail Way = "mail"
+	ByText Way = "text" // a text message to a phone
+)
+
+// A Message is written together with what it tells of, and sent afterwards.
+type Message struct {
 	ID        int64
-	Key       string // makes writing the same mail twice harmless
-	Recipient string
-	Subject   string
+	Key       string // makes writing the same message twice harmless
+	Way       Way
+	Recipient string // a mail address, or a phone number in E.164
+	Subject   string // of a mail
 	Body      string
 	CreatedAt time.Time
 	SentAt    *time.Time
@@ -120,34 +129,34 @@ type Mail struct {
 }
 
 // TableName is the outbox.
-func (Mail) TableName() string { return "outbox" }
+func (Message) TableName() string { return "outbox" }
 
-// WriteMail puts a mail into the outbox, once for each key.
-func (tx *Tx) WriteMail(m Mail) error {
+// WriteMessage puts a message into the outbox, once for each key.
+func (tx *Tx) WriteMessage(m Message) error {
 	return tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
 }
 
-// MailToSend gives mails that still have to go out and may be tried now, the
+// MessagesToSend gives messages that still have to go out and may be tried now, the
 // oldest first.
-func (tx *Tx) MailToSend(now time.Time, most int) ([]Mail, error) {
-	var m []Mail
+func (tx *Tx) MessagesToSend(now time.Time, most int) ([]Message, error) {
+	var m []Message
 	err := tx.db.Where("sent_at IS NULL AND (next_at IS NULL OR next_at <= ?)", now.UTC()).Order("id").Limit(most).Find(&m).Error
 	return m, err
 }
 
-// MailSent notes that a mail went out.
-func (tx *Tx) MailSent(id int64, at time.Time) error {
-	return tx.db.Model(&Mail{}).Where("id = ?", id).Updates(map[string]any{"sent_at": at.UTC(), "failure": ""}).Error
+// MessageSent notes that a message went out.
+func (tx *Tx) MessageSent(id int64, at time.Time) error {
+	return tx.db.Model(&Message{}).Where("id = ?", id).Updates(map[string]any{"sent_at": at.UTC(), "failure": ""}).Error
 }
 
-// MailFailed notes that a mail did not go out, why, and when to try again.
-func (tx *Tx) MailFailed(id int64, next time.Time, why string) error {
+// MessageFailed notes that a message did not go out, why, and when to try again.
+func (tx *Tx) MessageFailed(id int64, next time.Time, why string) error {
 	return tx.db.Exec("UPDATE outbox SET tries = tries + 1, next_at = ?, failure = ? WHERE id = ?", next.UTC(), why, id).Error
 }
 
-// LatestMail gives the newest mails.
-func (tx *Tx) LatestMail(most int) ([]Mail, error) {
-	var m []Mail
+// LatestMessages gives the newest messages.
+func (tx *Tx) LatestMessages(most int) ([]Message, error) {
+	var m []Message
 	err := tx.db.Order("id DESC").Limit(most).Find(&m).Error
 	return m, err
 }

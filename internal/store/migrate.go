@@ -13,6 +13,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0003_pricing", Migrate: func(db *gorm.DB) error { return run(db, pricing) }},
 	{ID: "0004_ledger", Migrate: toLedger},
 	{ID: "0005_currencies", Migrate: func(db *gorm.DB) error { return run(db, currencies) }},
+	{ID: "0006_ways", Migrate: func(db *gorm.DB) error { return run(db, ways) }},
 }
 
 func migrate(db *gorm.DB) error {
@@ -160,3 +161,6 @@ var pricing = []string{
 var currencies = []string{
 	`UPDATE coupons SET rule = json_set(rule, '$.currency', (SELECT currency FROM businesses WHERE id = 1)) WHERE EXISTS (SELECT 1 FROM businesses WHERE id = 1)`,
 }
+
+// ways says of each message how it goes out: until then, all were mails.
+var ways = []string{`ALTER TABLE outbox ADD COLUMN way TEXT NOT NULL DEFAULT 'mail'`}

@@ -117,7 +117,7 @@ func TestAnErrorUndoesEverything(t *testing.T) {
 	sold(t, s)
 	failure := errors.New("no")
 	err := s.Write(context.Background(), func(tx *Tx) error {
-		if err := tx.WriteMail(Mail{Key: "k", Recipient: "a", CreatedAt: now}); err != nil {
+		if err := tx.WriteMessage(Message{Key: "k", Recipient: "a", CreatedAt: now}); err != nil {
 			return err
 		}
 		return failure
@@ -126,7 +126,7 @@ func TestAnErrorUndoesEverything(t *testing.T) {
 		t.Fatal(err)
 	}
 	read(t, s, func(tx *Tx) error {
-		m, err := tx.MailToSend(now, 10)
+		m, err := tx.MessagesToSend(now, 10)
 		if len(m) != 0 {
 			t.Errorf("%d mails were written all the same", len(m))
 		}
@@ -137,7 +137,7 @@ func TestAnErrorUndoesEverything(t *testing.T) {
 func TestReadingCannotWrite(t *testing.T) {
 	s := open1(t, t.TempDir())
 	if err := s.Read(context.Background(), func(tx *Tx) error {
-		return tx.WriteMail(Mail{Key: "k", Recipient: "a", CreatedAt: now})
+		return tx.WriteMessage(Message{Key: "k", Recipient: "a", CreatedAt: now})
 	}); err == nil {
 		t.Error("a reading transaction wrote")
 	}
@@ -172,18 +172,18 @@ func TestMailIsWrittenOnceForEachKey(t *testing.T) {
 	s := open1(t, t.TempDir())
 	for range 3 {
 		write(t, s, func(tx *Tx) error {
-			return tx.WriteMail(Mail{Key: "order-1", Recipient: "ada@example.org", CreatedAt: now})
+			return tx.WriteMessage(Message{Key: "order-1", Recipient: "ada@example.org", CreatedAt: now})
 		})
 	}
 	write(t, s, func(tx *Tx) error {
-		m, err := tx.MailToSend(now, 10)
+		m, err := tx.MessagesToSend(now, 10)
 		if len(m) != 1 {
 			t.Fatalf("%d mails", len(m))
 		}
-		if err := tx.MailSent(m[0].ID, now); err != nil {
+		if err := tx.MessageSent(m[0].ID, now); err != nil {
 			return err
 		}
-		if m, _ = tx.MailToSend(now, 10); len(m) != 0 {
+		if m, _ = tx.MessagesToSend(now, 10); len(m) != 0 {
 			t.Error("a sent mail is still to be sent")
 		}
 		return err

@@ -110,7 +110,7 @@ func TestEveryKindInOneOrder(t *testing.T) {
 	}
 	mail := ""
 	must(t, h.store.Read(t.Context(), func(tx *store.Tx) error {
-		m, err := tx.LatestMail(1)
+		m, err := tx.LatestMessages(1)
 		mail = m[0].Body
 		return err
 	}))

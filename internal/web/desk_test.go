@@ -260,7 +260,7 @@ func TestReminding(t *testing.T) {
 	if d.Reminded == nil {
 		t.Error("the docket does not say that the customer was reminded")
 	}
-	mail := read[[]api.Mail](t, c.want(200, "GET", "/api/desk/outbox", nil))[0]
+	mail := read[[]api.Message](t, c.want(200, "GET", "/api/desk/outbox", nil))[0]
 	if mail.To != d.Email || !strings.Contains(mail.Body, "http://shop.example.org/o/") {
 		t.Errorf("%+v", mail)
 	}
@@ -268,6 +268,35 @@ func TestReminding(t *testing.T) {
 	h.client().want(200, "GET", "/api/shop/orders/"+link[:strings.IndexByte(link, '\n')], nil)
 	complete := read[[]api.OrderRow](t, c.want(200, "GET", "/api/desk/orders?brief=complete", nil))[0]
 	c.refused(409, "", "POST", "/api/desk/dockets/"+itoa(complete.Line)+"/remind", nil)
+}
+
+// A text message goes to the customer's own number, with a link that opens the
+// order, and to nobody who gave none.
+func TestRemindingByTextMessage(t *testing.T) {
+	h := open(t, nil)
+	c := h.desk()
+	reached, unknown := 0, 0
+	for _, row := range read[[]api.OrderRow](t, c.want(200, "GET", "/api/desk/orders?brief=waiting", nil)) {
+		at := "/api/desk/dockets/" + itoa(row.Line)
+		d := read[api.Docket](t, c.want(200, "GET", at, nil))
+		if d.Phone == "" {
+			unknown++
+			c.refused(409, "", "POST", at+"/remind_text", nil)
+			continue
+		}
+		reached++
+		if d = read[api.Docket](t, c.want(200, "POST", at+"/remind_text", nil)); d.Reminded == nil {
+			t.Error("the docket does not say that the customer was reminded")
+		}
+		text := read[[]api.Message](t, c.want(200, "GET", "/api/desk/outbox", nil))[0]
+		if text.Way != "text" || text.To != d.Phone || !strings.HasPrefix(text.To, "+") || text.Subject != "" {
+			t.Errorf("%+v", text)
+		}
+		h.client().want(200, "GET", "/api/shop/orders/"+text.Body[strings.Index(text.Body, "/o/")+3:], nil)
+	}
+	if reached == 0 || unknown == 0 {
+		t.Errorf("of those whose brief waits, %d gave a number and %d none", reached, unknown)
+	}
 }
 
 // A product that is edited while an order runs: the order keeps its edition,

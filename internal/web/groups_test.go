@@ -16,11 +16,11 @@ import (
 var passLink = regexp.MustCompile(`/pass/([\w-]+)(?:\?invite=(\w+))?`)
 
 // lastMail gives the newest mail.
-func (h *house) lastMail() store.Mail {
+func (h *house) lastMail() store.Message {
 	h.t.Helper()
-	var m []store.Mail
+	var m []store.Message
 	must(h.t, h.store.Read(context.Background(), func(tx *store.Tx) (err error) {
-		m, err = tx.LatestMail(1)
+		m, err = tx.LatestMessages(1)
 		return err
 	}))
 	return m[0]

@@ -107,7 +107,7 @@ func TestPayingAgainMakesOneOrder(t *testing.T) {
 	if v := read[api.Checkout](t, c.want(200, "PUT", at, basket(chart(), chart()))); v.State != "placed" || v.Slip.Total != 3600 {
 		t.Errorf("a paid checkout changed: %+v", v)
 	}
-	mails := read[[]api.Mail](t, h.desk().want(200, "GET", "/api/desk/outbox", nil))
+	mails := read[[]api.Message](t, h.desk().want(200, "GET", "/api/desk/outbox", nil))
 	n := 0
 	for _, m := range mails {
 		if m.To == "ada@example.org" {

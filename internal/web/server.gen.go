@@ -43,7 +43,7 @@ type ServerInterface interface {
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx *echo.Context, line LineParam, upload UploadParam, params GetFileParams) error
-	// ActOnDocket Closes or reopens the brief, reminds the customer, or replaces the private link
+	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, or replaces the private link
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string) error
 
@@ -2541,7 +2541,7 @@ type GetOutboxResponseObject interface {
 	VisitGetOutboxResponse(w http.ResponseWriter) error
 }
 
-type GetOutbox200JSONResponse []Mail
+type GetOutbox200JSONResponse []Message
 
 func (response GetOutbox200JSONResponse) VisitGetOutboxResponse(w http.ResponseWriter) error {
 
@@ -5062,7 +5062,7 @@ type StrictServerInterface interface {
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx context.Context, request GetFileRequestObject) (GetFileResponseObject, error)
-	// ActOnDocket Closes or reopens the brief, reminds the customer, or replaces the private link
+	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, or replaces the private link
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
 

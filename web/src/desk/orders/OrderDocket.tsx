@@ -17,7 +17,7 @@ import { Fill } from "./Fill";
 import { OrderMoney, PaidMark } from "./OrderMoney";
 import { BriefMark } from "./Orders";
 
-type Action = "close" | "reopen" | "remind" | "relink";
+type Action = "close" | "reopen" | "remind" | "remind_text" | "relink";
 
 export function OrderDocket({ line }: { line: number }) {
   const { t } = useTranslation();
@@ -100,6 +100,11 @@ export function OrderDocket({ line }: { line: number }) {
                 key: "remind",
                 label: t("Remind of what is missing"),
                 disabled: d.answers.every((a) => !a.missing),
+              },
+              {
+                key: "remind_text",
+                label: t("Remind by text message"),
+                disabled: !d.phone || d.answers.every((a) => !a.missing),
               },
               { key: "relink", label: t("Send a new link and end the old ones") },
             ],

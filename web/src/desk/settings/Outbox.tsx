@@ -6,7 +6,7 @@ import { day, local } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 
-// Outbox shows the mails that the simulated mail service was given.
+// Outbox shows the messages that the simulated services were given.
 export function Outbox() {
   const { t } = useTranslation();
   const { session, today } = useHere();
@@ -20,9 +20,11 @@ export function Outbox() {
     <main className="desk-page">
       <div className="row">
         <h1>{t("Outbox")}</h1>
-        <span className="quiet">{t("Mail is simulated: nothing leaves this machine.")}</span>
+        <span className="quiet">
+          {t("Mail and text messages are simulated: nothing leaves this machine.")}
+        </span>
       </div>
-      {mails.data?.length === 0 && <div className="empty">{t("Mails to customers will be here.")}</div>}
+      {mails.data?.length === 0 && <div className="empty">{t("Messages to customers will be here.")}</div>}
       {mails.data?.map((m) => {
         const at = local(m.written, session.zone);
         return (
@@ -32,7 +34,7 @@ export function Outbox() {
                 {day(at.day, today)} {at.time}
               </span>
               <span>{m.to}</span>
-              <strong className="grow">{m.subject}</strong>
+              <strong className="grow">{m.way === "text" ? t("Text message") : m.subject}</strong>
               <span className={m.sent ? "mark good" : "mark attention"}>
                 {m.sent ? `● ${t("sent")}` : `○ ${t("waits")}`}
               </span>

@@ -413,13 +413,13 @@ export interface paths {
             header?: never;
             path: {
                 line: components["parameters"]["LineParam"];
-                action: "close" | "reopen" | "remind" | "relink";
+                action: "close" | "reopen" | "remind" | "remind_text" | "relink";
             };
             cookie?: never;
         };
         get?: never;
         put?: never;
-        /** Closes or reopens the brief, reminds the customer, or replaces the private link */
+        /** Closes or reopens the brief, reminds the customer by mail or text message, or replaces the private link */
         post: operations["actOnDocket"];
         delete?: never;
         options?: never;
@@ -2413,6 +2413,8 @@ export interface components {
             booked?: string;
         };
         Docket: {
+            /** @description The customer's own number in E.164; empty when they gave none */
+            phone: string;
             money: components["schemas"]["OrderMoney"];
             /** @description The article code that the answers compose */
             article?: string;
@@ -2621,10 +2623,14 @@ export interface components {
             left: number;
             bookings: components["schemas"]["BookingRow"][];
         };
-        Mail: {
+        Message: {
             /** Format: int64 */
             id: number;
+            /** @enum {string} */
+            way: "mail" | "text";
+            /** @description A mail address, or a phone number in E.164 */
             to: string;
+            /** @description Of a mail */
             subject: string;
             body: string;
             /** Format: date-time */
@@ -3300,7 +3306,7 @@ export interface operations {
             header?: never;
             path: {
                 line: components["parameters"]["LineParam"];
-                action: "close" | "reopen" | "remind" | "relink";
+                action: "close" | "reopen" | "remind" | "remind_text" | "relink";
             };
             cookie?: never;
         };
@@ -3441,13 +3447,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Mails written, newest first */
+            /** @description Messages written, newest first */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Mail"][];
+                    "application/json": components["schemas"]["Message"][];
                 };
             };
             default: components["responses"]["Problem"];
