@@ -114,8 +114,8 @@ func (s colourSpec) Words(v Value, env Env) string {
 	name, ok := s.paint(hex)
 	if !ok {
 		near, exact := NearestName(hex)
-		if name = near; !exact {
-			name = env.Language.Say("colour.near", words.Params{"name": near})
+		if name = env.Language.Say("colour.name."+near, nil); !exact {
+			name = env.Language.Say("colour.near", words.Params{"name": name})
 		}
 	}
 	on, ratio := s.contrast(hex)

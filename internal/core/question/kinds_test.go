@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"github.com/nyaruka/phonenumbers"
+	"golang.org/x/image/colornames"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/words"
@@ -146,7 +147,7 @@ func TestAnswersOfEveryKind(t *testing.T) {
 		{"colour", paint, `"#141c33"`, "", "Midnight, #141c33; text in white 16.8 : 1"},
 		{"colour", paint, `"#E9DFC6"`, "", "Sand, #e9dfc6; text in black 15.8 : 1"},
 		{"colour", paint, `"#112233"`, "choice", ""},
-		{"colour", anyPaint, `"#2d4b9a"`, "", "near darkslateblue, #2d4b9a; text in white 8.1 : 1"},
+		{"colour", anyPaint, `"#2d4b9a"`, "", "near dark slate blue, #2d4b9a; text in white 8.1 : 1"},
 		{"colour", anyPaint, `"#ffff00"`, "contrast", ""},
 		{"colour", anyPaint, `"red"`, "type_colour", ""},
 		{"colour", anyPaint, `"#12345"`, "type_colour", ""},
@@ -353,6 +354,13 @@ func TestColourNames(t *testing.T) {
 	for hex, want := range map[string]string{"#000080": "navy", "#fa8072": "salmon", "#f5f5f5": "whitesmoke"} {
 		if name, exact := NearestName(hex); name != want || !exact {
 			t.Errorf("%s is %s, %v", hex, name, exact)
+		}
+	}
+	for _, name := range colornames.Names {
+		for _, l := range []words.Language{words.English, words.German} {
+			if said := l.Say("colour.name."+name, nil); strings.HasPrefix(said, "colour.") {
+				t.Errorf("%s has no word in %s", name, l)
+			}
 		}
 	}
 	if name, exact := NearestName("#000081"); name != "navy" || exact {
