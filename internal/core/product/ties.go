@@ -1,6 +1,7 @@
 package product
 
 import (
+	"cmp"
 	"slices"
 
 	"ruvo/internal/core/charge"
@@ -23,8 +24,10 @@ type Ties struct {
 // question that a charge is on.
 func (d Draft) Ties() map[question.Key]Ties {
 	names := map[question.Key]string{}
-	for _, q := range d.Questions {
+	at := map[string]int{}
+	for i, q := range d.Questions {
 		names[q.Key] = q.named()
+		at[q.named()] = i
 	}
 	all := map[question.Key]Ties{}
 	// tie notes that a part with a name, which belongs to the question own if
@@ -64,6 +67,10 @@ func (d Draft) Ties() map[question.Key]Ties {
 		tie(s.Title, "", func(m mentions) {
 			m.step(workplan.Step{When: s.When, Instructions: s.Instructions, Needs: s.Needs, Minutes: s.Minutes})
 		})
+	}
+	for key, t := range all { // in the order of the path
+		slices.SortStableFunc(t.On, func(a, b string) int { return cmp.Compare(at[a], at[b]) })
+		all[key] = t
 	}
 	return all
 }

@@ -5,37 +5,31 @@ import { useTranslation } from "react-i18next";
 import { api, take } from "../shared/api/client";
 import { Labelled } from "../shared/Labelled";
 import { Trouble } from "../shared/Trouble";
+import { useChange } from "../shared/useChange";
 import "../shared/questions/questions.css";
 
 export function SignIn() {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [who, setWho] = useState({ email: "", password: "" });
-  const [problem, setProblem] = useState<unknown>();
-  const [busy, setBusy] = useState(false);
-  const go = async () => {
-    if (busy) return;
-    setBusy(true);
-    try {
-      queries.setQueryData(["session"], await take(api.POST("/api/desk/session", { body: who })));
+  const enter = useChange({
+    send: () => take(api.POST("/api/desk/session", { body: who })),
+    done: (session) => {
+      queries.setQueryData(["session"], session);
       queries.invalidateQueries({ queryKey: ["session"] });
-    } catch (e) {
-      setProblem(e);
-    } finally {
-      setBusy(false);
-    }
-  };
+    },
+  });
   return (
     <main className="sign-in">
       <form
         className="sheet"
         onSubmit={(e) => {
           e.preventDefault();
-          go();
+          enter.send();
         }}
       >
         <h1>{t("Your desk")}</h1>
-        {problem !== undefined && <Trouble error={problem} />}
+        <Trouble error={enter.problem} />
         <Labelled id="email" wording={t("Mail address")}>
           <Input
             id="email"
@@ -54,7 +48,7 @@ export function SignIn() {
             onChange={(e) => setWho({ ...who, password: e.target.value })}
           />
         </Labelled>
-        <Button type="primary" htmlType="submit" loading={busy} block>
+        <Button type="primary" htmlType="submit" loading={enter.busy} block>
           {t("Sign in")}
         </Button>
       </form>

@@ -1,10 +1,11 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Button, Modal } from "antd";
 import i18next from "i18next";
 import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "./api/client";
 import { Trouble } from "./Trouble";
+import { useChange } from "./useChange";
 
 type Props = { id?: string; label: string; value?: string; onChange: (name: string | undefined) => void };
 
@@ -46,16 +47,10 @@ export function PicturePicker({ id, label, value, onChange }: Props) {
 
 function Gallery({ choose }: { choose: (name?: string) => void }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
   const picker = useRef<HTMLInputElement>(null);
-  const [problem, setProblem] = useState<unknown>();
-  const [busy, setBusy] = useState(false);
   const pictures = useQuery({ queryKey: ["pictures"], queryFn: () => take(api.GET("/api/desk/pictures")) });
-  const add = async (file?: File) => {
-    if (!file) return;
-    setBusy(true);
-    setProblem(undefined);
-    try {
+  const add = useChange({
+    send: (file: File) => {
       const call = fetch("/api/desk/pictures", {
         method: "POST",
         headers: { "Content-Type": "application/octet-stream", "Accept-Language": i18next.language },
@@ -64,18 +59,14 @@ function Gallery({ choose }: { choose: (name?: string) => void }) {
         const body = await response.json().catch(() => undefined);
         return response.ok ? { data: body as Schemas["Picture"], response } : { error: body, response };
       });
-      const added = await take(call);
-      queries.invalidateQueries({ queryKey: ["pictures"] });
-      choose(added.name);
-    } catch (e) {
-      setProblem(e);
-    } finally {
-      setBusy(false);
-    }
-  };
+      return take(call);
+    },
+    refreshes: ["pictures"],
+    done: (added) => choose(added.name),
+  });
   return (
     <Modal open title={t("Choose a picture")} footer={null} onCancel={() => choose()}>
-      {problem !== undefined && <Trouble error={problem} />}
+      <Trouble error={add.problem} />
       {pictures.error && <Trouble error={pictures.error} again={() => pictures.refetch()} />}
       <div className="gallery">
         {pictures.data?.map((name) => (
@@ -96,9 +87,12 @@ function Gallery({ choose }: { choose: (name?: string) => void }) {
         className="sr"
         accept="image/*"
         aria-label={t("A picture of your own")}
-        onChange={(e) => add(e.target.files?.[0])}
+        onChange={(e) => {
+          const [file] = e.target.files ?? [];
+          if (file) add.send(file);
+        }}
       />
-      <Button loading={busy} onClick={() => picker.current?.click()}>
+      <Button loading={add.busy} onClick={() => picker.current?.click()}>
         {t("Add a picture of your own")}
       </Button>
     </Modal>

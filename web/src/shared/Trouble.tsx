@@ -2,9 +2,10 @@ import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { Problem } from "./api/client";
 
-// Trouble says what went wrong and offers to try again.
+// Trouble says what went wrong, if anything did, and offers to try again.
 export function Trouble({ error, again }: { error: unknown; again?: () => void }) {
   const { t } = useTranslation();
+  if (error === undefined || error === null) return null;
   const message = error instanceof Problem ? error.message : t("Something went wrong. Try again.");
   return (
     <div className="notice bad row" role="alert">

@@ -1,5 +1,5 @@
 import { Button, Input } from "antd";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, Problem, take } from "../shared/api/client";
@@ -10,6 +10,7 @@ import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
+import { useChange } from "../shared/useChange";
 import { useMarked } from "../shared/useMarked";
 import { useBasketView, wordingIn } from "./Basket";
 import { CouponBox } from "./CouponBox";
@@ -88,15 +89,13 @@ function About({ name, view, stale }: Step) {
   const basket = ordered(kept);
   const [extras] = useExtras();
   const [person, setPerson] = useKept<Person>(personKey, { name: "", email: "" });
-  const [problem, setProblem] = useState<unknown>();
-  const [busy, setBusy] = useState(false);
   // What belongs to the whole order is asked once and answered on all lines.
   const wide = (i: number, key: string) =>
     view?.lines[i]?.page?.questions.find((q) => q.key === key)?.scope === "order";
   const first = (key: string) => basket.findIndex((_, i) => wide(i, key));
   const answer = (id: string, key: string, value: unknown) => {
     const at = basket.findIndex((e) => e.id === id);
-    setProblem((old: unknown) => (old instanceof Problem ? old.without(`lines.${at}.${key}`) : old));
+    prepare.forget(`lines.${at}.${key}`);
     setBasket((old) =>
       ordered(old).map((e, i) => {
         const here = e.id === id || (wide(i, key) && old.some((x, n) => x.id === id && wide(n, key)));
@@ -108,27 +107,21 @@ function About({ name, view, stale }: Step) {
       }),
     );
   };
-  const go = async () => {
-    if (busy) return;
-    setBusy(true);
-    try {
-      await take(
+  const prepare = useChange({
+    send: () =>
+      take(
         api.PUT("/api/shop/checkouts/{checkout}", {
           params: { path: { checkout: name } },
           body: { ...person, ...extras, lines: linesOf(basket) },
         }),
-      );
-      setProblem(undefined);
-      navigate("/checkout?step=pay");
-    } catch (e) {
+      ),
+    done: () => navigate("/checkout?step=pay"),
+    refused: (e) => {
       // A payment of this checkout is under way: the next step shows how far.
       if (e instanceof Problem && e.code === "paying") navigate("/checkout?step=pay");
-      else setProblem(e);
-    } finally {
-      setBusy(false);
-    }
-  };
-  const of = (key: string) => (problem instanceof Problem ? problem.of(key) : undefined);
+    },
+  });
+  const { of, problem } = prepare;
   const known = useKnown(view?.lines.flatMap((l) => l.page?.questions ?? []) ?? []);
   const elsewhere =
     problem instanceof Problem
@@ -144,11 +137,11 @@ function About({ name, view, stale }: Step) {
       noValidate
       onSubmit={(e) => {
         e.preventDefault();
-        go();
+        prepare.send();
       }}
     >
       <Heading at={1}>{t("About you")}</Heading>
-      {problem !== undefined && <Trouble error={problem} />}
+      <Trouble error={problem} />
       {elsewhere.length > 0 && (
         <div className="notice bad">
           {elsewhere.map((e) => {
@@ -224,7 +217,13 @@ function About({ name, view, stale }: Step) {
       })}
       {view && <WholeOrder view={view} problem={problem instanceof Problem ? problem : undefined} />}
       <div className="row">
-        <Button type="primary" size="large" htmlType="submit" loading={busy} disabled={!view || stale}>
+        <Button
+          type="primary"
+          size="large"
+          htmlType="submit"
+          loading={prepare.busy}
+          disabled={!view || stale}
+        >
           {t("Go on to the payment")}
         </Button>
         <Link to="/basket">{t("Back to the basket")}</Link>

@@ -16,6 +16,7 @@ import { faultsOf } from "../shared/questions/types";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { TodayContext } from "../shared/today";
+import { useChange } from "../shared/useChange";
 import { useMarked } from "../shared/useMarked";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
@@ -210,39 +211,33 @@ function Line({ order, line, link }: LineProps) {
 function useSaving(line: Schemas["OrderLine"], link: string, kept: string) {
   const queries = useQueryClient();
   const [typed, setTyped] = useKept<Record<string, unknown>>(kept, {});
-  const [problem, setProblem] = useState<unknown>();
-  const [busy, setBusy] = useState(false);
   const [saved, setSaved] = useState(false);
-  const save = async () => {
-    if (busy) return false;
-    setBusy(true);
-    try {
-      const page = await take(
+  const answers = useChange({
+    send: () =>
+      take(
         api.PATCH("/api/shop/orders/{link}/lines/{line}/answers", {
           params: { path: { link, line: line.id } },
           body: { version: line.version, answers: typed },
         }),
-      );
-      setProblem(undefined);
+      ),
+    done: (page) => {
       setTyped({});
       setSaved(true);
       queries.setQueryData(["order", link], page);
-      return true;
-    } catch (e) {
-      setProblem(e);
+    },
+    refused: (e) => {
       // The newer state is shown beside what was typed, which stays.
       if (e instanceof Problem && e.status === 409) queries.invalidateQueries({ queryKey: ["order", link] });
-      return false;
-    } finally {
-      setBusy(false);
-    }
-  };
+    },
+  });
+  const { problem, busy, forget } = answers;
+  const save = () => answers.send();
   const change = (key: string, value: unknown) => {
     setSaved(false);
-    setProblem((old: unknown) => (old instanceof Problem ? old.without(key) : old));
+    forget(key);
     setTyped((old) => ({ ...old, [key]: value }));
   };
-  return { typed, setTyped, change, save, problem, setProblem, busy, saved };
+  return { typed, setTyped, change, save, problem, forget, busy, saved };
 }
 
 function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) {
@@ -273,7 +268,7 @@ function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
       }}
     >
       <h3>{line.missing.length > 0 ? t("Still to answer") : t("If you like, tell us more")}</h3>
-      {s.problem !== undefined && <Trouble error={s.problem} />}
+      <Trouble error={s.problem} />
       {s.saved && (
         <div className="notice good" role="status">
           {t("Saved.")}
@@ -312,7 +307,7 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
   const stop = () => {
     setEditing(undefined);
     s.setTyped({});
-    s.setProblem(undefined);
+    s.forget();
   };
   return (
     <section>

@@ -1,11 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams, useSearchParams } from "react-router";
-import { api, Problem, take } from "../shared/api/client";
+import { api, take } from "../shared/api/client";
 import { Labelled } from "../shared/Labelled";
 import { Trouble } from "../shared/Trouble";
+import { useChange } from "../shared/useChange";
 
 // usePass tells whose pass the browser has.
 export function usePass() {
@@ -30,14 +31,14 @@ export function Join() {
   const afresh = useAfresh();
   const [email, setEmail] = useState("");
   const pass = usePass();
-  const ask = useMutation({
-    mutationFn: () => take(api.POST("/api/shop/pass", { body: { email, invite } })),
+  const ask = useChange({
+    send: () => take(api.POST("/api/shop/pass", { body: { email, invite } })),
   });
-  const leave = useMutation({
-    mutationFn: () => take(api.DELETE("/api/shop/pass")),
-    onSuccess: afresh,
+  const leave = useChange({
+    send: () => take(api.DELETE("/api/shop/pass")),
+    done: afresh,
   });
-  const fault = ask.error instanceof Problem ? ask.error.of("email") : undefined;
+  const fault = ask.of("email");
   return (
     <div className="narrow stack">
       <h1>{t("Prices for groups")}</h1>
@@ -51,12 +52,12 @@ export function Join() {
                 })
               : t("{{email}} belongs to no group any more.", { email: pass.data.email })}
           </span>
-          <Button size="small" loading={leave.isPending} onClick={() => leave.mutate()}>
+          <Button size="small" loading={leave.busy} onClick={() => leave.send()}>
             {t("Leave them")}
           </Button>
         </div>
       )}
-      {ask.isSuccess ? (
+      {ask.done ? (
         <div className="notice good" role="status">
           {t(
             "If this address belongs to a group, a mail with a link is on its way. Open it in this browser.",
@@ -68,7 +69,7 @@ export function Join() {
           noValidate
           onSubmit={(e) => {
             e.preventDefault();
-            if (!ask.isPending) ask.mutate();
+            ask.send();
           }}
         >
           <p>
@@ -80,7 +81,7 @@ export function Join() {
                   "Some groups have prices of their own. Give your mail address; if it belongs to one, the link in the mail opens its prices.",
                 )}
           </p>
-          {ask.error && !fault && <Trouble error={ask.error} />}
+          {!fault && <Trouble error={ask.problem} />}
           <Labelled id="email" wording={t("Mail address")} fault={fault}>
             <Input
               id="email"
@@ -91,7 +92,7 @@ export function Join() {
             />
           </Labelled>
           <div>
-            <Button type="primary" htmlType="submit" loading={ask.isPending}>
+            <Button type="primary" htmlType="submit" loading={ask.busy}>
               {t("Send me the link")}
             </Button>
           </div>
@@ -107,21 +108,21 @@ export function OpenPass() {
   const { token = "" } = useParams();
   const [params] = useSearchParams();
   const afresh = useAfresh();
-  const open = useMutation({
-    mutationFn: () =>
+  const open = useChange({
+    send: () =>
       take(api.POST("/api/shop/pass/open", { body: { token, invite: params.get("invite") ?? undefined } })),
-    onSuccess: afresh,
+    done: afresh,
   });
   const once = useRef(false);
   useEffect(() => {
     if (once.current) return;
     once.current = true;
-    open.mutate();
+    open.send();
   });
   return (
     <div className="narrow stack">
       <h1>{t("Prices for groups")}</h1>
-      {open.error && <Trouble error={open.error} />}
+      <Trouble error={open.problem} />
       {open.data && (
         <div className="notice good" role="status">
           {open.data.group

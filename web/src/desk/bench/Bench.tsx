@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Button, Dropdown } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
@@ -6,6 +6,7 @@ import { useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { randomName } from "../../shared/name";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 import { useEvaluation } from "../../shared/useEvaluation";
 import { BookingEditor } from "./BookingEditor";
 import type { Draft, Selected } from "./draft";
@@ -89,7 +90,6 @@ const placeOf = (draft: Draft, key: string) => draft.questions?.findIndex((q) =>
 
 function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () => void }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
   const d = useDraft(start);
   const { draft, change } = d;
   const [selected, setSelected] = useState<Selected>(() => {
@@ -102,8 +102,6 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
     later: [],
   }));
   const [looking, setLooking] = useState<Looking>();
-  const [problem, setProblem] = useState<unknown>();
-  const [publishing, setPublishing] = useState(false);
   const { known: _, ...tried } = input;
   const trial = useEvaluation(
     { draft, ...tried },
@@ -121,12 +119,9 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   const errors = findings.filter((f) => f.error).length;
   // The first press shows what the draft would make of the last orders, if that
   // is anything else; the second one publishes it all the same.
-  const publish = async (seen: boolean) => {
-    if (publishing) return;
-    setPublishing(true);
-    setProblem(undefined);
-    await d.whenKept(async () => {
-      try {
+  const publish = useChange({
+    send: (seen: boolean) =>
+      d.whenKept(async () => {
         if (!seen && d.product.edition > 0) {
           const replay = await take(
             api.POST("/api/desk/products/{id}/replay", { params: { path: { id: start.id } }, body: {} }),
@@ -144,13 +139,9 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
             }),
           ),
         );
-        queries.invalidateQueries({ queryKey: ["products"] });
-      } catch (e) {
-        setProblem(e);
-      }
-    });
-    setPublishing(false);
-  };
+      }),
+    refreshes: ["products"],
+  });
   const { product } = d;
   const presence = usePresence(start.id);
   const newer = presence && presence.version > d.version.current && d.kept.state === "kept";
@@ -229,14 +220,14 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
           </Dropdown>
           <Button
             type="primary"
-            loading={publishing}
+            loading={publish.busy}
             disabled={errors > 0 || !product.changed}
-            onClick={() => publish(false)}
+            onClick={() => publish.send(false)}
           >
             {t("Publish edition {{n}}", { n: product.edition + 1 })}
           </Button>
         </div>
-        {problem !== undefined && <Trouble error={problem} />}
+        <Trouble error={publish.problem} />
         {/* What comes by itself pushes nothing away from who aims at it. */}
         <div className="bench-told">
           {presence && presence.others.length > 0 && (
@@ -277,7 +268,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
             close={() => setLooking(undefined)}
             publish={() => {
               setLooking(undefined);
-              publish(true);
+              publish.send(true);
             }}
           />
         )}

@@ -1,13 +1,14 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Modal } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, Problem, take } from "../../shared/api/client";
+import { api, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
 import { plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { MoneyBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 import type { Draft } from "./draft";
 
 type Props = { id: number; draft: Draft; to: string; change: (draft: Draft) => void };
@@ -59,24 +60,24 @@ function Asking({ id, draft, to, change, close }: Props & { close: () => void })
   const asked = useQuery({ queryKey: ["reprice", id, draft], queryFn: () => ask() });
   // A formula need not name money at all; it stays as it is unless it is changed.
   const kept = Object.fromEntries((asked.data?.amounts ?? []).map((a) => [a.place, a.formula ?? ""]));
-  const give = useMutation({
-    mutationFn: () => ask(amounts, { ...kept, ...formulas }),
-    onSuccess: (r) => r.draft && change(r.draft),
+  const give = useChange({
+    send: () => ask(amounts, { ...kept, ...formulas }),
+    done: (r) => r.draft && change(r.draft),
   });
-  const of = (place: string) => (give.error instanceof Problem ? give.error.of(place) : undefined);
+  const { of } = give;
   return (
     <Modal
       open
       title={t("Give the amounts in {{currency}}", { currency: to })}
       okText={t("Take these amounts")}
       cancelText={t("Not now")}
-      onOk={() => !give.isPending && give.mutate()}
+      onOk={() => give.send()}
       onCancel={close}
-      okButtonProps={{ loading: give.isPending, disabled: !asked.data }}
+      okButtonProps={{ loading: give.busy, disabled: !asked.data }}
     >
       <div className="stack">
         {asked.error && <Trouble error={asked.error} again={() => asked.refetch()} />}
-        {give.error && <Trouble error={give.error} />}
+        <Trouble error={give.problem} />
         {asked.data?.amounts.map((a) => {
           const field = `new-${a.place}`;
           const wording = `${a.of || draft.title}: ${a.what}`;

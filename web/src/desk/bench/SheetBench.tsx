@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
@@ -6,6 +6,7 @@ import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 import type { Draft, Selected } from "./draft";
 import { KeptMark, Refused } from "./Kept";
 import { Path } from "./Path";
@@ -33,7 +34,6 @@ type Typed = Pick<Schemas["SheetView"], "name" | "questions" | "rule">;
 
 function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => void }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
   const [sheet, setSheet] = useState(start);
   const version = useRef(start.version);
   const k = useKeeping<Typed>(
@@ -54,29 +54,20 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
     const first = start.questions[0];
     return first ? { part: "question", key: first.key } : { part: "product" };
   });
-  const [problem, setProblem] = useState<unknown>();
-  const [publishing, setPublishing] = useState(false);
-  const publish = async () => {
-    if (publishing) return;
-    setPublishing(true);
-    await k.whenKept(async () => {
-      try {
-        const s = await take(
-          api.POST("/api/desk/sheets/{id}/publish", {
-            params: { path: { id: start.id } },
-            body: { version: version.current },
-          }),
+  const publish = useChange({
+    send: () =>
+      k.whenKept(async () => {
+        setSheet(
+          await take(
+            api.POST("/api/desk/sheets/{id}/publish", {
+              params: { path: { id: start.id } },
+              body: { version: version.current },
+            }),
+          ),
         );
-        setSheet(s);
-        setProblem(undefined);
-        queries.invalidateQueries({ queryKey: ["sheets"] });
-        queries.invalidateQueries({ queryKey: ["products"] });
-      } catch (e) {
-        setProblem(e);
-      }
-    });
-    setPublishing(false);
-  };
+      }),
+    refreshes: ["sheets", "products"],
+  });
   // The questions are edited as those of a product are.
   const draft: Draft = { title: typed.name, currency: "EUR", price: 0, tax: "0", questions: typed.questions };
   const change = (next: Draft) => setTyped((old) => ({ ...old, questions: next.questions ?? [] }));
@@ -95,17 +86,17 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
         {errors > 0 && <span className="mark bad">▲ {t("{{count}} mistakes", { count: errors })}</span>}
         <Button
           type="primary"
-          loading={publishing}
+          loading={publish.busy}
           disabled={dirty || errors > 0 || !sheet.changed}
-          onClick={publish}
+          onClick={() => publish.send()}
         >
           {t("Publish the sheet")}
         </Button>
       </div>
       <Refused kept={k.kept} keep={k.keep} reload={reload} here={`/sheets/${start.id}`} />
-      {problem !== undefined && (
+      {publish.problem !== undefined && (
         <div className="bench-refused">
-          <Trouble error={problem} />
+          <Trouble error={publish.problem} />
         </div>
       )}
       <div className="bench-panes">

@@ -22,7 +22,7 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
   // alone runs something when nothing else runs. Several may wait for the same
   // end, so each looks anew.
   const alone = useRef(async (run: () => Promise<void>): Promise<void> => {
-    while (running.current) await running.current;
+    while (running.current) await running.current.catch(() => undefined);
     running.current = run().finally(() => {
       running.current = undefined;
     });
@@ -53,7 +53,7 @@ export function useKeeping<T>(start: T, send: (value: T) => Promise<void>) {
   );
 
   // whenKept runs something that builds on what is kept, and leaves it when
-  // that is refused. What is run tells its own errors.
+  // that is refused.
   const whenKept = useRef((run: () => Promise<void>) =>
     alone.current(async () => {
       if (await put.current()) await run();

@@ -1,14 +1,14 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Checkbox, Input, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { api, type Schemas, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
 import { plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
-import { useSingle } from "../../shared/useSingle";
+import { useChange } from "../../shared/useChange";
 import { Rows } from "../Rows";
 import { MoneyTabs } from "../Tabs";
 
@@ -21,14 +21,14 @@ export function Coupons() {
   const [adding, setAdding] = useState(false);
   const coupons = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/coupons")) });
   const terms = useQuery({ queryKey: ["terms"], queryFn: () => take(api.GET("/api/desk/terms")) });
-  const turn = useMutation({
-    mutationFn: (c: Schemas["CouponRow"]) =>
+  const turn = useChange({
+    send: (c: Schemas["CouponRow"]) =>
       take(
         api.POST("/api/desk/coupons/{id}/{action}", {
           params: { path: { id: c.id, action: c.off ? "on" : "off" } },
         }),
       ),
-    onSuccess: (rows) => queries.setQueryData(queryKey, rows),
+    done: (rows) => queries.setQueryData(queryKey, rows),
   });
   if (coupons.error) return <Trouble error={coupons.error} again={() => coupons.refetch()} />;
   const currency = terms.data?.currency ?? "EUR";
@@ -42,7 +42,7 @@ export function Coupons() {
       </div>
       <MoneyTabs />
       {adding && terms.data && <Make currency={currency} done={() => setAdding(false)} />}
-      {turn.error && <Trouble error={turn.error} />}
+      <Trouble error={turn.problem} />
       {coupons.data?.length === 0 && (
         <div className="empty">{t("Coupons will be here: codes that take something off an order.")}</div>
       )}
@@ -100,7 +100,7 @@ export function Coupons() {
             {
               title: <span className="sr">{t("Switch")}</span>,
               render: (_, c) => (
-                <Button size="small" onClick={() => turn.mutate(c)}>
+                <Button size="small" onClick={() => turn.send(c)}>
                   {c.off ? t("Switch on") : t("Switch off")}
                   <span className="sr"> {c.coupon.code}</span>
                 </Button>
@@ -120,19 +120,19 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
   const [coupon, setCoupon] = useState<Schemas["Coupon"]>({ code: "", percent: "10" });
   const [most, setMost] = useState<{ uses?: number; each?: number; many?: number }>({});
   const set = (part: Partial<Schemas["Coupon"]>) => setCoupon((old) => ({ ...old, ...part }));
-  const make = useSingle({
-    mutationFn: () =>
+  const make = useChange({
+    send: () =>
       take(
         api.POST("/api/desk/coupons", {
           body: { coupon, most_uses: most.uses ?? 0, most_each: most.each ?? 0, many: most.many },
         }),
       ),
-    onSuccess: (rows) => {
+    done: (rows) => {
       queries.setQueryData(queryKey, rows);
       done();
     },
   });
-  const of = (key: string) => (make.error instanceof Problem ? make.error.of(key) : undefined);
+  const { of } = make;
   const places = digits(currency);
   return (
     <form
@@ -140,11 +140,11 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
       noValidate
       onSubmit={(e) => {
         e.preventDefault();
-        make.mutate();
+        make.send();
       }}
     >
       <h2>{t("Make coupons")}</h2>
-      {make.error && <Trouble error={make.error} />}
+      <Trouble error={make.problem} />
       <div className="pair">
         <Labelled
           id="code"
@@ -272,7 +272,7 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
         {t("can be used beside others")}
       </Checkbox>
       <div className="row">
-        <Button type="primary" htmlType="submit" loading={make.isPending} disabled={coupon.code === ""}>
+        <Button type="primary" htmlType="submit" loading={make.busy} disabled={coupon.code === ""}>
           {most.many ? t("Make {{count}} coupons", { count: most.many }) : t("Make it")}
         </Button>
       </div>

@@ -1,13 +1,14 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Checkbox, Input, Select } from "antd";
 import { Fragment, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
-import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { api, type Schemas, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
 import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 import { MoneyTabs } from "../Tabs";
 
 type BusinessTerms = Schemas["BusinessTerms"];
@@ -44,21 +45,21 @@ function Editor({ start }: { start: BusinessTerms }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [v, setV] = useState(start);
-  const save = useMutation({
-    mutationFn: () => take(api.PUT("/api/desk/terms", { body: v })),
-    onSuccess: (next) => {
+  const save = useChange({
+    send: () => take(api.PUT("/api/desk/terms", { body: v })),
+    refreshes: ["products"],
+    done: (next) => {
       setV(next);
       queries.setQueryData(["terms"], next);
-      queries.invalidateQueries({ queryKey: ["products"] });
       if (next.unpriced?.length) window.scrollTo({ top: 0 });
     },
   });
   const set = (part: Partial<BusinessTerms>) => {
-    save.reset();
+    save.forget();
     setV((old) => ({ ...old, ...part }));
   };
   const setTerms = (part: Partial<BusinessTerms["terms"]>) => set({ terms: { ...v.terms, ...part } });
-  const of = (key: string) => (save.error instanceof Problem ? save.error.of(key) : undefined);
+  const { of } = save;
   const places = digits(v.currency);
   const stored = queries.getQueryData<BusinessTerms>(["terms"]) ?? start;
   const choose = (currency: string) =>
@@ -72,10 +73,10 @@ function Editor({ start }: { start: BusinessTerms }) {
       noValidate
       onSubmit={(e) => {
         e.preventDefault();
-        if (!save.isPending) save.mutate();
+        save.send();
       }}
     >
-      {save.error && <Trouble error={save.error} />}
+      <Trouble error={save.problem} />
       {of("terms") && (
         <div className="notice bad" role="alert">
           {of("terms")}
@@ -184,10 +185,10 @@ function Editor({ start }: { start: BusinessTerms }) {
         )}
       </section>
       <div className="row">
-        <Button type="primary" htmlType="submit" loading={save.isPending} disabled={!dirty}>
+        <Button type="primary" htmlType="submit" loading={save.busy} disabled={!dirty}>
           {t("Keep these terms")}
         </Button>
-        {save.isSuccess && !dirty && (
+        {save.done && !dirty && (
           <span className="mark good" role="status">
             ● {t("kept")}
           </span>

@@ -6,6 +6,7 @@ import { api, Problem, type Schemas, take } from "../../shared/api/client";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { faultsOf } from "../../shared/questions/types";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 
 // Fill answers a question that only the desk fills, where its answer stands.
 export function Fill({ docket, at }: { docket: Schemas["Docket"]; at: string }) {
@@ -13,8 +14,23 @@ export function Fill({ docket, at }: { docket: Schemas["Docket"]; at: string }) 
   const queries = useQueryClient();
   const [open, setOpen] = useState(false);
   const [value, setValue] = useState<unknown>(null);
-  const [problem, setProblem] = useState<unknown>();
-  const [busy, setBusy] = useState(false);
+  const save = useChange({
+    send: () =>
+      take(
+        api.PATCH("/api/desk/dockets/{line}/answers", {
+          params: { path: { line: docket.line } },
+          body: { version: docket.version, answers: { [at]: value } },
+        }),
+      ),
+    done: (next) => {
+      queries.setQueryData(["docket", docket.line], next);
+      setOpen(false);
+    },
+    refused: (e) => {
+      if (e instanceof Problem && e.status === 409)
+        queries.invalidateQueries({ queryKey: ["docket", docket.line] });
+    },
+  });
   const q = docket.page.questions.find((x) => x.key === at);
   if (!q) return null;
   if (!open) {
@@ -32,33 +48,14 @@ export function Fill({ docket, at }: { docket: Schemas["Docket"]; at: string }) 
       </button>
     );
   }
-  const save = async () => {
-    setBusy(true);
-    try {
-      const next = await take(
-        api.PATCH("/api/desk/dockets/{line}/answers", {
-          params: { path: { line: docket.line } },
-          body: { version: docket.version, answers: { [at]: value } },
-        }),
-      );
-      queries.setQueryData(["docket", docket.line], next);
-      setOpen(false);
-    } catch (e) {
-      setProblem(e);
-      if (e instanceof Problem && e.status === 409)
-        queries.invalidateQueries({ queryKey: ["docket", docket.line] });
-    } finally {
-      setBusy(false);
-    }
-  };
-  const faults = problem instanceof Problem ? faultsOf(problem.errors, at) : [];
+  const faults = save.problem instanceof Problem ? faultsOf(save.problem.errors, at) : [];
   return (
     <form
       className="fill"
       noValidate
       onSubmit={(e) => {
         e.preventDefault();
-        save();
+        save.send();
       }}
     >
       <QuestionField
@@ -70,16 +67,16 @@ export function Fill({ docket, at }: { docket: Schemas["Docket"]; at: string }) 
         onChange={setValue}
         faults={faults}
       />
-      {problem !== undefined && faults.length === 0 && <Trouble error={problem} />}
+      {faults.length === 0 && <Trouble error={save.problem} />}
       <div className="row">
-        <Button type="primary" size="small" htmlType="submit" loading={busy}>
+        <Button type="primary" size="small" htmlType="submit" loading={save.busy}>
           {t("Save")}
         </Button>
         <Button
           size="small"
           onClick={() => {
             setOpen(false);
-            setProblem(undefined);
+            save.forget();
           }}
         >
           {t("Leave it as it was")}

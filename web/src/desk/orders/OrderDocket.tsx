@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Dropdown } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
@@ -8,6 +8,7 @@ import { away, day, local, money } from "../../shared/format";
 import { pointAt } from "../../shared/point";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 import { useMarked } from "../../shared/useMarked";
 import { useHere } from "../here";
 import { WorkRow } from "../work/WorkRow";
@@ -28,13 +29,11 @@ export function OrderDocket({ line }: { line: number }) {
     queryKey: ["docket", line],
     queryFn: () => take(api.GET("/api/desk/dockets/{line}", { params: { path: { line } } })),
   });
-  const act = useMutation({
-    mutationFn: (action: Action) =>
+  const act = useChange({
+    send: (action: Action) =>
       take(api.POST("/api/desk/dockets/{line}/{action}", { params: { path: { line, action } } })),
-    onSuccess: (d) => {
-      queries.setQueryData(["docket", line], d);
-      queries.invalidateQueries({ queryKey: ["orders"] });
-    },
+    refreshes: ["orders"],
+    done: (d) => queries.setQueryData(["docket", line], d),
   });
   if (docket.error) return <Trouble error={docket.error} again={() => docket.refetch()} />;
   const d = docket.data;
@@ -108,10 +107,10 @@ export function OrderDocket({ line }: { line: number }) {
               },
               { key: "relink", label: t("Send a new link and end the old ones") },
             ],
-            onClick: ({ key }) => act.mutate(key as Action),
+            onClick: ({ key }) => act.send(key as Action),
           }}
         >
-          <Button loading={act.isPending}>{t("More")}</Button>
+          <Button loading={act.busy}>{t("More")}</Button>
         </Dropdown>
       </div>
       <div className="quiet small">
@@ -125,7 +124,7 @@ export function OrderDocket({ line }: { line: number }) {
         {d.reminded &&
           ` · ${t("reminded {{when}}", { when: away(local(d.reminded, session.zone).day, today) })}`}
       </div>
-      {act.error && <Trouble error={act.error} />}
+      <Trouble error={act.problem} />
       <div className="docket-columns">
         <div>
           <h3>{t("Brief")}</h3>

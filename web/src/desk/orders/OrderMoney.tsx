@@ -1,4 +1,3 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button, Checkbox, Modal } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
@@ -6,29 +5,26 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { money } from "../../shared/format";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 import { Ledger, useDueWords } from "./Ledger";
 
 // OrderMoney shows the money of a whole order: its slip where it tells more
 // than that of the line, what was received, is open, held and given back.
 export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
   const [cancelling, setCancelling] = useState(false);
   const [told, setTold] = useState(false);
   const [how, setHow] = useState({ refund: true, restock: true });
-  const move = useMutation({
-    mutationFn: (action: "cancel" | "release" | "return" | "receive") =>
+  const move = useChange({
+    send: (action: "cancel" | "release" | "return" | "receive") =>
       take(
         api.POST("/api/desk/orders/{number}/{action}", {
           params: { path: { number: d.number, action } },
           body: how,
         }),
       ),
-    onSuccess: () => {
-      setCancelling(false);
-      for (const key of ["docket", "orders", "money", "stock"])
-        queries.invalidateQueries({ queryKey: [key] });
-    },
+    refreshes: ["docket", "orders", "money", "stock"],
+    done: () => setCancelling(false),
   });
   const m = d.money;
   const amount = (n: number) => money(n, d.currency);
@@ -45,7 +41,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           wording={(row) => m.wordings?.[`${row.of} ${row.question}`]}
         />
       )}
-      {move.error && !cancelling && <Trouble error={move.error} />}
+      {!cancelling && <Trouble error={move.problem} />}
       <dl className="small">
         {m.ledger.length > 0 && (
           <div className="row">
@@ -75,7 +71,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
             <dt className="grow">
               {t("Open")} · {dueWords(p.due)}{" "}
               {i === 0 && (
-                <Button size="small" loading={move.isPending} onClick={() => move.mutate("receive")}>
+                <Button size="small" loading={move.busy} onClick={() => move.send("receive")}>
                   {t("It came in")}
                 </Button>
               )}
@@ -87,7 +83,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           <div className="row">
             <dt className="grow">
               {t("Paid too much")}{" "}
-              <Button size="small" loading={move.isPending} onClick={() => move.mutate("return")}>
+              <Button size="small" loading={move.busy} onClick={() => move.send("return")}>
                 {t("Give it back")}
               </Button>
             </dt>
@@ -98,7 +94,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           <div className="row">
             <dt className="grow">
               {t("Held as security")}{" "}
-              <Button size="small" loading={move.isPending} onClick={() => move.mutate("release")}>
+              <Button size="small" loading={move.busy} onClick={() => move.send("release")}>
                 {t("Give it back")}
               </Button>
             </dt>
@@ -155,12 +151,12 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
         open={cancelling}
         title={t("Cancel order {{number}} of {{customer}}?", { number: d.number, customer: d.customer })}
         okText={t("Cancel the order")}
-        okButtonProps={{ danger: true, loading: move.isPending }}
+        okButtonProps={{ danger: true, loading: move.busy }}
         cancelText={t("Leave it as it was")}
-        onOk={() => move.mutate("cancel")}
+        onOk={() => move.send("cancel")}
         onCancel={() => setCancelling(false)}
       >
-        {move.error && <Trouble error={move.error} />}
+        <Trouble error={move.problem} />
         <p>
           {t(
             "Its unfinished work is taken away, its booked places are given free, and its briefs are closed. This cannot be undone.",

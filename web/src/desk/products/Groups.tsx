@@ -1,11 +1,11 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, Popconfirm } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { api, type Schemas, take } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
-import { useSingle } from "../../shared/useSingle";
+import { useChange } from "../../shared/useChange";
 import { ProductTabs } from "../Tabs";
 
 const queryKey = ["groups"];
@@ -19,9 +19,9 @@ export function Groups() {
   const [name, setName] = useState("");
   const groups = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/groups")) });
   const arrived = (rows: Schemas["CustomerGroup"][]) => queries.setQueryData(queryKey, rows);
-  const add = useSingle({
-    mutationFn: () => take(api.POST("/api/desk/groups", { body: { name, domains: [] } })),
-    onSuccess: (rows) => {
+  const add = useChange({
+    send: () => take(api.POST("/api/desk/groups", { body: { name, domains: [] } })),
+    done: (rows) => {
       arrived(rows);
       setName("");
     },
@@ -35,7 +35,7 @@ export function Groups() {
         className="row"
         onSubmit={(e) => {
           e.preventDefault();
-          if (name.trim() !== "") add.mutate();
+          if (name.trim() !== "") add.send();
         }}
       >
         <Input
@@ -45,12 +45,12 @@ export function Groups() {
           value={name}
           onChange={(e) => setName(e.target.value)}
         />
-        <Button type="primary" htmlType="submit" loading={add.isPending} disabled={name.trim() === ""}>
+        <Button type="primary" htmlType="submit" loading={add.busy} disabled={name.trim() === ""}>
           {t("Add")}
           <span className="sr"> {t("Name of a new group")}</span>
         </Button>
       </form>
-      {add.error && <Trouble error={add.error} />}
+      <Trouble error={add.problem} />
       {groups.data?.length === 0 && (
         <div className="empty">
           {t("Groups have prices, questions and products of their own: members, schools, the trade.")}
@@ -71,29 +71,27 @@ function Group({ g, arrived }: GroupProps) {
   const [domains, setDomains] = useState(g.domains.join(", "));
   const [emails, setEmails] = useState("");
   const path = { params: { path: { id: g.id } } };
-  const put = useMutation({
-    mutationFn: () =>
-      take(api.PUT("/api/desk/groups/{id}", { ...path, body: { name, domains: listOf(domains) } })),
-    onSuccess: arrived,
+  const put = useChange({
+    send: () => take(api.PUT("/api/desk/groups/{id}", { ...path, body: { name, domains: listOf(domains) } })),
+    done: arrived,
   });
-  const drop = useMutation({
-    mutationFn: () => take(api.DELETE("/api/desk/groups/{id}", path)),
-    onSuccess: arrived,
+  const drop = useChange({
+    send: () => take(api.DELETE("/api/desk/groups/{id}", path)),
+    done: arrived,
   });
-  const join = useMutation({
-    mutationFn: () =>
+  const join = useChange({
+    send: () =>
       take(api.POST("/api/desk/groups/{id}/members", { ...path, body: { emails: listOf(emails) } })),
-    onSuccess: (rows) => {
+    done: (rows) => {
       arrived(rows);
       setEmails("");
     },
   });
-  const leave = useMutation({
-    mutationFn: (email: string) =>
+  const leave = useChange({
+    send: (email: string) =>
       take(api.DELETE("/api/desk/groups/{id}/members", { ...path, body: { emails: [email] } })),
-    onSuccess: arrived,
+    done: arrived,
   });
-  const of = (e: unknown, key: string) => (e instanceof Problem ? e.of(key) : undefined);
   const dirty = name !== g.name || listOf(domains).join() !== g.domains.join();
   return (
     <section className="sheet" aria-label={g.name}>
@@ -104,7 +102,7 @@ function Group({ g, arrived }: GroupProps) {
           description={t("Its prices hold for nobody then. Orders that were made keep theirs.")}
           okText={t("Take away")}
           cancelText={t("Leave it as it was")}
-          onConfirm={() => drop.mutate()}
+          onConfirm={() => drop.send()}
         >
           <Button size="small" danger>
             {t("Take away")}
@@ -112,15 +110,15 @@ function Group({ g, arrived }: GroupProps) {
           </Button>
         </Popconfirm>
       </div>
-      {(drop.error ?? leave.error) && <Trouble error={drop.error ?? leave.error} />}
+      <Trouble error={drop.problem ?? leave.problem} />
       <div className="pair">
-        <Labelled id={`name-${g.id}`} wording={t("Name")} fault={of(put.error, "name")}>
+        <Labelled id={`name-${g.id}`} wording={t("Name")} fault={put.of("name")}>
           <Input id={`name-${g.id}`} value={name} onChange={(e) => setName(e.target.value)} />
         </Labelled>
         <Labelled
           id={`domains-${g.id}`}
           wording={t("Mail domains that belong to it")}
-          fault={of(put.error, "domains")}
+          fault={put.of("domains")}
         >
           <Input
             id={`domains-${g.id}`}
@@ -131,7 +129,7 @@ function Group({ g, arrived }: GroupProps) {
         </Labelled>
       </div>
       {dirty && (
-        <Button type="primary" loading={put.isPending} onClick={() => put.mutate()}>
+        <Button type="primary" loading={put.busy} onClick={() => put.send()}>
           {t("Keep it")}
         </Button>
       )}
@@ -149,7 +147,7 @@ function Group({ g, arrived }: GroupProps) {
             <Button
               size="small"
               aria-label={t("Take {{what}} away", { what: m.email })}
-              onClick={() => leave.mutate(m.email)}
+              onClick={() => leave.send(m.email)}
             >
               ×
             </Button>
@@ -160,7 +158,7 @@ function Group({ g, arrived }: GroupProps) {
         className="row"
         onSubmit={(e) => {
           e.preventDefault();
-          if (!join.isPending && emails.trim() !== "") join.mutate();
+          if (emails.trim() !== "") join.send();
         }}
       >
         <Input
@@ -168,16 +166,16 @@ function Group({ g, arrived }: GroupProps) {
           aria-label={t("Mail addresses for {{group}}", { group: g.name })}
           placeholder={t("mail addresses")}
           value={emails}
-          status={join.error ? "error" : undefined}
+          status={join.problem === undefined ? undefined : "error"}
           onChange={(e) => setEmails(e.target.value)}
         />
-        <Button htmlType="submit" loading={join.isPending} disabled={emails.trim() === ""}>
+        <Button htmlType="submit" loading={join.busy} disabled={emails.trim() === ""}>
           {t("Add them")}
           <span className="sr"> {g.name}</span>
         </Button>
-        {of(join.error, "emails") && (
+        {join.of("emails") && (
           <span className="question-fault" role="alert">
-            {of(join.error, "emails")}
+            {join.of("emails")}
           </span>
         )}
       </form>

@@ -4,7 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
-import { useSingle } from "../../shared/useSingle";
+import { useChange } from "../../shared/useChange";
 import { ProductTabs } from "../Tabs";
 import { Beginning } from "./Beginning";
 import { Sheets } from "./Sheets";
@@ -21,10 +21,10 @@ export function Products() {
   const { t } = useTranslation();
   const navigate = useNavigate();
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
-  const add = useSingle({
-    mutationFn: (body: { title: string; product?: number; ready?: string }) =>
+  const add = useChange({
+    send: (body: { title: string; product?: number; ready?: string }) =>
       take(api.POST("/api/desk/products", { body })),
-    onSuccess: (p) => navigate(`/products/${p.id}`),
+    done: (p) => navigate(`/products/${p.id}`),
   });
   if (products.error) return <Trouble error={products.error} again={() => products.refetch()} />;
   return (
@@ -34,12 +34,12 @@ export function Products() {
         <Beginning
           wording={t("Title of a new product")}
           likes={(products.data ?? []).map((p) => ({ id: p.id, title: p.title }))}
-          busy={add.isPending}
-          begin={(b) => add.mutate({ title: b.title, product: b.like, ready: b.ready })}
+          busy={add.busy}
+          begin={(b) => add.send({ title: b.title, product: b.like, ready: b.ready })}
         />
       </div>
       <ProductTabs />
-      {add.error && <Trouble error={add.error} />}
+      <Trouble error={add.problem} />
       {products.data?.length === 0 && (
         <div className="empty">{t("What you sell will be here. Give the first product a title.")}</div>
       )}

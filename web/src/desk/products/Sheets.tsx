@@ -1,26 +1,25 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Button, Popconfirm } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { Trouble } from "../../shared/Trouble";
-import { useSingle } from "../../shared/useSingle";
+import { useChange } from "../../shared/useChange";
 import { Beginning } from "./Beginning";
 
 // Sheets lists the reusable groups of questions, with where each is used.
 export function Sheets() {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const queries = useQueryClient();
   const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
-  const add = useSingle({
-    mutationFn: (body: { name: string; sheet?: number; ready?: string }) =>
+  const add = useChange({
+    send: (body: { name: string; sheet?: number; ready?: string }) =>
       take(api.POST("/api/desk/sheets", { body })),
-    onSuccess: (s) => navigate(`/sheets/${s.id}`),
+    done: (s) => navigate(`/sheets/${s.id}`),
   });
-  const drop = useMutation({
-    mutationFn: (id: number) => take(api.DELETE("/api/desk/sheets/{id}", { params: { path: { id } } })),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["sheets"] }),
+  const drop = useChange({
+    send: (id: number) => take(api.DELETE("/api/desk/sheets/{id}", { params: { path: { id } } })),
+    refreshes: ["sheets"],
   });
   return (
     <section className="sheets">
@@ -29,12 +28,12 @@ export function Sheets() {
         <Beginning
           wording={t("Name of a new sheet")}
           likes={(sheets.data ?? []).map((s) => ({ id: s.id, title: s.name }))}
-          busy={add.isPending}
-          begin={(b) => add.mutate({ name: b.title, sheet: b.like, ready: b.ready })}
+          busy={add.busy}
+          begin={(b) => add.send({ name: b.title, sheet: b.like, ready: b.ready })}
         />
       </div>
       {sheets.error && <Trouble error={sheets.error} again={() => sheets.refetch()} />}
-      {(add.error ?? drop.error) && <Trouble error={add.error ?? drop.error} />}
+      <Trouble error={add.problem ?? drop.problem} />
       {sheets.data?.length === 0 && (
         <div className="empty">
           {t("Questions that several products ask can stand here once. Name the first sheet.")}
@@ -68,7 +67,7 @@ export function Sheets() {
               okText={t("Take away")}
               okButtonProps={{ disabled: s.used.length > 0 }}
               cancelText={t("Leave it as it was")}
-              onConfirm={() => drop.mutate(s.id)}
+              onConfirm={() => drop.send(s.id)}
             >
               <Button size="small" aria-label={t("Take {{what}} away", { what: s.name })}>
                 ×

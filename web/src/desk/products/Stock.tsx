@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Checkbox, Drawer, Input, Popconfirm, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
@@ -7,7 +7,7 @@ import { day, local } from "../../shared/format";
 import { WholeBox } from "../../shared/questions/boxes";
 import type { Choice } from "../../shared/questions/one_choice/Choices";
 import { Trouble } from "../../shared/Trouble";
-import { useSingle } from "../../shared/useSingle";
+import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
 import { ProductTabs } from "../Tabs";
@@ -26,17 +26,17 @@ export function Stock() {
     queryFn: () => take(api.GET("/api/desk/stock")),
     refetchInterval: 15_000,
   });
-  const arrived = (rows: Schemas["StockRow"][]) => {
-    queries.setQueryData(queryKey, rows);
-    queries.invalidateQueries({ queryKey: ["stock-moves"] });
+  const arrived = {
+    refreshes: ["stock-moves"],
+    done: (rows: Schemas["StockRow"][]) => queries.setQueryData(queryKey, rows),
   };
-  const change = useSingle({
-    mutationFn: (c: Schemas["StockChange"]) => take(api.PATCH("/api/desk/stock", { body: c })),
-    onSuccess: arrived,
+  const change = useChange({
+    send: (c: Schemas["StockChange"]) => take(api.PATCH("/api/desk/stock", { body: c })),
+    ...arrived,
   });
-  const drop = useMutation({
-    mutationFn: (id: number) => take(api.DELETE("/api/desk/stock/{id}", { params: { path: { id } } })),
-    onSuccess: arrived,
+  const drop = useChange({
+    send: (id: number) => take(api.DELETE("/api/desk/stock/{id}", { params: { path: { id } } })),
+    ...arrived,
   });
   if (stock.error) return <Trouble error={stock.error} again={() => stock.refetch()} />;
   const rows = stock.data ?? [];
@@ -51,7 +51,7 @@ export function Stock() {
       <h1>{t("Stock")}</h1>
       <ProductTabs />
       <Start arrived={arrived} />
-      {(change.error ?? drop.error) && <Trouble error={change.error ?? drop.error} />}
+      <Trouble error={change.problem ?? drop.problem} />
       {stock.data?.length === 0 && (
         <div className="empty">
           {t("What you count will be here. Begin with a product, or with a choice of one.")}
@@ -61,8 +61,8 @@ export function Stock() {
         <Bulk
           key={chosen.length}
           count={chosen.length}
-          busy={change.isPending}
-          change={(c) => change.mutate({ ids: chosen, ...c })}
+          busy={change.busy}
+          change={(c) => change.send({ ids: chosen, ...c })}
         />
       )}
       {rows.length > 0 && (
@@ -133,7 +133,7 @@ export function Stock() {
                     description={t("It can be sold without end then, and its history is lost.")}
                     okText={t("Stop counting")}
                     cancelText={t("Leave it as it was")}
-                    onConfirm={() => drop.mutate(r.id)}
+                    onConfirm={() => drop.send(r.id)}
                   >
                     <Button size="small" aria-label={t("Take {{what}} away", { what: named(r) })}>
                       ×
@@ -203,7 +203,9 @@ function Bulk({ count, busy, change }: BulkProps) {
 }
 
 // Start begins to count a product or a choice of one.
-function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) {
+type Arrived = { refreshes: string[]; done: (rows: Schemas["StockRow"][]) => void };
+
+function Start({ arrived }: { arrived: Arrived }) {
   const { t } = useTranslation();
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
   const [id, setId] = useState<number>();
@@ -214,8 +216,8 @@ function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) 
     queryFn: () => take(api.GET("/api/desk/products/{id}", { params: { path: { id: id ?? 0 } } })),
     enabled: id !== undefined,
   });
-  const start = useSingle({
-    mutationFn: () => {
+  const start = useChange({
+    send: () => {
       const [question, choice] = what.split("/");
       return take(
         api.POST("/api/desk/stock", {
@@ -227,8 +229,9 @@ function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) 
         }),
       );
     },
-    onSuccess: (rows) => {
-      arrived(rows);
+    refreshes: arrived.refreshes,
+    done: (rows) => {
+      arrived.done(rows);
       setPieces(undefined);
     },
   });
@@ -242,7 +245,7 @@ function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) 
       className="row"
       onSubmit={(e) => {
         e.preventDefault();
-        start.mutate();
+        start.send();
       }}
     >
       <Select
@@ -253,7 +256,7 @@ function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) 
         onChange={(v) => {
           setId(v);
           setWhat("");
-          start.reset();
+          start.forget();
         }}
         options={(products.data ?? []).map((p) => ({ value: p.id, label: p.title }))}
       />
@@ -278,12 +281,12 @@ function Start({ arrived }: { arrived: (rows: Schemas["StockRow"][]) => void }) 
           <span className="charge-box">
             <WholeBox id="start-pieces" label={t("Pieces on hand")} value={pieces} onChange={setPieces} />
           </span>
-          <Button type="primary" htmlType="submit" loading={start.isPending} disabled={pieces === undefined}>
+          <Button type="primary" htmlType="submit" loading={start.busy} disabled={pieces === undefined}>
             {t("Begin to count")}
           </Button>
         </>
       )}
-      {start.error && <Trouble error={start.error} />}
+      <Trouble error={start.problem} />
     </form>
   );
 }
@@ -308,7 +311,7 @@ function History({ row, close }: { row: Schemas["StockRow"]; close: () => void }
   const points = line.map((n, i) => `${(300 * i) / Math.max(line.length - 1, 1)},${58 - (54 * n) / most}`);
   return (
     <Drawer open onClose={close} title={row.label ? `${row.title} · ${row.label}` : row.title} size={460}>
-      {moves.error && <Trouble error={moves.error} />}
+      <Trouble error={moves.error} />
       {list.length === 0 && moves.data && <div className="empty">{t("Nothing changed yet.")}</div>}
       {line.length > 1 && (
         <svg

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import type { ReactNode } from "react";
 import { useTranslation } from "react-i18next";
@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { away, day, local, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
 import { WorkRow } from "../work/WorkRow";
 
@@ -76,15 +77,14 @@ function Column({ title, count, empty, children }: ColumnProps) {
 
 function Waiting({ c, today, zone }: { c: Schemas["WaitingCustomer"]; today: string; zone: string }) {
   const { t } = useTranslation();
-  const queries = useQueryClient();
-  const remind = useMutation({
-    mutationFn: () =>
+  const remind = useChange({
+    send: () =>
       take(
         api.POST("/api/desk/dockets/{line}/{action}", {
           params: { path: { line: c.line, action: "remind" } },
         }),
       ),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["today"] }),
+    refreshes: ["today"],
   });
   return (
     <div className="today-row">
@@ -108,12 +108,12 @@ function Waiting({ c, today, zone }: { c: Schemas["WaitingCustomer"]; today: str
             {t("reminded {{when}}", { when: away(local(c.reminded, zone).day, today) })}
           </span>
         )}
-        <Button size="small" loading={remind.isPending} onClick={() => remind.mutate()}>
+        <Button size="small" loading={remind.busy} onClick={() => remind.send()}>
           {t("Remind")}
           <span className="sr"> {c.customer}</span>
         </Button>
       </div>
-      {remind.error && <Trouble error={remind.error} />}
+      <Trouble error={remind.problem} />
     </div>
   );
 }

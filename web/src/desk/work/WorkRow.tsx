@@ -1,24 +1,20 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 
 type Action = "start" | "finish" | "undo";
 
 // useWorkAction starts or finishes items, or takes that back, and has every
 // list that shows work look again.
 export function useWorkAction() {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: ({ action, items }: { action: Action; items: number[] }) =>
+  return useChange({
+    send: ({ action, items }: { action: Action; items: number[] }) =>
       take(api.POST("/api/desk/work/{action}", { params: { path: { action } }, body: { items } })),
-    onSettled: () => {
-      for (const key of ["today", "work", "worksheet", "steps", "docket", "orders"])
-        queries.invalidateQueries({ queryKey: [key] });
-    },
+    refreshes: ["today", "work", "worksheet", "steps", "docket", "orders"],
   });
 }
 
@@ -67,7 +63,7 @@ export function Waits({ item }: { item: Pick<Schemas["WorkItem"], "waits"> }) {
 export function WorkRow({ item, today, bare }: { item: Schemas["WorkItem"]; today: string; bare?: boolean }) {
   const { t } = useTranslation();
   const act = useWorkAction();
-  const run = (action: Action) => act.mutate({ action, items: [item.id] });
+  const run = (action: Action) => act.send({ action, items: [item.id] });
   const done = item.state === "done";
   return (
     <div className={done ? "work-row done" : "work-row"} data-item={item.id}>
@@ -87,26 +83,26 @@ export function WorkRow({ item, today, bare }: { item: Schemas["WorkItem"]; toda
         {item.instructions && !done && <div className="small work-instructions">{item.instructions}</div>}
         <Marks item={item} />
         {!done && <Waits item={item} />}
-        {act.error && <Trouble error={act.error} />}
+        <Trouble error={act.problem} />
       </div>
       <div className="work-side">
         <span className="quiet small num">{span(item.minutes)}</span>
         {done ? <span className="mark good">{t("done")}</span> : <Due item={item} today={today} />}
         <div className="row">
           {item.state === "ready" && (
-            <Button size="small" loading={act.isPending} onClick={() => run("start")}>
+            <Button size="small" loading={act.busy} onClick={() => run("start")}>
               {t("Start")}
               <span className="sr"> {item.title}</span>
             </Button>
           )}
           {(item.state === "ready" || item.state === "started") && (
-            <Button size="small" type="primary" loading={act.isPending} onClick={() => run("finish")}>
+            <Button size="small" type="primary" loading={act.busy} onClick={() => run("finish")}>
               {t("Done")}
               <span className="sr"> {item.title}</span>
             </Button>
           )}
           {(done || item.state === "started") && (
-            <Button size="small" type="text" loading={act.isPending} onClick={() => run("undo")}>
+            <Button size="small" type="text" loading={act.busy} onClick={() => run("undo")}>
               {t("Undo")}
               <span className="sr"> {item.title}</span>
             </Button>

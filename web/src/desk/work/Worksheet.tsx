@@ -58,17 +58,14 @@ export function Worksheet() {
   if (!sheet.data) return null;
   const { title, columns } = sheet.data;
   const chosen = rows.filter((r) => ticked.has(r.item.id)).map((r) => r.item.id);
-  const finish = () =>
-    act.mutate(
-      { action: "finish", items: chosen },
-      {
-        onSuccess: () => {
-          setDone(chosen);
-          setTicked(new Set());
-        },
-      },
-    );
-  const undo = () => act.mutate({ action: "undo", items: done }, { onSuccess: () => setDone([]) });
+  const finish = async () => {
+    if (!(await act.send({ action: "finish", items: chosen }))) return;
+    setDone(chosen);
+    setTicked(new Set());
+  };
+  const undo = async () => {
+    if (await act.send({ action: "undo", items: done })) setDone([]);
+  };
   return (
     <main className="desk-page wide">
       <div className="row">
@@ -82,11 +79,11 @@ export function Worksheet() {
           {t("Save as CSV")}
         </a>
         <Ways by="step" />
-        <Button type="primary" disabled={chosen.length === 0} loading={act.isPending} onClick={finish}>
+        <Button type="primary" disabled={chosen.length === 0} loading={act.busy} onClick={finish}>
           {t("Mark {{count}} done", { count: chosen.length })}
         </Button>
       </div>
-      {act.error && <Trouble error={act.error} />}
+      <Trouble error={act.problem} />
       {done.length > 0 && (
         <div className="notice good row" role="status">
           <span className="grow">{t("Done: {{count}} items", { count: done.length })}</span>

@@ -42,7 +42,7 @@ export function Pay({ name, view, stale }: Step) {
     return (
       <div className="stack">
         <Heading at={2}>{t("Pay")}</Heading>
-        {problem !== undefined && <Trouble error={problem} />}
+        <Trouble error={problem} />
         {payment.state === "asked" ? (
           <BankSilent />
         ) : (
@@ -68,7 +68,7 @@ export function Pay({ name, view, stale }: Step) {
       }}
     >
       <Heading at={2}>{t("Pay")}</Heading>
-      {problem !== undefined && <Trouble error={problem} />}
+      <Trouble error={problem} />
       <Elsewhere problem={problem} />
       {payment?.state === "refused" && <Refused reason={payment.reason} />}
       {free ? (

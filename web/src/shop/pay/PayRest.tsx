@@ -43,7 +43,7 @@ export function PayRest({ order, link }: Props) {
     <section className="sheet stack" aria-label={t("Still to pay")}>
       <h2>{t("Still to pay: {{amount}}", { amount })}</h2>
       {later && <p className="quiet small">{t("Due {{when}}", { when: later.words })}</p>}
-      {problem !== undefined && <Trouble error={problem} />}
+      <Trouble error={problem} />
       {payment?.state === "asked" && <BankSilent />}
       {payment?.state === "confirm" && <BankAsks total={amount} busy={busy} confirm={confirm} />}
       {payment?.state !== "asked" && payment?.state !== "confirm" && (
