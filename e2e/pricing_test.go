@@ -251,7 +251,7 @@ func TestWhatOnlyAGroupSees(t *testing.T) {
 	h := open(t)
 	p := h.visitor(1280, 800)
 	hire(p)
-	p.press("button", "one more For planets")
+	p.press("button", "one For planets more")
 	p.sees("2.50 × 5 nights", ".product-slip")
 	p.misses("Which class is it for?")
 	p.goTo("/join")

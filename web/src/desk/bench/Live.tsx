@@ -1,4 +1,4 @@
-import { Button, Checkbox, Segmented } from "antd";
+import { Checkbox, Segmented } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
@@ -7,6 +7,7 @@ import { begin } from "../../shared/questions/begin";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { QuestionList } from "../../shared/questions/QuestionList";
 import { faultsOf } from "../../shared/questions/types";
+import { Stepper } from "../../shared/Stepper";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
@@ -187,23 +188,15 @@ function TryIt({
       {moment === "choosing" && page.most_units > 1 && (
         <div className="row question">
           <strong>{t("How many?")}</strong>
-          <Button
-            size="small"
-            aria-label={t("one less")}
-            disabled={input.quantity <= 1}
-            onClick={() => setInput({ ...input, quantity: input.quantity - 1 })}
+          <Stepper
+            small
+            value={input.quantity}
+            least={1}
+            most={page.most_units}
+            onChange={(quantity) => setInput({ ...input, quantity })}
           >
-            −
-          </Button>
-          <span className="num">{input.quantity}</span>
-          <Button
-            size="small"
-            aria-label={t("one more")}
-            disabled={input.quantity >= page.most_units}
-            onClick={() => setInput({ ...input, quantity: input.quantity + 1 })}
-          >
-            +
-          </Button>
+            <span className="num">{input.quantity}</span>
+          </Stepper>
         </div>
       )}
       {questions.length === 0 && <p className="quiet small">{t("Nothing is asked at this moment.")}</p>}

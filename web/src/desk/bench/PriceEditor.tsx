@@ -6,6 +6,7 @@ import { digits as digitsOf } from "../../shared/currency";
 import { money } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { PortionBox } from "../PortionBox";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
 import type { Draft, Question } from "./draft";
@@ -270,41 +271,17 @@ function Paying({ draft, change, digits }: { draft: Draft; change: (d: Draft) =>
         />
         {plan && (
           <>
-            <Select
-              aria-label={t("How the part now is given")}
-              value={plan.percent === undefined ? "amount" : "percent"}
-              onChange={(k) =>
-                put(
-                  k === "amount"
-                    ? { ...plan, percent: undefined, amount: 1000 }
-                    : { ...plan, amount: undefined, percent: "30" },
-                )
-              }
-              options={[
-                { value: "percent", label: t("per cent now") },
-                { value: "amount", label: t("an amount for each now") },
-              ]}
+            <PortionBox
+              id="plan-now"
+              value={plan}
+              change={put}
+              digits={digits}
+              currency={draft.currency}
+              amount={t("an amount for each now")}
+              percent={t("per cent now")}
+              fresh={{ amount: 1000, percent: "30" }}
+              name={(part) => t("{{part}} of the part now", { part })}
             />
-            <span className="charge-box">
-              {plan.percent === undefined ? (
-                <MoneyBox
-                  id="plan-amount"
-                  label={t("Amount now")}
-                  digits={digits}
-                  prefix={draft.currency}
-                  value={plan.amount}
-                  onChange={(amount) => amount !== undefined && put({ ...plan, amount })}
-                />
-              ) : (
-                <DecimalBox
-                  id="plan-percent"
-                  label={t("Per cent now")}
-                  suffix="%"
-                  value={plan.percent}
-                  onChange={(percent) => percent !== undefined && put({ ...plan, percent })}
-                />
-              )}
-            </span>
             <Select
               aria-label={t("When the rest is paid")}
               value={plan.rest}

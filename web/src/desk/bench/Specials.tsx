@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
-import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { WholeBox } from "../../shared/questions/boxes";
+import { PortionBox } from "../PortionBox";
 
 type Special = Schemas["Special"];
 type Props = {
@@ -83,42 +84,17 @@ export function Specials({ id, prices, change, digits, currency }: Props) {
                 />
               </span>
             </label>
-            <Select
-              aria-label={name(t("How it is given"))}
-              value={s.percent === undefined ? "amount" : "percent"}
-              onChange={(k) =>
-                set(
-                  i,
-                  k === "amount"
-                    ? { ...s, percent: undefined, amount: 100 }
-                    : { ...s, amount: undefined, percent: "10" },
-                )
-              }
-              options={[
-                { value: "amount", label: t("costs") },
-                { value: "percent", label: t("per cent less") },
-              ]}
+            <PortionBox
+              id={`${id}-${n}-portion`}
+              value={s}
+              change={(next) => set(i, next)}
+              digits={digits}
+              currency={currency}
+              amount={t("costs")}
+              percent={t("per cent less")}
+              fresh={{ amount: 100, percent: "10" }}
+              name={name}
             />
-            <span className="charge-box">
-              {s.percent === undefined ? (
-                <MoneyBox
-                  id={`${id}-${n}-amount`}
-                  label={name(t("Amount"))}
-                  digits={digits}
-                  prefix={currency}
-                  value={s.amount}
-                  onChange={(a) => a !== undefined && set(i, { ...s, amount: a })}
-                />
-              ) : (
-                <DecimalBox
-                  id={`${id}-${n}-percent`}
-                  label={name(t("Per cent"))}
-                  suffix="%"
-                  value={s.percent}
-                  onChange={(p) => p !== undefined && set(i, { ...s, percent: p })}
-                />
-              )}
-            </span>
             <Button
               size="small"
               aria-label={t("Take other price {{n}} away", { n })}

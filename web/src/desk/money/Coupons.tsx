@@ -6,9 +6,10 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
 import { plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
-import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { PortionBox } from "../PortionBox";
 import { Rows } from "../Rows";
 import { MoneyTabs } from "../Tabs";
 
@@ -168,39 +169,16 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
           />
         </Labelled>
         <Labelled id="coupon-rate" wording={t("Takes off")}>
-          <div className="row">
-            <Select
-              aria-label={t("How it is given")}
-              value={coupon.percent === undefined ? "amount" : "percent"}
-              onChange={(k) =>
-                set(
-                  k === "amount" ? { percent: undefined, amount: 500 } : { amount: undefined, percent: "10" },
-                )
-              }
-              options={[
-                { value: "percent", label: t("per cent") },
-                { value: "amount", label: t("an amount") },
-              ]}
-            />
-            <span className="charge-box">
-              {coupon.percent === undefined ? (
-                <MoneyBox
-                  id="coupon-rate"
-                  digits={places}
-                  prefix={currency}
-                  value={coupon.amount}
-                  onChange={(amount) => set({ amount })}
-                />
-              ) : (
-                <DecimalBox
-                  id="coupon-rate"
-                  suffix="%"
-                  value={coupon.percent}
-                  onChange={(percent) => percent !== undefined && set({ percent })}
-                />
-              )}
-            </span>
-          </div>
+          <PortionBox
+            id="coupon-rate"
+            value={coupon}
+            change={setCoupon}
+            digits={places}
+            currency={currency}
+            amount={t("an amount")}
+            percent={t("per cent")}
+            fresh={{ amount: 500, percent: "10" }}
+          />
         </Labelled>
         <Labelled id="coupon-products" wording={t("For which products")} help={t("Empty is all.")}>
           <Select

@@ -9,6 +9,7 @@ import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { PortionBox } from "../PortionBox";
 import { MoneyTabs } from "../Tabs";
 
 type BusinessTerms = Schemas["BusinessTerms"];
@@ -233,41 +234,16 @@ function OrderCharges({ charges, change, places, currency }: ListProps) {
                 { value: "takes_off", label: t("takes off") },
               ]}
             />
-            <span className="charge-box">
-              {c.percent === undefined ? (
-                <MoneyBox
-                  id={`order-charge-${n}`}
-                  label={name(t("Amount"))}
-                  digits={places}
-                  prefix={currency}
-                  value={c.amount}
-                  onChange={(amount) => amount !== undefined && set(i, { ...c, amount })}
-                />
-              ) : (
-                <DecimalBox
-                  id={`order-charge-${n}`}
-                  label={name(t("Per cent"))}
-                  suffix="%"
-                  value={c.percent}
-                  onChange={(percent) => percent !== undefined && set(i, { ...c, percent })}
-                />
-              )}
-            </span>
-            <Select
-              aria-label={name(t("How it is given"))}
-              value={c.percent === undefined ? "amount" : "percent"}
-              onChange={(k) =>
-                set(
-                  i,
-                  k === "amount"
-                    ? { ...c, percent: undefined, amount: 300 }
-                    : { ...c, amount: undefined, percent: "2" },
-                )
-              }
-              options={[
-                { value: "amount", label: t("as an amount") },
-                { value: "percent", label: t("per cent") },
-              ]}
+            <PortionBox
+              id={`order-charge-${n}`}
+              value={c}
+              change={(next) => set(i, next)}
+              digits={places}
+              currency={currency}
+              amount={t("as an amount")}
+              percent={t("per cent")}
+              fresh={{ amount: 300, percent: "2" }}
+              name={name}
             />
             <label className="row small" htmlFor={`order-charge-${n}-tax`}>
               {t("taxed")}

@@ -5,6 +5,7 @@ import { money } from "../../shared/format";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { QuestionList } from "../../shared/questions/QuestionList";
 import { faultsOf } from "../../shared/questions/types";
+import { Stepper } from "../../shared/Stepper";
 import { nothing, type Typed } from "./useChoosing";
 
 type Props = {
@@ -56,22 +57,9 @@ export function AddOns({ page, chosen, set, evaluation, tried, fault }: Props) {
                   <span className="sr"> {a.page.title}</span>
                 </Button>
               ) : (
-                <>
-                  <Button
-                    aria-label={t("one {{what}} less", { what: a.page.title })}
-                    onClick={() => count(typed.quantity - 1)}
-                  >
-                    −
-                  </Button>
+                <Stepper value={typed.quantity} least={0} most={a.most} what={a.page.title} onChange={count}>
                   <output className="num">{typed.quantity}</output>
-                  <Button
-                    aria-label={t("one {{what}} more", { what: a.page.title })}
-                    disabled={typed.quantity >= a.most}
-                    onClick={() => count(typed.quantity + 1)}
-                  >
-                    +
-                  </Button>
-                </>
+                </Stepper>
               )}
             </div>
             {typed.quantity > 0 && (

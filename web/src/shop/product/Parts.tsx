@@ -2,6 +2,7 @@ import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { faultsOf } from "../../shared/questions/types";
+import { Stepper } from "../../shared/Stepper";
 
 type Page = Schemas["ProductPage"];
 
@@ -26,17 +27,11 @@ export function Quantity({ value, most, set }: { value: number; most: number; se
       <label htmlFor="quantity" className="question-wording">
         {t("How many?")}
       </label>
-      <div className="row">
-        <Button aria-label={t("one less")} disabled={value <= 1} onClick={() => set(-1)}>
-          −
-        </Button>
+      <Stepper value={value} least={1} most={most} onChange={(n) => set(n - value)}>
         <output id="quantity" className="num">
           {value}
         </output>
-        <Button aria-label={t("one more")} disabled={value >= most} onClick={() => set(1)}>
-          +
-        </Button>
-      </div>
+      </Stepper>
     </div>
   );
 }

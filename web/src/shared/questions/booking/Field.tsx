@@ -1,7 +1,7 @@
-import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { longDay } from "../../format";
+import { Stepper } from "../../Stepper";
 import type { FieldProps } from "../types";
 
 type Booking = { start: string; people: number };
@@ -28,25 +28,11 @@ export function Field({ id, value, onChange, page, openings, describedBy, disabl
   );
   return (
     <div className="booking-field" aria-describedby={describedBy}>
-      <div className="row">
-        <Button
-          aria-label={t("one less")}
-          disabled={disabled || count <= least}
-          onClick={() => setCount(count - 1)}
-        >
-          −
-        </Button>
+      <Stepper value={count} least={least} most={most} disabled={disabled} onChange={setCount}>
         <strong className="num" aria-live="polite">
           {t("{{count}} people", { count })}
         </strong>
-        <Button
-          aria-label={t("one more")}
-          disabled={disabled || count >= most}
-          onClick={() => setCount(count + 1)}
-        >
-          +
-        </Button>
-      </div>
+      </Stepper>
       <fieldset id={id} className="openings" aria-labelledby={`${id}-label`}>
         {openings && days.size === 0 && (
           <div className="empty">{t("There is no time to book just now.")}</div>

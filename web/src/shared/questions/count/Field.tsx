@@ -1,10 +1,10 @@
-import { Stepper } from "../Stepper";
+import { Counter } from "../Counter";
 import type { FieldProps } from "../types";
 
 export function Field({ id, q, value, onChange, describedBy, invalid, disabled }: FieldProps) {
   const set = q.settings as { least?: number; most?: number; unit?: string };
   return (
-    <Stepper
+    <Counter
       id={id}
       value={typeof value === "number" ? value : undefined}
       least={set.least ?? 0}

@@ -1,11 +1,10 @@
-import { Button, Input } from "antd";
+import { Input } from "antd";
 import { useEffect, useState } from "react";
-import { useTranslation } from "react-i18next";
+import { Stepper } from "../../Stepper";
 import type { FieldProps } from "../types";
 
 // A number is typed, or stepped when it has small whole steps.
 export function Field({ id, q, value, onChange, describedBy, invalid, disabled }: FieldProps) {
-  const { t } = useTranslation();
   const given = typeof value === "number" ? String(value) : "";
   const [text, setText] = useState(given);
   useEffect(() => {
@@ -16,46 +15,40 @@ export function Field({ id, q, value, onChange, describedBy, invalid, disabled }
   const least = set.least === undefined ? -Infinity : Number(set.least);
   const most = set.most === undefined ? Infinity : Number(set.most);
   const stepped = step >= 1 && most - least <= 200;
-  const move = (by: number) => {
-    const now = typeof value === "number" ? value : by > 0 ? least - by : least;
-    onChange(Math.min(most, Math.max(least, now + by)));
-  };
   const type = (next: string) => {
     setText(next);
     const n = read(next);
     // What is no number is sent as it is typed, so that the server says so.
     onChange(n === undefined ? next : n);
   };
+  const box = (
+    <Input
+      id={id}
+      value={text}
+      inputMode={step >= 1 ? "numeric" : "decimal"}
+      disabled={disabled}
+      suffix={set.unit}
+      status={invalid ? "error" : undefined}
+      aria-describedby={describedBy}
+      aria-invalid={invalid || undefined}
+      onChange={(e) => type(e.target.value)}
+    />
+  );
   return (
     <div className="row number-field">
-      {stepped && (
-        <Button
-          aria-label={t("one less")}
-          disabled={disabled || typeof value !== "number" || value <= least}
-          onClick={() => move(-step)}
+      {stepped ? (
+        <Stepper
+          value={typeof value === "number" ? value : undefined}
+          least={least}
+          most={most}
+          step={step}
+          disabled={disabled}
+          onChange={onChange}
         >
-          −
-        </Button>
-      )}
-      <Input
-        id={id}
-        value={text}
-        inputMode={step >= 1 ? "numeric" : "decimal"}
-        disabled={disabled}
-        suffix={set.unit}
-        status={invalid ? "error" : undefined}
-        aria-describedby={describedBy}
-        aria-invalid={invalid || undefined}
-        onChange={(e) => type(e.target.value)}
-      />
-      {stepped && (
-        <Button
-          aria-label={t("one more")}
-          disabled={disabled || (typeof value === "number" && value >= most)}
-          onClick={() => move(step)}
-        >
-          +
-        </Button>
+          {box}
+        </Stepper>
+      ) : (
+        box
       )}
     </div>
   );

@@ -1,5 +1,5 @@
+import { Counter } from "../Counter";
 import { type Choice, Left, offered } from "../one_choice/Choices";
-import { Stepper } from "../Stepper";
 import type { FieldProps } from "../types";
 
 // Counted asks how many of each choice.
@@ -28,7 +28,7 @@ export function Counted({ id, q, value, onChange, asked, describedBy, disabled }
             <Left left={q.choices_left?.[c.code]} />
           </span>
           {q.choice_hints[c.code] && <span className="choice-hint num">{q.choice_hints[c.code]}</span>}
-          <Stepper
+          <Counter
             id={`${id}-${c.code}`}
             label={c.label}
             value={counts[c.code]}
