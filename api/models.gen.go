@@ -427,6 +427,24 @@ func (e GetOrdersParamsWork) Valid() bool {
 	}
 }
 
+// Defines values for GetOrdersParamsSort.
+const (
+	Customer GetOrdersParamsSort = "customer"
+	Promised GetOrdersParamsSort = "promised"
+)
+
+// Valid indicates whether the value is a known member of the GetOrdersParamsSort enum.
+func (e GetOrdersParamsSort) Valid() bool {
+	switch e {
+	case Customer:
+		return true
+	case Promised:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ExportOrdersParamsWork.
 const (
 	ExportOrdersParamsWorkDone ExportOrdersParamsWork = "done"
@@ -1257,6 +1275,14 @@ type OrderLine struct {
 	Version int `json:"version"`
 }
 
+// OrderList defines model for OrderList.
+type OrderList struct {
+	// More There is a next page
+	More     bool       `json:"more"`
+	PageSize int        `json:"page_size"`
+	Rows     []OrderRow `json:"rows"`
+}
+
 // OrderMoney defines model for OrderMoney.
 type OrderMoney struct {
 	// Asked A payment is under way: the service has not answered yet, or waits for the customer's word
@@ -2001,8 +2027,14 @@ type GetOrdersParams struct {
 	Work    *GetOrdersParamsWork  `form:"work,omitempty" json:"work,omitempty"`
 	Text    *string               `form:"text,omitempty" json:"text,omitempty"`
 
-	// Before Only lines with a smaller id; for the next page
-	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+	// Sort What they are listed by; the newest first without it
+	Sort *GetOrdersParamsSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Turned The other way round
+	Turned *bool `form:"turned,omitempty" json:"turned,omitempty"`
+
+	// Page From 1
+	Page *int `form:"page,omitempty" json:"page,omitempty"`
 }
 
 // GetOrdersParamsBrief defines parameters for GetOrders.
@@ -2010,6 +2042,9 @@ type GetOrdersParamsBrief string
 
 // GetOrdersParamsWork defines parameters for GetOrders.
 type GetOrdersParamsWork string
+
+// GetOrdersParamsSort defines parameters for GetOrders.
+type GetOrdersParamsSort string
 
 // ExportOrdersParams defines parameters for ExportOrders.
 type ExportOrdersParams struct {

@@ -65,9 +65,9 @@ func TestWholePath(t *testing.T) {
 	desk.press("button", "Done Write the card")
 	desk.press("button", "Done Hand over the file")
 	desk.sees("● complete", ".order-list")
-	desk.sees("all done", ".order-list")
+	desk.sees("all done", ".order-row.on")
 	desk.press("button", "Undo Hand over the file")
-	desk.sees("promised", ".order-list")
+	desk.sees("in 2 days", ".order-row.on")
 
 	h.post()
 	desk.goTo("/desk/outbox")

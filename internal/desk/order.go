@@ -24,10 +24,16 @@ import (
 // pageOfOrders is how many order lines one request lists.
 const pageOfOrders = 100
 
-// Orders lists order lines, the newest first.
-func (d *Desk) Orders(ctx context.Context, f store.LineFilter) ([]api.OrderRow, error) {
-	views := []api.OrderRow{}
-	f.Most = pageOfOrders
+// Orders lists a page of order lines, counted from 1.
+func (d *Desk) Orders(ctx context.Context, f store.LineFilter, page int, l words.Language) (api.OrderList, error) {
+	list := api.OrderList{Rows: []api.OrderRow{}, PageSize: pageOfOrders}
+	switch {
+	case page < 1:
+		return list, problem.Invalid(l, []api.FieldError{problem.Field(l, "page", "least", words.Params{"least": "1"})})
+	case !slices.Contains(store.LineSorts(), f.Sort):
+		return list, problem.Invalid(l, []api.FieldError{problem.Field(l, "sort", "choice", words.Params{"choices": string(store.ByCustomer + ", " + store.ByPromise)})})
+	}
+	f.Skip, f.Most = (page-1)*pageOfOrders, pageOfOrders+1 // one more tells whether there is more
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
@@ -36,6 +42,9 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter) ([]api.OrderRow, 
 		rows, err := tx.ListLines(f)
 		if err != nil {
 			return err
+		}
+		if list.More = len(rows) > pageOfOrders; list.More {
+			rows = rows[:pageOfOrders]
 		}
 		ids := make([]int64, len(rows))
 		for i, r := range rows {
@@ -68,11 +77,11 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter) ([]api.OrderRow, 
 				at := apiview.DayString(k.StartAt, zone) + "T" + apiview.Clock(k.StartAt, zone)
 				v.Booked = &at
 			}
-			views = append(views, v)
+			list.Rows = append(list.Rows, v)
 		}
 		return nil
 	})
-	return views, err
+	return list, err
 }
 
 // Docket shows one order line to the people who do the work.

@@ -1,12 +1,15 @@
 package store
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 	"time"
 
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
+
+	"gorm.io/gorm"
 )
 
 // A LineFilter narrows the list of order lines. Zero fields do not.
@@ -16,7 +19,38 @@ type LineFilter struct {
 	Work    string // "open" or "done"
 	Text    string // part of a name, an address or a number
 	Before  int64  // only smaller ids
+	Skip    int    // so many before the first
 	Most    int
+	Sort    LineSort
+	Turned  bool // the other way round
+}
+
+// LineSort is what order lines are listed by.
+type LineSort string
+
+const (
+	ByNewest   LineSort = ""         // the newest first
+	ByCustomer LineSort = "customer" // by the customer's name
+	ByPromise  LineSort = "promised" // what is promised first, first; what nothing is promised of, last
+)
+
+// LineSorts lists them.
+func LineSorts() []LineSort { return []LineSort{ByNewest, ByCustomer, ByPromise} }
+
+// clause gives the order in SQL, in which nothing of a request stands; each has
+// an index.
+func (s LineSort) clause(turned bool) string {
+	up, down := " ASC", " DESC"
+	if turned {
+		up, down = down, up
+	}
+	switch s {
+	case ByCustomer:
+		return "o.name" + up + ", o.id DESC"
+	case ByPromise: // what is promised by no day yet comes after all days
+		return "l.promised_at IS NULL" + up + ", l.promised_at" + up + ", l.id" + down
+	}
+	return "l.id" + down
 }
 
 // A ListedLine is a row of the list of orders.
@@ -31,10 +65,35 @@ type ListedLine struct {
 	Total    money.Amount
 }
 
-// ListLines lists the lines of orders that were placed, the newest first.
+// ListLines lists the lines of orders that were placed.
 func (tx *Tx) ListLines(f LineFilter) ([]ListedLine, error) {
-	q := tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.placed_at, o.state, o.total").
-		Joins("JOIN orders o ON o.id = l.order_id").Where("l.placed")
+	ids, err := tx.lineIDs(f)
+	if err != nil {
+		return nil, err
+	}
+	var rows []ListedLine
+	err = tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.placed_at, o.state, o.total").
+		Joins("JOIN orders o ON o.id = l.order_id").Where("l.id IN ?", ids).Scan(&rows).Error
+	at := make(map[int64]int, len(ids))
+	for i, id := range ids {
+		at[id] = i
+	}
+	slices.SortFunc(rows, func(a, b ListedLine) int { return at[a.ID] - at[b.ID] })
+	return rows, err
+}
+
+// lineIDs finds which lines are listed, in their order. It reads what it
+// filters and sorts by and no more, as a far page passes over many.
+func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
+	var q *gorm.DB
+	switch {
+	case f.Sort == ByCustomer: // along the names: the plus keeps SQLite from an index on what nearly all are
+		q = tx.db.Table("orders o").Joins("CROSS JOIN order_lines l ON l.order_id = o.id").Where("+l.placed = 1")
+	case f.Text != "":
+		q = tx.db.Table("order_lines l").Joins("JOIN orders o ON o.id = l.order_id").Where("l.placed = 1")
+	default:
+		q = tx.db.Table("order_lines l").Where("l.placed = 1")
+	}
 	if f.Product != 0 {
 		q = q.Where("l.product_id = ?", f.Product)
 	}
@@ -51,14 +110,14 @@ func (tx *Tx) ListLines(f LineFilter) ([]ListedLine, error) {
 		q = q.Where("o.number = ?", n)
 	} else if f.Text != "" {
 		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(f.Text) + "%"
-		q = q.Where(`o.name LIKE ? ESCAPE '\' OR o.email LIKE ? ESCAPE '\'`, like, like)
+		q = q.Where(`(o.name LIKE ? ESCAPE '\' OR o.email LIKE ? ESCAPE '\')`, like, like)
 	}
 	if f.Before > 0 {
 		q = q.Where("l.id < ?", f.Before)
 	}
-	var rows []ListedLine
-	err := q.Order("l.id DESC").Limit(f.Most).Scan(&rows).Error
-	return rows, err
+	var ids []int64
+	err := q.Order(f.Sort.clause(f.Turned)).Offset(f.Skip).Limit(f.Most).Pluck("l.id", &ids).Error
+	return ids, err
 }
 
 // OrdersOf finds the orders of lines by their ids.

@@ -14,6 +14,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0004_ledger", Migrate: toLedger},
 	{ID: "0005_currencies", Migrate: func(db *gorm.DB) error { return run(db, currencies) }},
 	{ID: "0006_ways", Migrate: func(db *gorm.DB) error { return run(db, ways) }},
+	{ID: "0007_sorted", Migrate: func(db *gorm.DB) error { return run(db, sorted) }},
 }
 
 func migrate(db *gorm.DB) error {
@@ -164,3 +165,10 @@ var currencies = []string{
 
 // ways says of each message how it goes out: until then, all were mails.
 var ways = []string{`ALTER TABLE outbox ADD COLUMN way TEXT NOT NULL DEFAULT 'mail'`}
+
+// sorted are the indexes for the orders that the desk lists.
+var sorted = []string{
+	`CREATE INDEX order_lines_promised ON order_lines (placed, promised_at IS NULL, promised_at, id DESC)`,
+	`CREATE INDEX order_lines_newest ON order_lines (placed, id)`,
+	`CREATE INDEX orders_name ON orders (name)`,
+}

@@ -123,10 +123,15 @@ func (h *handlers) GetOrders(ctx context.Context, r GetOrdersRequestObject) (Get
 	if p.Text != nil {
 		f.Text = *p.Text
 	}
-	if p.Before != nil {
-		f.Before = *p.Before
+	if p.Sort != nil {
+		f.Sort = store.LineSort(*p.Sort)
 	}
-	v, err := h.Desk.Orders(ctx, f)
+	f.Turned = p.Turned != nil && *p.Turned
+	page := 1
+	if p.Page != nil {
+		page = *p.Page
+	}
+	v, err := h.Desk.Orders(ctx, f, page, speak(ctx))
 	return GetOrders200JSONResponse(v), err
 }
 

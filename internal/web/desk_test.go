@@ -102,7 +102,7 @@ func TestDeskPages(t *testing.T) {
 			t.Errorf("%s waits for something and not for me", i.Title)
 		}
 	}
-	all := read[[]api.OrderRow](t, c.want(200, "GET", "/api/desk/orders", nil))
+	all := read[api.OrderList](t, c.want(200, "GET", "/api/desk/orders", nil)).Rows
 	states := map[api.BriefState]int{}
 	for _, r := range all {
 		states[r.Brief]++
@@ -120,11 +120,10 @@ func TestDeskPages(t *testing.T) {
 		"text=maren":     func(r api.OrderRow) bool { return r.Customer == "Maren Oduya" },
 		"text=1005":      func(r api.OrderRow) bool { return r.Number == 1005 },
 		"text=jorun@":    func(r api.OrderRow) bool { return r.Customer == "Jorun Pettibone" },
-		"before=5":       func(r api.OrderRow) bool { return r.Line < 5 },
 		"text=%25":       func(api.OrderRow) bool { return false },
 		"text=%27%20OR1": func(api.OrderRow) bool { return false },
 	} {
-		rows := read[[]api.OrderRow](t, c.want(200, "GET", "/api/desk/orders?"+query, nil))
+		rows := read[api.OrderList](t, c.want(200, "GET", "/api/desk/orders?"+query, nil)).Rows
 		if len(rows) == 0 && !strings.HasPrefix(query, "text=%") {
 			t.Errorf("%s finds nothing", query)
 		}
@@ -162,6 +161,47 @@ func TestDeskPages(t *testing.T) {
 	c.refused(404, "", "GET", "/api/desk/worksheets/9999/letter", nil)
 	c.refused(404, "", "POST", "/api/desk/dockets/1/explode", nil)
 	c.want(400, "GET", "/api/desk/orders?product=x", nil)
+}
+
+// Orders are listed the newest first, by customer, or by what is promised, each
+// both ways, and in pages that follow each other.
+func TestOrdersInOrder(t *testing.T) {
+	c := open(t, nil).desk()
+	listed := func(query string) api.OrderList {
+		return read[api.OrderList](t, c.want(200, "GET", "/api/desk/orders?"+query, nil))
+	}
+	never := "9999"
+	promise := func(r api.OrderRow) string {
+		if r.Promised == nil {
+			return never
+		}
+		return *r.Promised
+	}
+	for query, inOrder := range map[string]func(a, b api.OrderRow) bool{
+		"":                             func(a, b api.OrderRow) bool { return a.Line > b.Line },
+		"turned=true":                  func(a, b api.OrderRow) bool { return a.Line < b.Line },
+		"sort=customer":                func(a, b api.OrderRow) bool { return a.Customer <= b.Customer },
+		"sort=customer&turned=true":    func(a, b api.OrderRow) bool { return a.Customer >= b.Customer },
+		"sort=promised":                func(a, b api.OrderRow) bool { return promise(a) <= promise(b) },
+		"sort=promised&turned=true":    func(a, b api.OrderRow) bool { return promise(a) >= promise(b) },
+		"sort=promised&brief=complete": func(a, b api.OrderRow) bool { return promise(a) <= promise(b) },
+	} {
+		rows := listed(query).Rows
+		if len(rows) < 5 {
+			t.Errorf("%s lists %d", query, len(rows))
+		}
+		for i := 1; i < len(rows); i++ {
+			if !inOrder(rows[i-1], rows[i]) {
+				t.Errorf("%s: %+v comes before %+v", query, rows[i-1], rows[i])
+			}
+		}
+	}
+	if first, second := listed(""), listed("page=2"); first.More || len(second.Rows) > 0 || second.More {
+		t.Errorf("%d orders fill one page, and the next has %d", len(first.Rows), len(second.Rows))
+	}
+	for bad, status := range map[string]int{"sort=price": 422, "page=0": 422, "page=-1": 422, "page=x": 400, "turned=perhaps": 400} {
+		c.want(status, "GET", "/api/desk/orders?"+bad, nil)
+	}
 }
 
 // work finds the newest item of a step on a docket.
@@ -255,7 +295,7 @@ func TestManyItemsTogetherOrNotAtAll(t *testing.T) {
 func TestReminding(t *testing.T) {
 	h := open(t, nil)
 	c := h.desk()
-	waiting := read[[]api.OrderRow](t, c.want(200, "GET", "/api/desk/orders?brief=waiting", nil))[0]
+	waiting := read[api.OrderList](t, c.want(200, "GET", "/api/desk/orders?brief=waiting", nil)).Rows[0]
 	d := read[api.Docket](t, c.want(200, "POST", "/api/desk/dockets/"+itoa(waiting.Line)+"/remind", nil))
 	if d.Reminded == nil {
 		t.Error("the docket does not say that the customer was reminded")
@@ -266,7 +306,7 @@ func TestReminding(t *testing.T) {
 	}
 	link := mail.Body[strings.Index(mail.Body, "/o/")+3:]
 	h.client().want(200, "GET", "/api/shop/orders/"+link[:strings.IndexByte(link, '\n')], nil)
-	complete := read[[]api.OrderRow](t, c.want(200, "GET", "/api/desk/orders?brief=complete", nil))[0]
+	complete := read[api.OrderList](t, c.want(200, "GET", "/api/desk/orders?brief=complete", nil)).Rows[0]
 	c.refused(409, "", "POST", "/api/desk/dockets/"+itoa(complete.Line)+"/remind", nil)
 }
 
@@ -276,7 +316,7 @@ func TestRemindingByTextMessage(t *testing.T) {
 	h := open(t, nil)
 	c := h.desk()
 	reached, unknown := 0, 0
-	for _, row := range read[[]api.OrderRow](t, c.want(200, "GET", "/api/desk/orders?brief=waiting", nil)) {
+	for _, row := range read[api.OrderList](t, c.want(200, "GET", "/api/desk/orders?brief=waiting", nil)).Rows {
 		at := "/api/desk/dockets/" + itoa(row.Line)
 		d := read[api.Docket](t, c.want(200, "GET", at, nil))
 		if d.Phone == "" {

@@ -577,11 +577,25 @@ func (w *ServerInterfaceWrapper) GetOrders(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
 	}
 
-	// ------------- Optional query parameter "before" -------------
+	// ------------- Optional query parameter "sort" -------------
 
-	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", ctx.QueryParams(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter before: %s", err))
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "turned" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "turned", ctx.QueryParams(), &params.Turned, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter turned: %s", err))
+	}
+
+	// ------------- Optional query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "page", ctx.QueryParams(), &params.Page, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter page: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
@@ -2409,7 +2423,7 @@ type GetOrdersResponseObject interface {
 	VisitGetOrdersResponse(w http.ResponseWriter) error
 }
 
-type GetOrders200JSONResponse []OrderRow
+type GetOrders200JSONResponse OrderList
 
 func (response GetOrders200JSONResponse) VisitGetOrdersResponse(w http.ResponseWriter) error {
 

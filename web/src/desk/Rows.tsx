@@ -1,17 +1,22 @@
-import { Table, type TableColumnsType } from "antd";
+import { Table, type TableProps } from "antd";
+import type { Key } from "react";
 
-type Props<Row> = { rows: Row[]; columns: TableColumnsType<Row> };
+type Props<Row> = Pick<TableProps<Row>, "columns" | "rowClassName" | "onRow" | "onChange" | "pagination"> & {
+  rows: readonly Row[];
+  // what tells one row from the others
+  by: (row: Row) => Key;
+};
 
 // Rows is a table of the desk: in pages, and sorted by pressing a heading.
-export function Rows<Row extends { id: number }>({ rows, columns }: Props<Row>) {
+export function Rows<Row extends object>({ rows, by, ...table }: Props<Row>) {
   return (
     <div className="rows">
       <Table
         size="small"
-        rowKey="id"
+        rowKey={by}
         dataSource={rows}
-        columns={columns}
         pagination={{ defaultPageSize: 50, hideOnSinglePage: true, showSizeChanger: true }}
+        {...table}
       />
     </div>
   );

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
+import { Rows } from "../Rows";
 
 type Props = { id: number; version: number; close: () => void; publish: () => void; edition: number };
 
@@ -54,33 +55,43 @@ export function ReplayView({ id, version, close, publish, edition }: Props) {
           </p>
           {r.rows.length > 0 && (
             <div className="replay">
-              <table className="figures">
-                <thead>
-                  <tr>
-                    <th scope="col">{t("Order")}</th>
-                    <th scope="col" className="num">
-                      {t("was")}
-                    </th>
-                    <th scope="col" className="num">
-                      {t("would be")}
-                    </th>
-                    <th scope="col">{t("What moved")}</th>
-                  </tr>
-                </thead>
-                <tbody>
-                  {r.rows.map((row) => (
-                    <tr key={row.line}>
-                      <th scope="row">
+              <Rows
+                rows={r.rows}
+                by={(row) => row.line}
+                columns={[
+                  {
+                    title: t("Order"),
+                    rowScope: "row",
+                    sorter: (a, b) => a.number - b.number,
+                    render: (_, row) => (
+                      <>
                         <Link to={`/orders/${row.line}`} target="_blank">
                           {row.number}
                         </Link>{" "}
                         <span className="quiet small">{row.customer}</span>
-                      </th>
-                      <td className="num">{money(row.old, r.currency)}</td>
-                      <td className={row.old === row.new ? "num" : "num moved"}>
-                        {money(row.new, r.currency)}
-                      </td>
-                      <td className="small">
+                      </>
+                    ),
+                  },
+                  {
+                    title: t("was"),
+                    align: "right",
+                    className: "num",
+                    sorter: (a, b) => a.old - b.old,
+                    render: (_, row) => money(row.old, r.currency),
+                  },
+                  {
+                    title: t("would be"),
+                    align: "right",
+                    className: "num",
+                    sorter: (a, b) => a.new - b.new,
+                    render: (_, row) =>
+                      row.old === row.new ? money(row.new, r.currency) : <b>{money(row.new, r.currency)}</b>,
+                  },
+                  {
+                    title: t("What moved"),
+                    className: "small",
+                    render: (_, row) => (
+                      <>
                         {row.moved.map((m) => (
                           <div key={`${m.label}${m.old}${m.new}`}>
                             {m.label}: {m.old === undefined ? t("new") : plain(m.old, r.currency)} →{" "}
@@ -92,11 +103,11 @@ export function ReplayView({ id, version, close, publish, edition }: Props) {
                             {f.key}: {f.message}
                           </div>
                         ))}
-                      </td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
+                      </>
+                    ),
+                  },
+                ]}
+              />
             </div>
           )}
         </>

@@ -50,6 +50,7 @@ export function Coupons() {
       {coupons.data && coupons.data.length > 0 && (
         <Rows
           rows={coupons.data}
+          by={(c) => c.id}
           columns={[
             {
               title: t("Code"),

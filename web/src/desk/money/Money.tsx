@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
+import { Rows } from "../Rows";
 import { MoneyTabs } from "../Tabs";
 
 const monthName = (month: string) =>
@@ -67,38 +68,45 @@ function Waiting({ rows }: { rows: Schemas["WaitingMoney"][] }) {
   if (rows.length === 0) return <div className="empty">{t("Nothing is open and nothing is held.")}</div>;
   const amount = (n: number, currency: string) => (n > 0 ? money(n, currency) : "");
   return (
-    <table className="figures sheet">
-      <thead>
-        <tr>
-          <th scope="col">{t("Order")}</th>
-          <th scope="col">{t("Customer")}</th>
-          <th scope="col" className="num">
-            {t("Open")}
-          </th>
-          <th scope="col">{t("When")}</th>
-          <th scope="col" className="num">
-            {t("Paid too much")}
-          </th>
-          <th scope="col" className="num">
-            {t("Held as security")}
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((w) => (
-          <tr key={w.number}>
-            <th scope="row">
-              <Link to={`/orders/${w.line}`}>{w.number}</Link>
-            </th>
-            <td>{w.customer}</td>
-            <td className="num">{amount(w.open, w.currency)}</td>
-            <td>{w.due}</td>
-            <td className="num">{amount(w.overpaid, w.currency)}</td>
-            <td className="num">{amount(w.held, w.currency)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Rows
+      rows={rows}
+      by={(w) => w.number}
+      columns={[
+        {
+          title: t("Order"),
+          rowScope: "row",
+          sorter: (a, b) => a.number - b.number,
+          render: (_, w) => <Link to={`/orders/${w.line}`}>{w.number}</Link>,
+        },
+        {
+          title: t("Customer"),
+          dataIndex: "customer",
+          sorter: (a, b) => a.customer.localeCompare(b.customer),
+        },
+        {
+          title: t("Open"),
+          align: "right",
+          className: "num",
+          sorter: (a, b) => a.open - b.open,
+          render: (_, w) => amount(w.open, w.currency),
+        },
+        { title: t("When"), dataIndex: "due" },
+        {
+          title: t("Paid too much"),
+          align: "right",
+          className: "num",
+          sorter: (a, b) => a.overpaid - b.overpaid,
+          render: (_, w) => amount(w.overpaid, w.currency),
+        },
+        {
+          title: t("Held as security"),
+          align: "right",
+          className: "num",
+          sorter: (a, b) => a.held - b.held,
+          render: (_, w) => amount(w.held, w.currency),
+        },
+      ]}
+    />
   );
 }
 
@@ -149,55 +157,37 @@ function Months({ months, currency }: { months: Schemas["MoneyMonth"][]; currenc
   const rates = [
     ...new Set(months.flatMap((m) => m.taxes.filter((x) => x.amount > 0).map((x) => x.percent))),
   ].sort((a, b) => Number(b) - Number(a));
-  const amount = (n: number) => (n === 0 ? "" : plain(n, currency));
+  const figure = (title: string, of: (m: Schemas["MoneyMonth"]) => number, written = plain) => ({
+    title,
+    align: "right" as const,
+    className: "num",
+    sorter: (a: Schemas["MoneyMonth"], b: Schemas["MoneyMonth"]) => of(a) - of(b),
+    render: (_: unknown, m: Schemas["MoneyMonth"]) => (of(m) === 0 ? "" : written(of(m), currency)),
+  });
   return (
-    <table className="figures sheet">
-      <thead>
-        <tr>
-          <th scope="col">{t("Month")}</th>
-          <th scope="col" className="num">
-            {t("Came in")}
-          </th>
-          <th scope="col" className="num">
-            {t("Went back")}
-          </th>
-          <th scope="col" className="num">
-            {t("Orders")}
-          </th>
-          <th scope="col" className="num">
-            {t("Ordered for")}
-          </th>
-          <th scope="col" className="num">
-            {t("Given freely")}
-          </th>
-          <th scope="col" className="num">
-            {t("Off by coupons")}
-          </th>
-          {rates.map((r) => (
-            <th scope="col" key={r} className="num">
-              {t("Tax {{percent}} %", { percent: r })}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {months.map((m) => (
-          <tr key={m.month}>
-            <th scope="row">{monthName(m.month)}</th>
-            <td className="num">{amount(m.paid)}</td>
-            <td className="num">{amount(m.returned)}</td>
-            <td className="num">{m.orders || ""}</td>
-            <td className="num">{amount(m.charged)}</td>
-            <td className="num">{amount(m.given)}</td>
-            <td className="num">{amount(m.coupons)}</td>
-            {rates.map((r) => (
-              <td key={r} className="num">
-                {amount(m.taxes.find((x) => x.percent === r)?.amount ?? 0)}
-              </td>
-            ))}
-          </tr>
-        ))}
-      </tbody>
-    </table>
+    <Rows
+      rows={months}
+      by={(m) => m.month}
+      columns={[
+        {
+          title: t("Month"),
+          rowScope: "row",
+          sorter: (a, b) => a.month.localeCompare(b.month),
+          render: (_, m) => monthName(m.month),
+        },
+        figure(t("Came in"), (m) => m.paid),
+        figure(t("Went back"), (m) => m.returned),
+        figure(t("Orders"), (m) => m.orders, String),
+        figure(t("Ordered for"), (m) => m.charged),
+        figure(t("Given freely"), (m) => m.given),
+        figure(t("Off by coupons"), (m) => m.coupons),
+        ...rates.map((r) =>
+          figure(
+            t("Tax {{percent}} %", { percent: r }),
+            (m) => m.taxes.find((x) => x.percent === r)?.amount ?? 0,
+          ),
+        ),
+      ]}
+    />
   );
 }

@@ -1,24 +1,23 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { useTranslation } from "react-i18next";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { away, day, money } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
+import { Rows } from "../Rows";
 import { typing } from "../typing";
 import { OrderDocket } from "./OrderDocket";
 
-const pageSize = 100;
+type Sort = "customer" | "promised";
 
 export function Orders() {
   const { t } = useTranslation();
   const { line } = useParams();
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
-  const [before, setBefore] = useState<number>();
-  const [earlier, setEarlier] = useState<Schemas["OrderRow"][]>([]);
   const query = {
     product: params.has("product") ? Number(params.get("product")) : undefined,
     brief: (params.get("brief") ?? undefined) as Schemas["BriefState"] | undefined,
@@ -26,24 +25,25 @@ export function Orders() {
     text: params.get("text") || undefined,
   };
   const filter = JSON.stringify(query);
+  const listing = {
+    sort: (params.get("sort") ?? undefined) as Sort | undefined,
+    turned: params.has("turned") || undefined,
+    page: Number(params.get("page") ?? 1),
+  };
   const orders = useQuery({
-    queryKey: ["orders", filter, before],
-    queryFn: () => take(api.GET("/api/desk/orders", { params: { query: { ...query, before } } })),
+    queryKey: ["orders", filter, listing],
+    queryFn: () => take(api.GET("/api/desk/orders", { params: { query: { ...query, ...listing } } })),
     placeholderData: (old) => old,
   });
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: another filter begins with the newest
-  useEffect(() => {
-    setBefore(undefined);
-    setEarlier([]);
-  }, [filter]);
-  const rows = [...earlier, ...(orders.data ?? [])];
+  const rows = orders.data?.rows ?? [];
   const open = line ? Number(line) : rows[0]?.line;
   const set = (key: string, value: string | undefined) =>
     setParams((old) => {
       const next = new URLSearchParams(old);
       if (value) next.set(key, value);
       else next.delete(key);
+      next.delete("page"); // another filter begins at the beginning
       return next;
     });
   useEffect(() => {
@@ -124,25 +124,7 @@ export function Orders() {
             )}
           </div>
         )}
-        {rows.map((r) => (
-          <Row
-            key={r.line}
-            row={r}
-            on={r.line === open}
-            open={() => navigate({ pathname: `/orders/${r.line}`, search: params.toString() })}
-          />
-        ))}
-        {orders.data?.length === pageSize && (
-          <Button
-            type="link"
-            onClick={() => {
-              setEarlier(rows);
-              setBefore(rows.at(-1)?.line);
-            }}
-          >
-            {t("Show earlier ones")}
-          </Button>
-        )}
+        {orders.data && rows.length > 0 && <OrderRows list={orders.data} listing={listing} open={open} />}
       </div>
       <div className="order-open">{open !== undefined && <OrderDocket line={open} />}</div>
     </main>
@@ -155,38 +137,123 @@ function exported(query: object) {
   return new URLSearchParams(all.map(([k, v]) => [k, String(v)])).toString();
 }
 
-function Row({ row, on, open }: { row: Schemas["OrderRow"]; on: boolean; open: () => void }) {
+type ListProps = {
+  list: Schemas["OrderList"];
+  listing: { sort?: Sort; turned?: boolean; page: number };
+  open: number | undefined;
+};
+
+// OrderRows is a page of the orders. What it is sorted by and which page it is
+// stand in the address, so that going back goes back.
+function OrderRows({ list, listing, open }: ListProps) {
   const { t } = useTranslation();
   const { today } = useHere();
-  const [bookedDay, bookedTime] = row.booked?.split("T") ?? [];
-  const when = bookedDay
-    ? `${day(bookedDay, today)}, ${bookedTime}`
-    : row.open === 0
-      ? t("all done")
-      : row.promised
-        ? t("promised {{day}}, {{away}}", { day: day(row.promised, today), away: away(row.promised, today) })
-        : t("no day promised yet");
+  const navigate = useNavigate();
+  const [params, setParams] = useSearchParams();
+  const { sort, turned, page } = listing;
+  const to = (row: Schemas["OrderRow"]) => ({ pathname: `/orders/${row.line}`, search: params.toString() });
+  // What is newest first without being asked is turned by rising numbers.
+  const order = (column: string) =>
+    column !== (sort ?? "number")
+      ? null
+      : column === "number"
+        ? turned
+          ? ("ascend" as const)
+          : null
+        : turned
+          ? ("descend" as const)
+          : ("ascend" as const);
   return (
-    <button
-      type="button"
-      className={on ? "order-row on" : "order-row"}
-      aria-current={on || undefined}
-      onClick={open}
-    >
-      <b className="num">{row.number}</b>
-      <span className="order-title">{row.title}</span>
-      <span className="num">{money(row.total, row.currency)}</span>
-      <span className="small quiet order-who">
-        {row.customer} · {row.cancelled ? t("cancelled") : when}
-        {row.due > 0 && ` · ${t("{{amount}} open", { amount: money(row.due, row.currency) })}`}
-      </span>
-      {row.cancelled ? (
-        <span className="mark plain">■ {t("cancelled")}</span>
-      ) : (
-        <BriefMark brief={row.brief} missing={row.missing} />
-      )}
-    </button>
+    <Rows
+      rows={list.rows}
+      by={(r) => r.line}
+      rowClassName={(r) => (r.line === open ? "order-row on" : "order-row")}
+      onRow={(r) => ({ onClick: () => navigate(to(r)), "aria-current": r.line === open || undefined })}
+      pagination={{
+        current: page,
+        pageSize: list.page_size,
+        // As far as is known: the page after this one, if there is one.
+        total: (page - 1) * list.page_size + list.rows.length + (list.more ? 1 : 0),
+        hideOnSinglePage: true,
+        showSizeChanger: false,
+        simple: true,
+      }}
+      onChange={(pages, _, sorter) =>
+        setParams((old) => {
+          const next = new URLSearchParams(old);
+          for (const key of ["sort", "turned", "page"]) next.delete(key);
+          const by = Array.isArray(sorter) ? undefined : sorter;
+          if (by?.order && by.columnKey !== "number") next.set("sort", String(by.columnKey));
+          if (by?.order === (by?.columnKey === "number" ? "ascend" : "descend")) next.set("turned", "1");
+          // Sorted anew it begins at the beginning.
+          const same = next.get("sort") === old.get("sort") && next.get("turned") === old.get("turned");
+          if (same && (pages.current ?? 1) > 1) next.set("page", String(pages.current));
+          return next;
+        })
+      }
+      columns={[
+        {
+          key: "number",
+          title: t("Order"),
+          rowScope: "row",
+          className: "num",
+          sorter: true,
+          sortOrder: order("number"),
+          render: (_, r) => (
+            <Link to={to(r)} onClick={(e) => e.stopPropagation()}>
+              {r.number}
+            </Link>
+          ),
+        },
+        {
+          key: "customer",
+          title: t("Customer"),
+          sorter: true,
+          sortOrder: order("customer"),
+          render: (_, r) => (
+            <>
+              <div>{r.customer}</div>
+              <div className="small quiet">
+                {r.title} · <span className="num nowrap">{money(r.total, r.currency)}</span>
+                {r.due > 0 && ` · ${t("{{amount}} open", { amount: money(r.due, r.currency) })}`}
+              </div>
+            </>
+          ),
+        },
+        {
+          key: "promised",
+          width: 160,
+          title: t("Brief, promised"),
+          sorter: true,
+          sortOrder: order("promised"),
+          render: (_, r) => (
+            <>
+              {r.cancelled ? (
+                <span className="mark plain">■ {t("cancelled")}</span>
+              ) : (
+                <BriefMark brief={r.brief} missing={r.missing} />
+              )}
+              {!r.cancelled && (
+                <div className="small quiet">
+                  <When row={r} today={today} />
+                </div>
+              )}
+            </>
+          ),
+        },
+      ]}
+    />
   );
+}
+
+// When says when the order is due: on the booked day, or on the promised one.
+function When({ row, today }: { row: Schemas["OrderRow"]; today: string }) {
+  const { t } = useTranslation();
+  const [bookedDay, bookedTime] = row.booked?.split("T") ?? [];
+  if (bookedDay) return `${day(bookedDay, today)}, ${bookedTime}`;
+  if (row.open === 0) return t("all done");
+  if (!row.promised) return t("no day promised yet");
+  return `${day(row.promised, today)}, ${away(row.promised, today)}`;
 }
 
 export function BriefMark({ brief, missing }: { brief: Schemas["BriefState"]; missing?: number }) {

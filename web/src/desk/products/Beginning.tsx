@@ -17,21 +17,14 @@ type Props = {
 // Beginning starts a product or a sheet: with a title, and empty, as another
 // one, or as one that is ready made.
 export function Beginning({ wording, likes, busy, begin }: Props) {
-  const { t } = useTranslation();
+  const { t, i18n } = useTranslation();
   const [title, setTitle] = useState("");
   const [from, setFrom] = useState("");
   const ready = useQuery({
-    queryKey: ["ready"],
+    queryKey: ["ready", i18n.language],
     queryFn: () => take(api.GET("/api/desk/ready")),
     staleTime: Number.POSITIVE_INFINITY,
   });
-  const names: Record<string, string> = {
-    lesson: t("Lesson"),
-    "made-to-order-file": t("Made-to-order file"),
-    visit: t("Visit"),
-    stay: t("Stay"),
-    enquiry: t("Enquiry"),
-  };
   return (
     <form
       className="row add-product"
@@ -63,7 +56,7 @@ export function Beginning({ wording, likes, busy, begin }: Props) {
             label: t("begin ready made"),
             options: (ready.data ?? []).map((r) => ({
               value: `ready:${r.name}`,
-              label: names[r.name] ?? r.title,
+              label: r.title,
             })),
           },
           ...(likes.length > 0

@@ -6,6 +6,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { Rows } from "../Rows";
 import { ProductTabs } from "../Tabs";
 
 const queryKey = ["groups"];
@@ -137,23 +138,42 @@ function Group({ g, arrived }: GroupProps) {
         {t("Sign-up link:")} <code className="invite">{g.invite}</code>
       </p>
       <h3>{t("{{count}} members", { count: g.members.length })}</h3>
-      <ul className="plain-list members">
-        {g.members.map((m) => (
-          <li key={m.email} className="row">
-            <span className="grow">{m.email}</span>
-            <span className="small quiet">
-              {m.joined === "link" ? t("by the sign-up link") : t("by hand")}
-            </span>
-            <Button
-              size="small"
-              aria-label={t("Take {{what}} away", { what: m.email })}
-              onClick={() => leave.send(m.email)}
-            >
-              ×
-            </Button>
-          </li>
-        ))}
-      </ul>
+      {g.members.length > 0 && (
+        <Rows
+          rows={g.members}
+          by={(m) => m.email}
+          columns={[
+            {
+              title: t("Mail address"),
+              rowScope: "row",
+              dataIndex: "email",
+              sorter: (a, b) => a.email.localeCompare(b.email),
+            },
+            {
+              title: t("How they joined"),
+              filters: [
+                { text: t("by the sign-up link"), value: "link" },
+                { text: t("by hand"), value: "hand" },
+              ],
+              onFilter: (how, m) => (m.joined === "link") === (how === "link"),
+              render: (_, m) => (m.joined === "link" ? t("by the sign-up link") : t("by hand")),
+            },
+            {
+              title: <span className="sr">{t("Take away")}</span>,
+              align: "right",
+              render: (_, m) => (
+                <Button
+                  size="small"
+                  aria-label={t("Take {{what}} away", { what: m.email })}
+                  onClick={() => leave.send(m.email)}
+                >
+                  ×
+                </Button>
+              ),
+            },
+          ]}
+        />
+      )}
       <form
         className="row"
         onSubmit={(e) => {

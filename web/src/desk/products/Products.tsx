@@ -5,6 +5,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { Rows } from "../Rows";
 import { ProductTabs } from "../Tabs";
 import { Beginning } from "./Beginning";
 import { Sheets } from "./Sheets";
@@ -43,32 +44,63 @@ export function Products() {
       {products.data?.length === 0 && (
         <div className="empty">{t("What you sell will be here. Give the first product a title.")}</div>
       )}
-      <ul className="product-list">
-        {products.data?.map((p) => (
-          <li key={p.id}>
-            <Link to={`/products/${p.id}`} className="product-row">
-              {p.picture ? (
-                <img src={`/pictures/${p.picture}`} alt="" width="96" height="60" />
-              ) : (
-                <span className="no-picture" />
-              )}
-              <span className="grow">
-                <h2>{p.title}</h2>
-                <span className="quiet small">
-                  {p.edition > 0 ? t("edition {{n}} is on sale", { n: p.edition }) : t("not on sale yet")}
-                </span>
-              </span>
-              {p.errors > 0 && (
-                <span className="mark bad">▲ {t("{{count}} mistakes", { count: p.errors })}</span>
-              )}
-              {p.unsold && <span className="mark bad">▲ {t("cannot be sold")}</span>}
-              {p.changed && p.edition > 0 && <span className="mark attention">{t("draft has changes")}</span>}
-              <span className="num product-figure">{t("{{count}} orders", { count: p.orders })}</span>
-              <span className="num product-figure">{span(p)}</span>
-            </Link>
-          </li>
-        ))}
-      </ul>
+      {products.data && products.data.length > 0 && (
+        <Rows
+          rows={products.data}
+          by={(p) => p.id}
+          columns={[
+            {
+              title: t("Product"),
+              rowScope: "row",
+              sorter: (a, b) => a.title.localeCompare(b.title),
+              render: (_, p) => (
+                <Link to={`/products/${p.id}`} className="product-link">
+                  {p.picture ? (
+                    <img src={`/pictures/${p.picture}`} alt="" width="96" height="60" />
+                  ) : (
+                    <span className="no-picture" />
+                  )}
+                  <span className="stack-tight">
+                    <strong>{p.title}</strong>
+                    {p.errors > 0 && (
+                      <span className="mark bad">▲ {t("{{count}} mistakes", { count: p.errors })}</span>
+                    )}
+                    {p.unsold && <span className="mark bad">▲ {t("cannot be sold")}</span>}
+                    {p.changed && p.edition > 0 && (
+                      <span className="mark attention">{t("draft has changes")}</span>
+                    )}
+                  </span>
+                </Link>
+              ),
+            },
+            {
+              title: t("On sale"),
+              responsive: ["md"],
+              sorter: (a, b) => a.edition - b.edition,
+              render: (_, p) =>
+                p.edition > 0 ? (
+                  t("edition {{n}}", { n: p.edition })
+                ) : (
+                  <span className="quiet">{t("not on sale yet")}</span>
+                ),
+            },
+            {
+              title: t("Orders"),
+              align: "right",
+              className: "num",
+              dataIndex: "orders",
+              sorter: (a, b) => a.orders - b.orders,
+            },
+            {
+              title: t("One costs"),
+              align: "right",
+              className: "num",
+              sorter: (a, b) => (a.range?.least ?? a.price) - (b.range?.least ?? b.price),
+              render: (_, p) => span(p),
+            },
+          ]}
+        />
+      )}
       {/* Not before the products are there, which would push it away from who aims at it. */}
       {products.data && <Sheets />}
     </main>

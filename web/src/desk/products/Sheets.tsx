@@ -2,9 +2,10 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Popconfirm } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
-import { api, take } from "../../shared/api/client";
+import { api, type Schemas, take } from "../../shared/api/client";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { Rows } from "../Rows";
 import { Beginning } from "./Beginning";
 
 // Sheets lists the reusable groups of questions, with where each is used.
@@ -39,43 +40,77 @@ export function Sheets() {
           {t("Questions that several products ask can stand here once. Name the first sheet.")}
         </div>
       )}
-      <ul className="product-list">
-        {sheets.data?.map((s) => (
-          <li key={s.id} className="sheet-row">
-            <Link to={`/sheets/${s.id}`} className="product-row">
-              <span className="grow">
-                <h3>{s.name}</h3>
-                <span className="quiet small">
-                  {t("{{count}} questions", { count: s.questions })} ·{" "}
-                  {s.used.length === 0
-                    ? t("not used yet")
-                    : t("used by: {{names}}", { names: s.used.map((u) => u.title).join(", ") })}
-                </span>
-              </span>
-              {!s.published && <span className="mark plain">{t("not published yet")}</span>}
-              {s.published && s.changed && <span className="mark attention">{t("draft has changes")}</span>}
-            </Link>
-            <Popconfirm
-              title={t("Take the sheet “{{name}}” away?", { name: s.name })}
-              description={
-                s.used.length > 0
-                  ? t("It is used by {{names}}. Detach it there first.", {
-                      names: s.used.map((u) => u.title).join(", "),
-                    })
-                  : t("No product uses it.")
-              }
-              okText={t("Take away")}
-              okButtonProps={{ disabled: s.used.length > 0 }}
-              cancelText={t("Leave it as it was")}
-              onConfirm={() => drop.send(s.id)}
-            >
-              <Button size="small" aria-label={t("Take {{what}} away", { what: s.name })}>
-                ×
-              </Button>
-            </Popconfirm>
-          </li>
-        ))}
-      </ul>
+      {sheets.data && sheets.data.length > 0 && (
+        <Rows
+          rows={sheets.data}
+          by={(s) => s.id}
+          columns={[
+            {
+              title: t("Name"),
+              rowScope: "row",
+              sorter: (a, b) => a.name.localeCompare(b.name),
+              render: (_, s) => (
+                <Link to={`/sheets/${s.id}`} className="product-link">
+                  <strong>{s.name}</strong>
+                </Link>
+              ),
+            },
+            {
+              title: t("Used by"),
+              render: (_, s) =>
+                s.used.length === 0 ? (
+                  <span className="quiet">{t("not used yet")}</span>
+                ) : (
+                  s.used.map((u) => u.title).join(", ")
+                ),
+            },
+            {
+              title: t("Questions"),
+              align: "right",
+              className: "num",
+              dataIndex: "questions",
+              sorter: (a, b) => a.questions - b.questions,
+            },
+            {
+              title: t("State"),
+              render: (_, s) =>
+                !s.published ? (
+                  <span className="mark plain">{t("not published yet")}</span>
+                ) : (
+                  s.changed && <span className="mark attention">{t("draft has changes")}</span>
+                ),
+            },
+            {
+              title: <span className="sr">{t("Take away")}</span>,
+              align: "right",
+              render: (_, s) => <DropSheet s={s} drop={() => drop.send(s.id)} />,
+            },
+          ]}
+        />
+      )}
     </section>
+  );
+}
+
+function DropSheet({ s, drop }: { s: Schemas["SheetRow"]; drop: () => void }) {
+  const { t } = useTranslation();
+  const names = s.used.map((u) => u.title).join(", ");
+  return (
+    <Popconfirm
+      title={t("Take the sheet “{{name}}” away?", { name: s.name })}
+      description={
+        s.used.length > 0
+          ? t("It is used by {{names}}. Detach it there first.", { names })
+          : t("No product uses it.")
+      }
+      okText={t("Take away")}
+      okButtonProps={{ disabled: s.used.length > 0 }}
+      cancelText={t("Leave it as it was")}
+      onConfirm={drop}
+    >
+      <Button size="small" aria-label={t("Take {{what}} away", { what: s.name })}>
+        ×
+      </Button>
+    </Popconfirm>
   );
 }

@@ -68,6 +68,7 @@ export function Stock() {
       {rows.length > 0 && (
         <Rows
           rows={rows}
+          by={(r) => r.id}
           columns={[
             {
               title: (

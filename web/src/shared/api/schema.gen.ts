@@ -2390,6 +2390,12 @@ export interface components {
             /** @description The question's wording or the step's title */
             what: string;
         };
+        OrderList: {
+            rows: components["schemas"]["OrderRow"][];
+            /** @description There is a next page */
+            more: boolean;
+            page_size: number;
+        };
         OrderRow: {
             /** Format: int64 */
             line: number;
@@ -3256,8 +3262,12 @@ export interface operations {
                 brief?: "waiting" | "complete" | "changed" | "closed";
                 work?: "open" | "done";
                 text?: string;
-                /** @description Only lines with a smaller id; for the next page */
-                before?: number;
+                /** @description What they are listed by; the newest first without it */
+                sort?: "customer" | "promised";
+                /** @description The other way round */
+                turned?: boolean;
+                /** @description From 1 */
+                page?: number;
             };
             header?: never;
             path?: never;
@@ -3265,13 +3275,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Order lines, newest first */
+            /** @description A page of order lines */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OrderRow"][];
+                    "application/json": components["schemas"]["OrderList"];
                 };
             };
             default: components["responses"]["Problem"];
