@@ -3,7 +3,7 @@ import { useRef, useState } from "react";
 import { Problem } from "./api/client";
 
 // A doubled click's second press comes within this time, in ms, also when what
-// the first one sent was done faster.
+// the first one sent was made faster.
 const doubled = 400;
 
 type Change<Data, Given> = {
@@ -13,11 +13,13 @@ type Change<Data, Given> = {
   // first parts of the keys of what is asked for again afterwards, also when it
   // was refused: what is shown can be old then
   refreshes?: readonly string[];
+  // a doubled click would make it twice
+  once?: boolean;
 };
 
 // useChange is a change that is sent to the server: whether it is under way,
 // what was wrong with it, and what it came to. The same change is not sent
-// again while it is under way, nor by the second press of a doubled click.
+// again while it is under way.
 export function useChange<Data, Given = void>(change: Change<Data, Given>) {
   const queries = useQueryClient();
   const [under, setUnder] = useState(0);
@@ -36,7 +38,8 @@ export function useChange<Data, Given = void>(change: Change<Data, Given>) {
     const free = () => sent.current.delete(same);
     try {
       const answer = await latest.current.send(given);
-      setTimeout(free, doubled);
+      if (latest.current.once) setTimeout(free, doubled);
+      else free();
       setProblem(undefined);
       setData(answer);
       setDone(true);

@@ -123,6 +123,7 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
   const [most, setMost] = useState<{ uses?: number; each?: number; many?: number }>({});
   const set = (part: Partial<Schemas["Coupon"]>) => setCoupon((old) => ({ ...old, ...part }));
   const make = useChange({
+    once: true,
     send: () =>
       take(
         api.POST("/api/desk/coupons", {

@@ -21,6 +21,7 @@ export function Groups() {
   const groups = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/groups")) });
   const arrived = (rows: Schemas["CustomerGroup"][]) => queries.setQueryData(queryKey, rows);
   const add = useChange({
+    once: true,
     send: () => take(api.POST("/api/desk/groups", { body: { name, domains: [] } })),
     done: (rows) => {
       arrived(rows);

@@ -23,6 +23,7 @@ export function Products() {
   const navigate = useNavigate();
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
   const add = useChange({
+    once: true,
     send: (body: { title: string; product?: number; ready?: string }) =>
       take(api.POST("/api/desk/products", { body })),
     done: (p) => navigate(`/products/${p.id}`),

@@ -14,6 +14,7 @@ export function Sheets() {
   const navigate = useNavigate();
   const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
   const add = useChange({
+    once: true,
     send: (body: { name: string; sheet?: number; ready?: string }) =>
       take(api.POST("/api/desk/sheets", { body })),
     done: (s) => navigate(`/sheets/${s.id}`),

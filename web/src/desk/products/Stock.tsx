@@ -31,6 +31,7 @@ export function Stock() {
     done: (rows: Schemas["StockRow"][]) => queries.setQueryData(queryKey, rows),
   };
   const change = useChange({
+    once: true,
     send: (c: Schemas["StockChange"]) => take(api.PATCH("/api/desk/stock", { body: c })),
     ...arrived,
   });
@@ -218,6 +219,7 @@ function Start({ arrived }: { arrived: Arrived }) {
     enabled: id !== undefined,
   });
   const start = useChange({
+    once: true,
     send: () => {
       const [question, choice] = what.split("/");
       return take(
