@@ -278,8 +278,10 @@ func (p *person) until(what, expression string) {
 			text, _ := ask[string](p, "ruvo.text() + ruvo.fields()")
 			p.t.Fatalf("%s: not after %v (%v). The page reads:\n%s", what, patience, err, text)
 		}
-		if err != nil { // a page that is being left cannot answer
-			time.Sleep(20 * time.Millisecond)
+		if err != nil { // a page that is being left cannot answer; the next one can
+			next, cancel := context.WithTimeout(p.ctx, glance)
+			chromedp.Do(next, chromedp.WaitReady("body"))
+			cancel()
 		}
 	}
 }

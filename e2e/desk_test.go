@@ -214,6 +214,30 @@ func TestUndoPressedFastOnASlowLine(t *testing.T) {
 	p.sees("Its title", ".path")
 }
 
+// Orders are sorted by pressing a heading, both ways; going back goes back.
+func TestOrdersSortedByAHeading(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/orders")
+	first := func(name string) { p.t.Helper(); p.sees(name, ".order-list tbody tr:nth-child(1)") }
+	first("1033")
+	p.press("column", "Customer")
+	first("Amparo Ferreol")
+	p.press("column", "Customer")
+	first("Yara Lindenau")
+	p.press("column", "Order")
+	first("1001")
+	p.back()
+	first("Yara Lindenau")
+	p.reload()
+	first("Yara Lindenau")
+	p.press("column", "Brief, promised")
+	p.misses("no day promised yet", ".order-list tbody tr:nth-child(1)")
+	p.chooses("Product", "Photo rescue")
+	p.misses("Sky chart", ".order-list tbody")
+}
+
 // What could not be kept stays before its writer, and nothing is published
 // without it.
 func TestPublishingOverABrokenLine(t *testing.T) {
