@@ -97,42 +97,71 @@ func (d *Desk) Docket(ctx context.Context, id int64, l words.Language) (api.Dock
 	return view, err
 }
 
+// docket gathers what a docket shows: what was answered, what it costs, when it
+// is due, the work, and the order's other lines.
 func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Docket, error) {
-	history, err := apiview.History(tx, line, question.Desk)
-	if err != nil {
-		return api.Docket{}, err
+	v := api.Docket{
+		Version: line.Row.Version, Filled: filled(line), Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title,
+		Quantity: line.Row.Quantity, Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PlacedAt,
+		Currency: string(line.Edition.Currency), Brief: api.BriefState(line.Row.Brief), Reminded: line.Row.RemindedAt,
+		Slip: line.Row.Slip.In(l), Siblings: []api.Sibling{}, Phone: order.Phone(line.Edition, &line.Result),
 	}
+	d.timed(&v, line)
+	for _, part := range []func() error{
+		func() error { return d.answered(&v, tx, line, l) },
+		func() error { return d.priced(&v, tx, line, l) },
+		func() (err error) {
+			v.Work, err = d.items(tx, line.Business, line.Items)
+			return err
+		},
+		func() error { return d.siblings(&v, tx, line) },
+	} {
+		if err := part(); err != nil {
+			return v, err
+		}
+	}
+	return v, nil
+}
+
+// answered fills in the product's page, the answers on it with their files, and
+// what was changed.
+func (d *Desk) answered(v *api.Docket, tx *store.Tx, line *docket.Line, l words.Language) error {
 	edition, err := tx.EditionByID(line.Row.EditionID)
 	if err != nil {
-		return api.Docket{}, err
-	}
-	files, err := d.filesOf(tx, line)
-	if err != nil {
-		return api.Docket{}, err
+		return err
 	}
 	p, err := tx.ProductByID(line.Row.ProductID)
 	if err != nil {
-		return api.Docket{}, err
+		return err
 	}
-	v := api.Docket{
-		Version: line.Row.Version, Page: apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Desk, l), Filled: filled(line),
-		Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title, Quantity: line.Row.Quantity,
-		Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PlacedAt,
-		Currency: string(line.Edition.Currency), Edition: edition.Number, Brief: api.BriefState(line.Row.Brief),
-		Answers: appearing(line, question.OnDocket, answers(line, history, files, l)), Slip: line.Row.Slip.In(l), History: history, Siblings: []api.Sibling{}, Reminded: line.Row.RemindedAt, Phone: order.Phone(line.Edition, &line.Result),
+	files, err := d.filesOf(tx, line)
+	if err != nil {
+		return err
 	}
+	if v.History, err = apiview.History(tx, line, question.Desk); err != nil {
+		return err
+	}
+	v.Edition = edition.Number
+	v.Page = apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Desk, l)
+	v.Answers = appearing(line, question.OnDocket, answers(line, v.History, files, l))
+	v.Answered, v.Total = order.Counted(&line.Result)
+	return nil
+}
+
+// priced fills in the order's money and what of it is the line's, with what the
+// line costs the seller.
+func (d *Desk) priced(v *api.Docket, tx *store.Tx, line *docket.Line, l words.Language) error {
 	account, err := tx.Account(line.Order.ID)
 	if err != nil {
-		return v, err
+		return err
 	}
-	v.Money = apiview.Money(&line.Order, account, l)
 	whole, err := docket.Whole(tx, d.Editions, &line.Order)
 	if err != nil {
-		return v, err
+		return err
 	}
+	v.Money = apiview.Money(&line.Order, account, l)
 	share := whole.Shares()[line.Row.Position-1]
 	v.Price = int(share.Gross)
-	v.Answered, v.Total = order.Counted(&line.Result)
 	if article := line.Edition.ArticleOf(line.Result.Answers); article != "" {
 		v.Article = &article
 	}
@@ -141,6 +170,11 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		margin := int(share.Net) - cost
 		v.Cost, v.Margin = &cost, &margin
 	}
+	return nil
+}
+
+// timed fills in what is promised and booked.
+func (d *Desk) timed(v *api.Docket, line *docket.Line) {
 	if day := line.Promised(); day != "" {
 		v.Promised = &day
 		left := line.Business.Hours().DaysUntil(d.Now(), *line.Row.PromisedAt)
@@ -151,18 +185,20 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		at := apiview.DayString(b.Start, zone) + "T" + apiview.Clock(b.Start, zone)
 		v.Booked = &at
 	}
-	if v.Work, err = d.items(tx, line.Business, line.Items); err != nil {
-		return v, err
-	}
+}
+
+// siblings fills in the order's other lines, and the wordings of what stands on
+// the slip of the whole order.
+func (d *Desk) siblings(v *api.Docket, tx *store.Tx, line *docket.Line) error {
 	rows, err := tx.Lines(line.Order.ID)
 	if err != nil {
-		return v, err
+		return err
 	}
 	wordings := map[string]string{}
 	for i, r := range rows {
 		e, err := d.Editions.Get(tx, r.EditionID)
 		if err != nil {
-			return v, err
+			return err
 		}
 		for _, l := range r.Slip.Lines {
 			if item, ok := e.Item(l.Question); ok {
@@ -179,7 +215,7 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		}
 	}
 	v.Money.Wordings = &wordings
-	return v, nil
+	return nil
 }
 
 // filled gives the answers that only the desk fills, as they are stored.

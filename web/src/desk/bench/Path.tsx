@@ -1,8 +1,7 @@
 import { useSortable } from "@dnd-kit/sortable";
-import { Button, Select } from "antd";
+import { Button } from "antd";
 import { memo, type ReactNode, useMemo, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { plain } from "../../shared/format";
 import { kinds } from "../../shared/questions/editors";
@@ -14,8 +13,6 @@ import {
   type Draft,
   flat,
   keyOf,
-  leaveSheet,
-  linkSheet,
   type Moment,
   moments,
   moveQuestion,
@@ -23,8 +20,8 @@ import {
   placeQuestion,
   type Question,
   type Selected,
-  type Step,
 } from "./draft";
+import { PathSheets, PathSteps } from "./PathPlan";
 import { Picker } from "./Picker";
 
 type Props = {
@@ -67,7 +64,6 @@ export function Path({
   const on = (part: string, key?: string) =>
     selected.part === part && (!("key" in selected) || selected.key === key);
   const questions = ordered(draft);
-  const steps = draft.steps ?? [];
   // The same list while nothing moves, so that the rows are not drawn again.
   const walked = flat(draft).join(" ");
   const path = useMemo(() => walked.split(" "), [walked]);
@@ -107,55 +103,23 @@ export function Path({
     );
     select({ part: "question", key });
   };
-  const addStep = () => {
-    const key = keyOf(
-      t("Step"),
-      steps.map((s) => s.key),
-    );
-    const step: Step = {
-      key,
-      title: t("New step"),
-      minutes: { fixed: 15 },
-      start: { on: "payment" },
-      due: { rule: "working_days", count: 1 },
-    };
-    change({ ...draft, steps: [...steps, step] });
-    select({ part: "step", key });
-  };
-  const moveStep = (i: number, by: number) => {
-    const s = steps[i];
-    if (s && i + by >= 0 && i + by < steps.length)
-      change({ ...draft, steps: steps.toSpliced(i, 1).toSpliced(i + by, 0, s) });
-  };
   return (
     <nav className="path" aria-label={t("The path")}>
       {!questionsOnly && (
         <>
-          <button
-            type="button"
-            className={on("product") ? "path-row on" : "path-row"}
-            onClick={() => select({ part: "product" })}
-          >
+          <WholeRow on={on("product")} select={() => select({ part: "product" })}>
             <span>{t("The product itself")}</span>
-          </button>
-          <button
-            type="button"
-            className={on("price") ? "path-row on" : "path-row"}
-            onClick={() => select({ part: "price" })}
-          >
+          </WholeRow>
+          <WholeRow on={on("price")} select={() => select({ part: "price" })}>
             <span>{t("Price and payment")}</span>
             <span className="path-side num">{draft.price > 0 ? plain(draft.price, draft.currency) : ""}</span>
-          </button>
-          <button
-            type="button"
-            className={on("booking") ? "path-row on" : "path-row"}
-            onClick={() => select({ part: "booking" })}
-          >
+          </WholeRow>
+          <WholeRow on={on("booking")} select={() => select({ part: "booking" })}>
             <span>{t("When it can be booked")}</span>
             <span className="path-side">
               {draft.booking ? t("{{count}} places", { count: draft.booking.places }) : t("not bookable")}
             </span>
-          </button>
+          </WholeRow>
         </>
       )}
       <Sortable
@@ -183,21 +147,15 @@ export function Path({
               {linked
                 .filter((q) => q.moment === moment)
                 .map((q) => (
-                  <button
+                  <LinkedRow
                     key={`${q.sheet}${q.key}`}
-                    type="button"
-                    className={`path-row linked${on("question", q.key) ? " on" : ""}${q.off ? " off" : ""}`}
-                    aria-current={on("question", q.key) || undefined}
-                    onClick={() => select({ part: "question", key: q.key })}
-                  >
-                    <span>
-                      {wrong("question", q.key) && <span className="path-wrong">▲ </span>}
-                      {nameOf(q)}
-                    </span>
-                    <span className="path-side">
-                      {sheets.find((s) => s.id === q.sheet)?.name ?? t("sheet")}
-                    </span>
-                  </button>
+                    q={q}
+                    name={nameOf(q)}
+                    sheet={sheets.find((s) => s.id === q.sheet)?.name}
+                    on={on("question", q.key)}
+                    wrong={wrong("question", q.key)}
+                    select={() => select({ part: "question", key: q.key })}
+                  />
                 ))}
               <Button size="small" className="path-add" onClick={() => setAdding(moment)}>
                 {t("Add a question")}
@@ -217,62 +175,47 @@ export function Path({
       )}
       {!questionsOnly && (
         <>
-          <section className="path-sheets">
-            <Select
-              size="small"
-              aria-label={t("Use a sheet")}
-              placeholder={t("Use a sheet …")}
-              value={null}
-              notFoundContent={t("No other sheet is published.")}
-              onChange={(id: number | null) => id && change(linkSheet(draft, id))}
-              options={sheets
-                .filter((s) => s.published && !linked.some((q) => q.sheet === s.id))
-                .map((s) => ({ value: s.id, label: s.name }))}
-            />
-            {[...new Set(linked.map((q) => q.sheet ?? 0))].map((id) => {
-              const name = sheets.find((s) => s.id === id)?.name ?? t("sheet");
-              return (
-                <div key={id} className="row small">
-                  <Link to={`/sheets/${id}`} className="grow">
-                    {name}
-                  </Link>
-                  <Button
-                    size="small"
-                    aria-label={t("Leave the sheet {{name}}", { name })}
-                    onClick={() => change(leaveSheet(draft, id))}
-                  >
-                    ×
-                  </Button>
-                </div>
-              );
-            })}
-          </section>
-          <section className="station last">
-            <h3>{t("Work plan")}</h3>
-            {steps.map((s, i) => (
-              <div key={s.key} className={s.when ? "path-line inner" : "path-line"}>
-                <button
-                  type="button"
-                  className={on("step", s.key) ? "path-row on" : "path-row"}
-                  aria-current={on("step", s.key) || undefined}
-                  onClick={() => select({ part: "step", key: s.key })}
-                >
-                  <span>
-                    {wrong("step", s.key) && <span className="path-wrong">▲ </span>}
-                    {s.title}
-                  </span>
-                  <span className="path-side num">{minutes(s)}</span>
-                </button>
-                <Movers what={s.title} up={() => moveStep(i, -1)} down={() => moveStep(i, 1)} />
-              </div>
-            ))}
-            <Button size="small" onClick={addStep}>
-              {t("Add a step")}
-            </Button>
-          </section>
+          <PathSheets draft={draft} change={change} linked={linked} sheets={sheets} />
+          <PathSteps draft={draft} change={change} select={select} on={on} wrong={wrong} />
         </>
       )}
     </nav>
+  );
+}
+
+function WholeRow({ on, select, children }: { on: boolean; select: () => void; children: ReactNode }) {
+  return (
+    <button type="button" className={on ? "path-row on" : "path-row"} onClick={select}>
+      {children}
+    </button>
+  );
+}
+
+type LinkedRowProps = {
+  q: Question;
+  name: string;
+  sheet: string | undefined;
+  on: boolean;
+  wrong: boolean;
+  select: () => void;
+};
+
+// LinkedRow is a question that a sheet brings in.
+function LinkedRow({ q, name, sheet, on, wrong, select }: LinkedRowProps) {
+  const { t } = useTranslation();
+  return (
+    <button
+      type="button"
+      className={`path-row linked${on ? " on" : ""}${q.off ? " off" : ""}`}
+      aria-current={on || undefined}
+      onClick={select}
+    >
+      <span>
+        {wrong && <span className="path-wrong">▲ </span>}
+        {name}
+      </span>
+      <span className="path-side">{sheet ?? t("sheet")}</span>
+    </button>
   );
 }
 
@@ -334,20 +277,6 @@ function Station({ id, children }: { id: string; children: ReactNode }) {
   );
 }
 
-function Movers({ what, up, down }: { what: string; up: () => void; down: () => void }) {
-  const { t } = useTranslation();
-  return (
-    <span className="movers">
-      <button type="button" aria-label={t("Move {{what}} up", { what })} onClick={up}>
-        ↑
-      </button>
-      <button type="button" aria-label={t("Move {{what}} down", { what })} onClick={down}>
-        ↓
-      </button>
-    </span>
-  );
-}
-
 // price says in short what a question does to the price, from what is typed.
 function price(draft: Draft, q: Question): string {
   const on = (draft.charges ?? []).filter((c) => c.on === q.key);
@@ -366,10 +295,4 @@ function short(c: Charge, draft: Draft): string {
   if (c.rate.amount !== undefined)
     return `${sign}${plain(c.rate.amount, draft.currency)}${c.noun ? ` / ${c.noun}` : ""}`;
   return "";
-}
-
-function minutes(s: Step): string {
-  const m = s.minutes;
-  const parts = [m.fixed && `${m.fixed}`, m.unit && `${m.unit}/×`, m.each && `${m.each}/…`].filter(Boolean);
-  return `${parts.join(" + ") || "0"} min`;
 }

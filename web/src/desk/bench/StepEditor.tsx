@@ -7,7 +7,7 @@ import { WholeBox } from "../../shared/questions/boxes";
 import { ConditionEditor } from "../../shared/questions/ConditionEditor";
 import { shown } from "../../shared/questions/fields";
 import { useKinds } from "../../shared/questions/kinds";
-import type { Draft, Selected, Step } from "./draft";
+import type { Draft, Question, Selected, Step } from "./draft";
 import { Findings } from "./Findings";
 
 type Props = {
@@ -28,9 +28,6 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
   const set = (part: Partial<Step>) =>
     change({ ...draft, steps: steps.map((x) => (x.key === at ? { ...x, ...part } : x)) });
   const asked = (draft.questions ?? []).filter((q) => !shown.has(q.kind));
-  const countable = asked.filter((q) => table.kind(q.kind)?.counts);
-  const of = asked.find((q) => q.key === s.minutes.of);
-  const text = of && table.kind(of.kind)?.counts === "character";
   const badKey = !table.keyed(key) || steps.some((x) => x.key === key && x.key !== at);
   const rename = () => {
     if (badKey || key === at) return;
@@ -113,6 +110,30 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
           options={asked.map((q) => ({ value: q.key, label: q.wording }))}
         />
       </Labelled>
+      <HowLong s={s} set={set} asked={asked} />
+      <When s={s} set={set} others={steps.filter((x) => x.key !== at)} booked={draft.booking !== undefined} />
+      <ConditionEditor
+        title={t("Needed only when")}
+        condition={s.when}
+        questions={asked}
+        change={(when) => set({ when })}
+      />
+    </>
+  );
+}
+
+type PartProps = { s: Step; set: (part: Partial<Step>) => void };
+
+// HowLong asks for the minutes: in any case, for each unit, for each of what an
+// answer counts.
+function HowLong({ s, set, asked }: PartProps & { asked: Question[] }) {
+  const { t } = useTranslation();
+  const table = useKinds();
+  const countable = asked.filter((q) => table.kind(q.kind)?.counts);
+  const of = asked.find((q) => q.key === s.minutes.of);
+  const text = of && table.kind(of.kind)?.counts === "character";
+  return (
+    <>
       <h3>{t("How long it takes")}</h3>
       <div className="pair three">
         <Labelled id="fixed" wording={t("Minutes in any case")}>
@@ -149,6 +170,15 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
           />
         </Labelled>
       </div>
+    </>
+  );
+}
+
+// When asks when the step can be begun and when it is due.
+function When({ s, set, others, booked }: PartProps & { others: Step[]; booked: boolean }) {
+  const { t } = useTranslation();
+  return (
+    <>
       <h3>{t("When")}</h3>
       <div className="pair">
         <Labelled id="start" wording={t("It can be begun")}>
@@ -157,14 +187,14 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
             value={s.start.on}
             onChange={(on) =>
               set({
-                start: on === "step" ? { on, step: steps.find((x) => x.key !== at)?.key ?? "" } : { on },
+                start: on === "step" ? { on, step: others[0]?.key ?? "" } : { on },
               })
             }
             options={[
               { value: "payment", label: t("once it is paid") },
               { value: "brief", label: t("once all is answered") },
               { value: "step", label: t("after another step") },
-              { value: "booking", label: t("when the booked time begins"), disabled: !draft.booking },
+              { value: "booking", label: t("when the booked time begins"), disabled: !booked },
             ]}
           />
           {s.start.on === "step" && (
@@ -173,7 +203,7 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
               className="full"
               value={s.start.step}
               onChange={(step) => set({ start: { on: "step", step } })}
-              options={steps.filter((x) => x.key !== at).map((x) => ({ value: x.key, label: x.title }))}
+              options={others.map((x) => ({ value: x.key, label: x.title }))}
             />
           )}
         </Labelled>
@@ -194,21 +224,15 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
               {
                 value: "hours_before_booking",
                 label: t("hours before the booking"),
-                disabled: !draft.booking,
+                disabled: !booked,
               },
-              { value: "days_before_booking", label: t("days before the booking"), disabled: !draft.booking },
-              { value: "hours_after_booking", label: t("hours after the booking"), disabled: !draft.booking },
-              { value: "days_after_booking", label: t("days after the booking"), disabled: !draft.booking },
+              { value: "days_before_booking", label: t("days before the booking"), disabled: !booked },
+              { value: "hours_after_booking", label: t("hours after the booking"), disabled: !booked },
+              { value: "days_after_booking", label: t("days after the booking"), disabled: !booked },
             ]}
           />
         </Labelled>
       </div>
-      <ConditionEditor
-        title={t("Needed only when")}
-        condition={s.when}
-        questions={asked}
-        change={(when) => set({ when })}
-      />
     </>
   );
 }

@@ -39,8 +39,68 @@ export function OrderDocket({ line }: { line: number }) {
   const d = docket.data;
   if (!d) return null;
   const others = d.siblings.filter((s) => s.line !== d.parent?.line);
+  return (
+    <Docket stub={<Stub d={d} />} label={t("Docket {{number}}", { number: d.number })}>
+      <div className="row">
+        <h2>{d.quantity > 1 ? `${d.quantity} × ${d.title}` : d.title}</h2>
+        {d.money.state === "cancelled" ? (
+          <span className="mark plain">■ {t("cancelled")}</span>
+        ) : (
+          <BriefMark brief={d.brief} />
+        )}
+        {d.parent && (
+          <span className="quiet small">
+            {t("goes with")} <Link to={`/orders/${d.parent.line}`}>{d.parent.title}</Link>
+          </span>
+        )}
+        <span className="grow" />
+        <Acts d={d} act={act.send} busy={act.busy} />
+      </div>
+      <div className="quiet small">
+        {d.customer} · <a href={`mailto:${d.email}`}>{d.email}</a> · {t("edition {{n}}", { n: d.edition })}
+        {others.map((s) => (
+          <span key={s.line}>
+            {" · "}
+            {t("with")} <Link to={`/orders/${s.line}`}>{s.title}</Link>
+          </span>
+        ))}
+        {d.reminded &&
+          ` · ${t("reminded {{when}}", { when: away(local(d.reminded, session.zone).day, today) })}`}
+      </div>
+      <Trouble error={act.problem} />
+      <div className="docket-columns">
+        <div>
+          <Brief d={d} root={root} />
+          <h3>{t("Work")}</h3>
+          {d.work.length === 0 && <div className="empty">{t("This product makes no work.")}</div>}
+          {d.work.map((w) => (
+            <WorkRow key={w.id} item={w} today={today} bare />
+          ))}
+          {d.history.length > 0 && <History changes={d.history} zone={session.zone} today={today} />}
+        </div>
+        <div className="stack">
+          <Slip
+            slip={d.slip}
+            title={t("Slip")}
+            marked={marked}
+            wording={(row) => d.page.questions.find((q) => q.key === row.question)?.wording}
+            go={(row) => row.question && pointAt(row.question)}
+          />
+          <OrderMoney d={d} />
+        </div>
+      </div>
+    </Docket>
+  );
+}
+
+type Docketed = { d: Schemas["Docket"] };
+
+// Stub says on the docket's stub what one looks for first.
+function Stub({ d }: Docketed) {
+  const { t } = useTranslation();
+  const { today, session } = useHere();
   const [bookedDay, bookedTime] = d.booked?.split("T") ?? [];
-  const stub = (
+  return (
     <>
       <Fact name={t("Order")}>
         <div className="docket-number num">{d.number}</div>
@@ -73,104 +133,71 @@ export function OrderDocket({ line }: { line: number }) {
       <Fact name={t("Ordered")}>{day(local(d.placed, session.zone).day, today)}</Fact>
     </>
   );
+}
+
+// Acts has what can be done with the brief and the private link.
+function Acts({ d, act, busy }: Docketed & { act: (a: Action) => void; busy: boolean }) {
+  const { t } = useTranslation();
+  const nothing = d.answers.every((a) => !a.missing);
   return (
-    <Docket stub={stub} label={t("Docket {{number}}", { number: d.number })}>
-      <div className="row">
-        <h2>{d.quantity > 1 ? `${d.quantity} × ${d.title}` : d.title}</h2>
-        {d.money.state === "cancelled" ? (
-          <span className="mark plain">■ {t("cancelled")}</span>
-        ) : (
-          <BriefMark brief={d.brief} />
-        )}
-        {d.parent && (
-          <span className="quiet small">
-            {t("goes with")} <Link to={`/orders/${d.parent.line}`}>{d.parent.title}</Link>
-          </span>
-        )}
-        <span className="grow" />
-        <Dropdown
-          trigger={["click"]}
-          menu={{
-            items: [
-              d.brief === "closed"
-                ? { key: "reopen", label: t("Open the brief again") }
-                : { key: "close", label: t("Close the brief") },
-              {
-                key: "remind",
-                label: t("Remind of what is missing"),
-                disabled: d.answers.every((a) => !a.missing),
-              },
-              {
-                key: "remind_text",
-                label: t("Remind by text message"),
-                disabled: !d.phone || d.answers.every((a) => !a.missing),
-              },
-              { key: "relink", label: t("Send a new link and end the old ones") },
-            ],
-            onClick: ({ key }) => act.send(key as Action),
-          }}
-        >
-          <Button loading={act.busy}>{t("More")}</Button>
-        </Dropdown>
-      </div>
-      <div className="quiet small">
-        {d.customer} · <a href={`mailto:${d.email}`}>{d.email}</a> · {t("edition {{n}}", { n: d.edition })}
-        {others.map((s) => (
-          <span key={s.line}>
-            {" · "}
-            {t("with")} <Link to={`/orders/${s.line}`}>{s.title}</Link>
-          </span>
+    <Dropdown
+      trigger={["click"]}
+      menu={{
+        items: [
+          d.brief === "closed"
+            ? { key: "reopen", label: t("Open the brief again") }
+            : { key: "close", label: t("Close the brief") },
+          {
+            key: "remind",
+            label: t("Remind of what is missing"),
+            disabled: nothing,
+          },
+          {
+            key: "remind_text",
+            label: t("Remind by text message"),
+            disabled: !d.phone || nothing,
+          },
+          { key: "relink", label: t("Send a new link and end the old ones") },
+        ],
+        onClick: ({ key }) => act(key as Action),
+      }}
+    >
+      <Button loading={busy}>{t("More")}</Button>
+    </Dropdown>
+  );
+}
+
+// Brief shows all that was answered, with what supports it.
+function Brief({ d, root }: Docketed & { root: React.Ref<HTMLDListElement> }) {
+  const { t } = useTranslation();
+  return (
+    <>
+      <h3>{t("Brief")}</h3>
+      <dl className="brief" ref={root}>
+        {d.answers.map((a) => (
+          <div key={a.key} data-answer={a.key} data-question={a.key}>
+            <dt>{a.wording}</dt>
+            <dd>
+              <Answer a={a} />
+              <Evidence line={d.line} a={a} />
+              {a.moment === "desk" && (
+                <>
+                  {" "}
+                  <Fill docket={d} at={a.key} />
+                </>
+              )}
+            </dd>
+          </div>
         ))}
-        {d.reminded &&
-          ` · ${t("reminded {{when}}", { when: away(local(d.reminded, session.zone).day, today) })}`}
-      </div>
-      <Trouble error={act.problem} />
-      <div className="docket-columns">
-        <div>
-          <h3>{t("Brief")}</h3>
-          <dl className="brief" ref={root}>
-            {d.answers.map((a) => (
-              <div key={a.key} data-answer={a.key} data-question={a.key}>
-                <dt>{a.wording}</dt>
-                <dd>
-                  <Answer a={a} />
-                  <Evidence line={line} a={a} />
-                  {a.moment === "desk" && (
-                    <>
-                      {" "}
-                      <Fill docket={d} at={a.key} />
-                    </>
-                  )}
-                </dd>
-              </div>
-            ))}
-          </dl>
-          {d.answers.some((a) => a.files) && (
-            <p>
-              <a href={`/api/desk/dockets/${line}/files.zip`} download>
-                {t("Save all files as a zip file")}
-              </a>
-            </p>
-          )}
-          <h3>{t("Work")}</h3>
-          {d.work.length === 0 && <div className="empty">{t("This product makes no work.")}</div>}
-          {d.work.map((w) => (
-            <WorkRow key={w.id} item={w} today={today} bare />
-          ))}
-          {d.history.length > 0 && <History changes={d.history} zone={session.zone} today={today} />}
-        </div>
-        <div className="stack">
-          <Slip
-            slip={d.slip}
-            title={t("Slip")}
-            marked={marked}
-            wording={(row) => d.page.questions.find((q) => q.key === row.question)?.wording}
-            go={(row) => row.question && pointAt(row.question)}
-          />
-          <OrderMoney d={d} />
-        </div>
-      </div>
-    </Docket>
+      </dl>
+      {d.answers.some((a) => a.files) && (
+        <p>
+          <a href={`/api/desk/dockets/${d.line}/files.zip`} download>
+            {t("Save all files as a zip file")}
+          </a>
+        </p>
+      )}
+    </>
   );
 }
 
