@@ -1288,10 +1288,16 @@ type OrderMoney struct {
 	// Asked A payment is under way: the service has not answered yet, or waits for the customer's word
 	Asked *OrderMoneyAsked `json:"asked,omitempty"`
 	Buyer *Buyer           `json:"buyer,omitempty"`
-	Group *string          `json:"group,omitempty"`
+
+	// GivesBack What cancelling would give back, the security too
+	GivesBack int     `json:"gives_back"`
+	Group     *string `json:"group,omitempty"`
 
 	// Held As security, not given back yet
 	Held int `json:"held"`
+
+	// Kept Paid and not returned
+	Kept int `json:"kept"`
 
 	// Ledger What happened, the oldest first
 	Ledger []LedgerEntry `json:"ledger"`
@@ -1833,8 +1839,10 @@ type Trial struct {
 // TrialResult defines model for TrialResult.
 type TrialResult struct {
 	// Article The article code that the answers compose
-	Article    string        `json:"article"`
-	Cost       int           `json:"cost"`
+	Article string `json:"article"`
+
+	// Cost What the line costs the seller; missing when nothing says so
+	Cost       *int          `json:"cost,omitempty"`
 	Efforts    []Effort      `json:"efforts"`
 	Evaluation Evaluation    `json:"evaluation"`
 	Findings   []Finding     `json:"findings"`
@@ -1842,6 +1850,9 @@ type TrialResult struct {
 
 	// Linked Questions that sheets bring in
 	Linked []DraftQuestion `json:"linked"`
+
+	// Margin The line's price without tax, less its cost
+	Margin *int `json:"margin,omitempty"`
 
 	// Measures What an order line is measured by
 	Measures []TrialResultMeasures `json:"measures"`

@@ -30,7 +30,7 @@ func Money(o *store.Order, a *ledger.Account, l words.Language) api.OrderMoney {
 	b := a.Balance()
 	surplus, _ := a.Surplus(b.Security())
 	m := api.OrderMoney{
-		Slip: o.Slip.In(l), State: o.State, Paid: int(b.Paid), Returned: int(b.Returned), Held: int(b.Security()),
+		Slip: o.Slip.In(l), State: o.State, Paid: int(b.Paid), Returned: int(b.Returned), Kept: int(b.Kept()), GivesBack: int(a.Returnable() + a.Releasable()), Held: int(b.Security()),
 		Open: int(b.Open()), Overpaid: int(surplus), Returning: int(a.Going(ledger.ToReturn) + a.Going(ledger.ToRelease)),
 		Parts: []api.OpenPart{}, Ledger: []api.LedgerEntry{},
 	}

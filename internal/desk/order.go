@@ -166,9 +166,8 @@ func (d *Desk) priced(v *api.Docket, tx *store.Tx, line *docket.Line, l words.La
 		v.Article = &article
 	}
 	if line.Edition.Costed() {
-		cost := int(line.Edition.CostOf(line.Result.Answers, line.Row.Quantity))
-		margin := int(share.Net) - cost
-		v.Cost, v.Margin = &cost, &margin
+		cost := line.Edition.CostOf(line.Result.Answers, line.Row.Quantity)
+		v.Cost, v.Margin = figure(cost), figure(share.Net-cost)
 	}
 	return nil
 }

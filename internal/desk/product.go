@@ -20,6 +20,7 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/explore"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -398,9 +399,13 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		r := evaluate.Evaluate(e, answers, f)
 		view = api.TrialResult{
 			Page: apiview.Page(p.Slug, 0, e, question.Desk, l), Evaluation: apiview.Evaluated(0, e, &r, wrong, f, question.Choosing),
-			Says: says(draft, l), Results: results(e, &r, f), Names: names(e, l), Article: e.ArticleOf(r.Answers), Cost: int(e.CostOf(r.Answers, f.Quantity)),
+			Says: says(draft, l), Results: results(e, &r, f), Names: names(e, l), Article: e.ArticleOf(r.Answers),
 			Items: planned(e, &r), Findings: product.Told(findings, l), Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft), Ties: draft.Ties(),
 			Measures: measures(e),
+		}
+		if e.Costed() {
+			cost := e.CostOf(r.Answers, f.Quantity)
+			view.Cost, view.Margin = figure(cost), figure(r.Slip.Net()-cost)
 		}
 		view.Range = priceRange(e)
 		if bookings != nil {
@@ -434,4 +439,9 @@ func measures(e *product.Edition) []api.TrialResultMeasures {
 		}
 	}
 	return list
+}
+
+func figure(a money.Amount) *int {
+	n := int(a)
+	return &n
 }

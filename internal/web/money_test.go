@@ -467,4 +467,16 @@ func TestADocketSaysWhatIsPaid(t *testing.T) {
 	if d.Price != 1400 || d.Money.Paid != 350 || d.Money.Open != 1050 || *d.Margin != 1176-*d.Cost {
 		t.Errorf("price %d, paid %d, open %d, margin %d, cost %d", d.Price, d.Money.Paid, d.Money.Open, *d.Margin, *d.Cost)
 	}
+	if d.Money.Kept != 350 || d.Money.GivesBack != 350+1500 { // what was paid, and the security
+		t.Errorf("kept %d, cancelling gives back %d", d.Money.Kept, d.Money.GivesBack)
+	}
+	p := read[api.DeskProduct](t, desk.want(200, "GET", "/api/desk/products/3", nil))
+	try := read[api.TrialResult](t, desk.want(200, "POST", "/api/desk/products/3/try", fields{"draft": p.Draft, "quantity": 1, "answers": fields{}}))
+	if try.Margin == nil || *try.Margin != int(try.Evaluation.Slip.Net())-*try.Cost {
+		t.Errorf("the bench says a margin of %v of %d", try.Margin, try.Evaluation.Slip.Total)
+	}
+	p.Draft.Cost = 0
+	if try := read[api.TrialResult](t, desk.want(200, "POST", "/api/desk/products/3/try", fields{"draft": p.Draft, "quantity": 1, "answers": fields{}})); try.Margin != nil || try.Cost != nil {
+		t.Errorf("without a cost there is a margin of %d", *try.Margin)
+	}
 }

@@ -97,3 +97,12 @@ func (all buckets) taxes(r money.Rounding) []Tax {
 func (t TaxRule) Of(sum money.Amount, r money.Rounding) money.Amount {
 	return bucket{t, sum}.tax(r).Gross
 }
+
+// Net gives the slip's total without the taxes in it.
+func (s *Slip) Net() money.Amount {
+	var net money.Amount
+	for _, t := range s.Taxes {
+		net += t.Net
+	}
+	return net
+}

@@ -150,7 +150,7 @@ function Line({ order, line, link }: LineProps) {
       )}
       {order.money.open > 0 && (
         <Fact name={t("Paid of the order")}>
-          <span className="num">{money(order.money.paid - order.money.returned, line.slip.currency)}</span>
+          <span className="num">{money(order.money.kept, line.slip.currency)}</span>
         </Fact>
       )}
     </>

@@ -154,18 +154,15 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
             />
           </Labelled>
         </div>
-        {trial && (trial.article !== "" || trial.cost > 0) && (
+        {trial && (trial.article !== "" || trial.margin !== undefined) && (
           <p className="quiet small num">
             {trial.article && t("article {{code}}", { code: trial.article })}
-            {trial.cost > 0 && (
+            {trial.cost !== undefined && trial.margin !== undefined && (
               <>
                 {" · "}
                 {t("cost {{cost}}, margin {{margin}}", {
                   cost: money(trial.cost, draft.currency),
-                  margin: money(
-                    trial.evaluation.slip.taxes.reduce((n, x) => n + x.net, 0) - trial.cost,
-                    draft.currency,
-                  ),
+                  margin: money(trial.margin, draft.currency),
                 })}
               </>
             )}

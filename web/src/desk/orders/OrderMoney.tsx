@@ -164,7 +164,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
         </p>
         <p>
           <Checkbox checked={how.refund} onChange={(e) => setHow({ ...how, refund: e.target.checked })}>
-            {t("give back {{amount}}", { amount: amount(m.paid - m.returned + m.held) })}
+            {t("give back {{amount}}", { amount: amount(m.gives_back) })}
           </Checkbox>
         </p>
         <p>

@@ -1936,6 +1936,10 @@ export interface components {
             slip: components["schemas"]["Slip"];
             paid: number;
             returned: number;
+            /** @description Paid and not returned */
+            kept: number;
+            /** @description What cancelling would give back, the security too */
+            gives_back: number;
             /** @description As security, not given back yet */
             held: number;
             /** @description Still to be paid, now or later */
@@ -2332,7 +2336,10 @@ export interface components {
             names: components["schemas"]["FormulaName"][];
             /** @description The article code that the answers compose */
             article: string;
-            cost: number;
+            /** @description What the line costs the seller; missing when nothing says so */
+            cost?: number;
+            /** @description The line's price without tax, less its cost */
+            margin?: number;
             range?: components["schemas"]["PriceRange"];
             /** @description Questions that sheets bring in */
             linked: components["schemas"]["DraftQuestion"][];
