@@ -1016,6 +1016,9 @@ type KindFact struct {
 	Counts *KindFactCounts `json:"counts,omitempty"`
 	Kind   string          `json:"kind"`
 
+	// Money What it is compared with is an amount, in minor units
+	Money bool `json:"money"`
+
 	// Repeats Whether it can be asked for each unit or entry
 	Repeats bool `json:"repeats"`
 }
@@ -1644,6 +1647,8 @@ type Session struct {
 
 // SheetChange defines model for SheetChange.
 type SheetChange struct {
+	// Currency What its amounts are in: as before, or what the business sells in
+	Currency  *string         `json:"currency,omitempty"`
 	Name      string          `json:"name"`
 	Questions []DraftQuestion `json:"questions"`
 	Rule      SheetRule       `json:"rule"`
@@ -1691,7 +1696,10 @@ type SheetUser struct {
 
 // SheetView defines model for SheetView.
 type SheetView struct {
-	Changed   bool            `json:"changed"`
+	Changed bool `json:"changed"`
+
+	// Currency What its amounts are in
+	Currency  string          `json:"currency"`
 	Findings  []Finding       `json:"findings"`
 	Id        int64           `json:"id"`
 	Name      string          `json:"name"`
@@ -1701,6 +1709,9 @@ type SheetView struct {
 	// Reach What publishing it would change
 	Reach []SheetReach `json:"reach"`
 	Rule  SheetRule    `json:"rule"`
+
+	// SellsIn What the business sells in
+	SellsIn string `json:"sells_in"`
 
 	// Ties By the keys of questions that have any
 	Ties    Ties        `json:"ties"`
@@ -1881,7 +1892,10 @@ type Unpriced struct {
 	// Currency The one that its amounts are still in
 	Currency string `json:"currency"`
 	Id       int64  `json:"id"`
-	Title    string `json:"title"`
+
+	// Sheet It is a sheet, not a product
+	Sheet *bool  `json:"sheet,omitempty"`
+	Title string `json:"title"`
 }
 
 // Upload defines model for Upload.

@@ -40,3 +40,49 @@ func TestAnotherCurrency(t *testing.T) {
 	p.sees("Not sold until their amounts are given in JPY", ".notice")
 	p.misses("Photo rescue", ".notice")
 }
+
+// A condition compares an amount with an amount, not with its cents.
+func TestConditionOnAnAmount(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products/4")
+	p.press("button", "Send the voucher", ".path")
+	p.press("button", "Add a condition")
+	p.chooses("Which answer", "Worth")
+	p.chooses("How it compares", "is at least")
+	p.sees("is at least 1.00", ".condition")
+	p.types("Compared with", "7.50")
+	p.sees("when “Worth” is at least 7.50", ".condition")
+	p.sees("draft is kept", ".bench-head")
+	p.reload()
+	p.press("button", "Send the voucher", ".path")
+	p.sees("is at least 7.50", ".condition")
+}
+
+// A sheet's amounts are given anew at the sheet.
+func TestASheetsOtherCurrency(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/products")
+	p.press("link", "Before you come")
+	p.press("button", "Add a question Choosing")
+	p.press("button", "Amount the customer sets")
+	p.types("Least", "5")
+	p.sees("draft is kept", ".bench-head")
+	p.goTo("/desk/money/terms")
+	p.types("Currency", "JPY")
+	p.press("option", "JPY")
+	p.types("Amount, order charge 1", "300")
+	p.press("button", "Keep these terms")
+	p.press("link", "Before you come", ".notice")
+	p.sees("no product with this sheet can be bought", ".bench")
+	p.press("button", "Give the amounts in JPY")
+	p.types("least", "800", ".ant-modal")
+	p.press("button", "Take these amounts")
+	p.misses("no product with this sheet can be bought", ".bench")
+	p.sees("draft is kept", ".bench-head")
+	p.reload()
+	p.misses("no product with this sheet can be bought", ".bench")
+}

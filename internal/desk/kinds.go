@@ -12,7 +12,7 @@ import (
 func (d *Desk) Kinds() api.Kinds {
 	v := api.Kinds{Kinds: []api.KindFact{}, Ops: map[string][]string{}, Reserved: product.FactNames(), KeyForm: "^" + question.KeyForm + "$"}
 	for _, k := range question.Kinds() {
-		f := api.KindFact{Kind: string(k.Name), Compares: api.KindFactCompares(condition.ClassName(k.Class)), Repeats: k.Repeats}
+		f := api.KindFact{Kind: string(k.Name), Compares: api.KindFactCompares(condition.ClassName(k.Class)), Repeats: k.Repeats, Money: question.IsMoney(k.Name)}
 		if k.Counts != "" {
 			counts := api.KindFactCounts(k.Counts)
 			f.Counts = &counts

@@ -10,17 +10,23 @@ import (
 	"ruvo/internal/store"
 )
 
-// Reprice lists the amounts of a draft, and gives the draft in the business's
-// currency once each of them is given anew. It keeps nothing.
-func (d *Desk) Reprice(ctx context.Context, r api.Repricing, l words.Language) (api.Repriced, error) {
+// Reprice lists the amounts of a product's draft, or of a sheet's questions as
+// one, and gives the draft in the business's currency once each of them is given
+// anew. It keeps nothing.
+func (d *Desk) Reprice(ctx context.Context, id int64, r api.Repricing, l words.Language) (api.Repriced, error) {
 	var view api.Repriced
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
 			return err
 		}
+		sheets, err := tx.UsedSheets()
+		if err != nil {
+			return err
+		}
+		draft := r.Draft.With(id, sheets) // what its conditions compare can be asked by a sheet
 		view = api.Repriced{From: string(r.Draft.Currency), To: string(b.Currency), Amounts: []api.AmountAsked{}}
-		for _, at := range r.Draft.Amounts() {
+		for _, at := range draft.Amounts() {
 			asked := api.AmountAsked{Place: at.Place, Of: at.Of, What: at.What(l), Was: int64(at.Was)}
 			if at.Formula != "" {
 				asked.Formula = &at.Formula
@@ -30,7 +36,7 @@ func (d *Desk) Reprice(ctx context.Context, r api.Repricing, l words.Language) (
 		if r.Amounts == nil && len(view.Amounts) > 0 {
 			return nil
 		}
-		next, missing := r.Draft.Repriced(b.Currency, given(r.Amounts), texts(r.Formulas))
+		next, missing := draft.Repriced(b.Currency, given(r.Amounts), texts(r.Formulas))
 		wrong := []api.FieldError{}
 		for _, at := range missing {
 			code := "new_amount"
@@ -42,6 +48,7 @@ func (d *Desk) Reprice(ctx context.Context, r api.Repricing, l words.Language) (
 		if len(wrong) > 0 {
 			return problem.Invalid(l, wrong)
 		}
+		next = next.Own()
 		view.Draft = &next
 		return nil
 	})

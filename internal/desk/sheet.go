@@ -10,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"ruvo/api"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -70,14 +71,18 @@ func (d *Desk) AddSheet(ctx context.Context, n api.NewSheet, l words.Language) (
 		return view, err
 	}
 	err = d.Store.Write(ctx, func(tx *store.Tx) error {
-		s := store.Sheet{Name: name, Version: 1, Changed: true, UpdatedAt: d.Now().UTC()}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		s := store.Sheet{Name: name, Version: 1, Changed: true, Currency: b.Currency, UpdatedAt: d.Now().UTC()}
 		switch {
 		case n.Sheet != nil:
 			other, err := d.sheet(tx, *n.Sheet, l)
 			if err != nil {
 				return err
 			}
-			s.Questions = other.Questions
+			s.Questions, s.Currency = other.Questions, other.Currency
 		case n.Ready != nil:
 			draft, err := ready(*n.Ready, l)
 			if err != nil {
@@ -114,24 +119,31 @@ func (d *Desk) Sheet(ctx context.Context, id int64, l words.Language) (api.Sheet
 }
 
 func (d *Desk) sheetView(tx *store.Tx, s store.Sheet, l words.Language) (api.SheetView, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return api.SheetView{}, err
+	}
 	v := api.SheetView{
+		Currency: string(s.Currency), SellsIn: string(b.Currency),
 		Id: s.ID, Name: s.Name, Version: s.Version, Questions: s.Questions, Rule: s.Rule, Published: s.OnSale, Changed: s.Changed,
 		Findings: product.Told(product.CheckSheet(s.Questions), l), Reach: []api.SheetReach{}, Ties: product.Draft{Questions: s.Questions}.Ties(),
 	}
 	if v.Questions == nil {
 		v.Questions = []product.Question{}
 	}
-	var err error
+	if len(product.Priced(s.Questions)) == 0 { // nothing in it is in any currency
+		v.Currency = v.SellsIn
+	}
 	if v.Used, err = usersOf(tx, &s); err != nil {
 		return v, err
 	}
-	v.Reach, err = reach(tx, &s, l)
+	v.Reach, err = reach(tx, &b, &s, l)
 	return v, err
 }
 
 // reach lists the products that publishing a sheet would change, with what
 // would be wrong with them then.
-func reach(tx *store.Tx, s *store.Sheet, l words.Language) ([]api.SheetReach, error) {
+func reach(tx *store.Tx, b *store.Business, s *store.Sheet, l words.Language) ([]api.SheetReach, error) {
 	list := []api.SheetReach{}
 	before, err := tx.UsedSheets()
 	if err != nil {
@@ -146,7 +158,7 @@ func reach(tx *store.Tx, s *store.Sheet, l words.Language) ([]api.SheetReach, er
 		r := api.SheetReach{Id: p.ID, Title: p.Draft.Title, Errors: []string{}}
 		old, now := p.Draft.With(p.ID, before), p.Draft.With(p.ID, after)
 		touched := !sameDraft(old, now)
-		broken(&r, now, l)
+		broken(&r, b, now, l)
 		if p.EditionID != nil {
 			e, err := tx.EditionByID(*p.EditionID)
 			if err != nil {
@@ -155,7 +167,7 @@ func reach(tx *store.Tx, s *store.Sheet, l words.Language) ([]api.SheetReach, er
 			sold := e.Content.With(p.ID, after)
 			if r.Sold = !sameDraft(e.Content, sold); r.Sold {
 				r.Errors = r.Errors[:0]
-				broken(&r, sold, l)
+				broken(&r, b, sold, l)
 			}
 		}
 		if touched || r.Sold {
@@ -165,10 +177,12 @@ func reach(tx *store.Tx, s *store.Sheet, l words.Language) ([]api.SheetReach, er
 	return list, nil
 }
 
-func broken(r *api.SheetReach, d product.Draft, l words.Language) {
+// broken notes what would be wrong with a product. One that is not sold, as its
+// amounts are still to be given anew, does not keep its sheets from having theirs.
+func broken(r *api.SheetReach, b *store.Business, d product.Draft, l words.Language) {
 	_, findings := product.Compile(d)
 	for _, f := range findings {
-		if f.Error {
+		if f.Error && !(f.Is(product.SheetCurrency) && d.Currency != b.Currency) {
 			r.Errors = append(r.Errors, f.Said(l))
 		}
 	}
@@ -176,7 +190,7 @@ func broken(r *api.SheetReach, d product.Draft, l words.Language) {
 
 // replaced gives the sheets with one as it would be published.
 func replaced(sheets []product.Sheet, s *store.Sheet) []product.Sheet {
-	now := product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Questions, Rule: s.Rule}
+	now := product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Questions, Rule: s.Rule, Currency: s.Currency}
 	out := slices.Clone(sheets)
 	if i := slices.IndexFunc(out, func(x product.Sheet) bool { return x.ID == now.ID }); i >= 0 {
 		out[i] = now
@@ -206,7 +220,19 @@ func (d *Desk) PutSheet(ctx context.Context, id int64, change api.SheetChange, l
 		if s.Version != change.Version {
 			return problem.Say(http.StatusConflict, l, "conflict", nil)
 		}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
 		s.Name, s.Questions, s.Rule = name, change.Questions, change.Rule
+		switch to := change.Currency; {
+		case len(product.Priced(s.Questions)) == 0:
+			s.Currency = b.Currency
+		case to != nil && *to != string(s.Currency) && *to != string(b.Currency):
+			return problem.Invalid(l, []api.FieldError{problem.Field(l, "currency", "choice", words.Params{"choices": string(b.Currency)})})
+		case to != nil:
+			s.Currency = money.Currency(*to)
+		}
 		s.Version++
 		s.UpdatedAt = d.Now().UTC()
 		s.Changed = !s.OnSale || !sameSheet(&s)
@@ -220,8 +246,8 @@ func (d *Desk) PutSheet(ctx context.Context, id int64, change api.SheetChange, l
 }
 
 func sameSheet(s *store.Sheet) bool {
-	a, err1 := json.Marshal([]any{s.Questions, s.Rule})
-	b, err2 := json.Marshal([]any{s.Published, s.PublishedRule})
+	a, err1 := json.Marshal([]any{s.Questions, s.Rule, s.Currency})
+	b, err2 := json.Marshal([]any{s.Published, s.PublishedRule, s.PublishedCurrency})
 	return err1 == nil && err2 == nil && bytes.Equal(a, b)
 }
 
@@ -241,7 +267,11 @@ func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.
 		if findings := product.CheckSheet(s.Questions); product.Broken(findings) {
 			return draftErrors(l, findings)
 		}
-		reached, err := reach(tx, &s, l)
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		reached, err := reach(tx, &b, &s, l)
 		if err != nil {
 			return err
 		}
@@ -257,6 +287,7 @@ func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.
 			return refused
 		}
 		s.Published, s.PublishedRule, s.OnSale, s.Changed = s.Questions, s.Rule, true, false
+		s.PublishedCurrency = s.Currency
 		if err := tx.SaveSheet(&s); err != nil {
 			return err
 		}

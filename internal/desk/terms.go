@@ -9,6 +9,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -47,6 +48,16 @@ func terms(tx *store.Tx, l words.Language) (api.BusinessTerms, error) {
 		}
 		if !sameDraft(b.Computes(e.Content), e.Content) {
 			stale = append(stale, e.Content.Title)
+		}
+	}
+	sheets, err := tx.Sheets()
+	if err != nil {
+		return api.BusinessTerms{}, err
+	}
+	for _, s := range sheets {
+		if s.Currency != b.Currency && len(product.Priced(s.Questions)) > 0 {
+			is := true
+			unpriced = append(unpriced, api.Unpriced{Id: s.ID, Title: s.Name, Currency: string(s.Currency), Sheet: &is})
 		}
 	}
 	codes := []string{}

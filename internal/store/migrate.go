@@ -15,6 +15,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0005_currencies", Migrate: func(db *gorm.DB) error { return run(db, currencies) }},
 	{ID: "0006_ways", Migrate: func(db *gorm.DB) error { return run(db, ways) }},
 	{ID: "0007_sorted", Migrate: func(db *gorm.DB) error { return run(db, sorted) }},
+	{ID: "0008_sheet_currencies", Migrate: func(db *gorm.DB) error { return run(db, sheetCurrencies) }},
 }
 
 func migrate(db *gorm.DB) error {
@@ -171,4 +172,12 @@ var sorted = []string{
 	`CREATE INDEX order_lines_promised ON order_lines (placed, promised_at IS NULL, promised_at, id DESC)`,
 	`CREATE INDEX order_lines_newest ON order_lines (placed, id)`,
 	`CREATE INDEX orders_name ON orders (name)`,
+}
+
+// sheetCurrencies writes to each sheet what its amounts are in.
+var sheetCurrencies = []string{
+	`ALTER TABLE sheets ADD COLUMN currency TEXT NOT NULL DEFAULT ''`,
+	`ALTER TABLE sheets ADD COLUMN published_currency TEXT NOT NULL DEFAULT ''`,
+	`UPDATE sheets SET currency = (SELECT currency FROM businesses WHERE id = 1), published_currency = (SELECT currency FROM businesses WHERE id = 1)
+		WHERE EXISTS (SELECT 1 FROM businesses WHERE id = 1)`,
 }

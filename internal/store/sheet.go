@@ -3,6 +3,7 @@ package store
 import (
 	"time"
 
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 )
 
@@ -15,15 +16,18 @@ type Sheet struct {
 	Rule          product.SheetRule  `gorm:"serializer:json"`
 	Published     []product.Question `gorm:"serializer:json"`
 	PublishedRule product.SheetRule  `gorm:"serializer:json"`
-	Version       int
-	OnSale        bool // it was published
-	Changed       bool // since then
-	UpdatedAt     time.Time
+	Currency      money.Currency     // what its amounts are in
+	// PublishedCurrency is what those that products use are in.
+	PublishedCurrency money.Currency
+	Version           int
+	OnSale            bool // it was published
+	Changed           bool // since then
+	UpdatedAt         time.Time
 }
 
 // Used gives the sheet as products use it.
 func (s *Sheet) Used() product.Sheet {
-	return product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Published, Rule: s.PublishedRule}
+	return product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Published, Rule: s.PublishedRule, Currency: s.PublishedCurrency}
 }
 
 // Sheets lists all sheets by name.

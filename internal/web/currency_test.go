@@ -37,6 +37,89 @@ func (c *client) repriced(id int) {
 	})
 }
 
+// A sheet's amounts are given anew at the sheet, before or after those of the
+// products; nothing is sold with amounts of both.
+func TestASheetInAnotherCurrency(t *testing.T) {
+	h := open(t, nil)
+	desk, c := h.desk(), h.client()
+	gift := fields{"key": "gift", "kind": "amount", "moment": "choosing", "wording": "A gift on top", "settings": fields{"least": 500}}
+	s := read[api.SheetView](t, desk.want(200, "POST", "/api/desk/sheets", fields{"name": "Gifts"}))
+	at := fmt.Sprintf("/api/desk/sheets/%d", s.Id)
+	keep := func(s api.SheetView, more fields) api.SheetView {
+		t.Helper()
+		body := whole(fields{"version": s.Version, "name": s.Name, "questions": s.Questions, "rule": s.Rule}, more)
+		return read[api.SheetView](t, desk.want(200, "PUT", at, body))
+	}
+	s = keep(s, fields{"questions": []fields{gift}, "rule": fields{"all": true, "except": []int{1, 2, 4, 5, 6, 7, 8, 9, 10, 11, 12}}})
+	if s.Currency != "EUR" || s.SellsIn != "EUR" {
+		t.Errorf("%s, sold in %s", s.Currency, s.SellsIn)
+	}
+	s = read[api.SheetView](t, desk.want(200, "POST", at+"/publish", fields{"version": s.Version}))
+	c.want(200, "GET", "/api/shop/products/photo-rescue", nil)
+
+	desk.sellsIn("JPY")
+	named := func() (names []string) {
+		for _, u := range *read[api.BusinessTerms](t, desk.want(200, "GET", "/api/desk/terms", nil)).Unpriced {
+			if u.Sheet != nil {
+				names = append(names, u.Title)
+			}
+		}
+		return names
+	}
+	if names := named(); len(names) != 1 || names[0] != "Gifts" {
+		t.Errorf("sheets to be given anew: %v", names)
+	}
+	// The product cannot go first: its sheet's 5.00 would be 500 yen.
+	p := read[api.DeskProduct](t, desk.want(200, "GET", "/api/desk/products/3", nil))
+	r := read[api.Repriced](t, desk.want(200, "POST", "/api/desk/products/3/reprice", fields{"draft": p.Draft}))
+	amounts := fields{}
+	for _, a := range r.Amounts {
+		if strings.Contains(a.Place, "gift") {
+			t.Errorf("the product asks for its sheet's %+v", a)
+		}
+		amounts[a.Place] = a.Was
+	}
+	r = read[api.Repriced](t, desk.want(200, "POST", "/api/desk/products/3/reprice", fields{"draft": p.Draft, "amounts": amounts}))
+	p = read[api.DeskProduct](t, desk.want(200, "PUT", "/api/desk/products/3/draft", fields{"version": p.Version, "draft": r.Draft}))
+	refused := desk.want(422, "POST", "/api/desk/products/3/publish", fields{"version": p.Version})
+	if !strings.Contains(string(refused.body), "comes from a sheet with amounts in EUR") {
+		t.Error(string(refused.body))
+	}
+
+	// The sheet can, and does not stumble over the products that still cannot.
+	s = read[api.SheetView](t, desk.want(200, "GET", at, nil))
+	if s.Currency != "EUR" || s.SellsIn != "JPY" {
+		t.Errorf("%s, sold in %s", s.Currency, s.SellsIn)
+	}
+	sheet := fields{"draft": fields{"title": s.Name, "currency": s.Currency, "price": 0, "tax": "0", "questions": s.Questions}}
+	asked := read[api.Repriced](t, desk.want(200, "POST", "/api/desk/products/0/reprice", sheet))
+	if len(asked.Amounts) != 1 || asked.Amounts[0].Was != 500 {
+		t.Errorf("%+v", asked)
+	}
+	given := read[api.Repriced](t, desk.want(200, "POST", "/api/desk/products/0/reprice", whole(sheet, fields{"amounts": fields{asked.Amounts[0].Place: 800}})))
+	desk.refused(422, "currency choice", "PUT", at, fields{"version": s.Version, "name": s.Name, "rule": s.Rule, "questions": given.Draft.Questions, "currency": "USD"})
+	s = keep(s, fields{"questions": given.Draft.Questions, "currency": "JPY"})
+	s = read[api.SheetView](t, desk.want(200, "POST", at+"/publish", fields{"version": s.Version}))
+	if names := named(); s.Currency != "JPY" || len(names) > 0 {
+		t.Errorf("%s, and still %v", s.Currency, names)
+	}
+	c.want(404, "GET", "/api/shop/products/photo-rescue", nil)
+	p = read[api.DeskProduct](t, desk.want(200, "GET", "/api/desk/products/3", nil))
+	desk.want(200, "POST", "/api/desk/products/3/publish", fields{"version": p.Version})
+	if page := string(c.want(200, "GET", "/api/shop/products/photo-rescue", nil).body); !strings.Contains(page, `"least":800`) {
+		t.Error(page)
+	}
+
+	// Back to the old currency, what was published in it has yen from the sheet.
+	desk.sellsIn("EUR")
+	for _, row := range read[[]api.ProductRow](t, desk.want(200, "GET", "/api/desk/products", nil)) {
+		if row.Id == 3 && row.Unsold == nil {
+			t.Error("a product in yen is sold for euro")
+		}
+	}
+	h.agree()
+}
+
 // Amounts are never taken for amounts of another currency. When the business
 // changes its own, nothing is sold whose amounts are not given anew, and it is
 // told which those are.

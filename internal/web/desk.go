@@ -184,6 +184,6 @@ func (h *handlers) RenameKey(_ context.Context, r RenameKeyRequestObject) (Renam
 }
 
 func (h *handlers) Reprice(ctx context.Context, r RepriceRequestObject) (RepriceResponseObject, error) {
-	v, err := h.Desk.Reprice(ctx, *r.Body, speak(ctx))
+	v, err := h.Desk.Reprice(ctx, r.Id, *r.Body, speak(ctx))
 	return Reprice200JSONResponse(v), err
 }

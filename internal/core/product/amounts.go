@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -101,6 +102,9 @@ func (d *Draft) eachAmount(visit func(at AmountAt, a *money.Amount, f *string)) 
 	for i := range d.Questions {
 		q := &d.Questions[i]
 		labels[string(q.Key)] = q.Wording
+		if q.Sheet != 0 { // they are the sheet's
+			continue
+		}
 		q.Settings = question.EachAmount(q.Kind, q.Settings, func(place, of string, a *money.Amount) {
 			if strings.HasPrefix(place, "choices.") {
 				labels[string(q.Key)+"."+strings.Split(place, ".")[1]] = of
@@ -124,6 +128,51 @@ func (d *Draft) eachAmount(visit func(at AmountAt, a *money.Amount, f *string)) 
 		c := &d.Charges[i]
 		v.at(fmt.Sprintf("charges.%d", i+1), chargeName(c, labels)).charge(c)
 	}
+	d.eachCompared(v, labels)
+}
+
+// eachCompared shows the amounts that conditions compare answers with.
+func (d *Draft) eachCompared(v *amountVisit, labels map[string]string) {
+	asked := map[question.Key]bool{}
+	for _, q := range d.Questions {
+		if question.IsMoney(q.Kind) {
+			asked[q.Key] = true
+		}
+	}
+	if len(asked) == 0 {
+		return
+	}
+	for i := range d.Questions {
+		q := &d.Questions[i]
+		if q.Sheet != 0 {
+			continue
+		}
+		v := v.at("questions."+string(q.Key)+".when", q.Wording)
+		v.compared(q.When, asked)
+		q.Settings = choiceConditions(q.Settings, func(code string, c *condition.Condition) {
+			v.at("questions."+string(q.Key)+".choices."+code+".when", q.Wording+", "+labelOf(q.Settings, code)).compared(c, asked)
+		})
+	}
+	for i := range d.Charges {
+		c := &d.Charges[i]
+		v.at(fmt.Sprintf("charges.%d.when", i+1), chargeName(c, labels)).compared(c.When, asked)
+	}
+	for i := range d.Steps {
+		s := &d.Steps[i]
+		v.at("steps."+string(s.Key)+".when", s.Title).compared(s.When, asked)
+	}
+}
+
+// compared shows the amounts in a condition, in the order in which they stand.
+func (v *amountVisit) compared(c *condition.Condition, asked map[question.Key]bool) {
+	n := 0
+	condition.EachNumber(c, func(answer question.Key, value *int64) {
+		if n++; asked[answer] && *value != 0 {
+			a := money.Amount(*value)
+			v.numbered(fmt.Sprint(n), "compared", 0, &a)
+			*value = int64(a)
+		}
+	})
 }
 
 // chargeName names a charge as its line on the slip would read.

@@ -3,13 +3,16 @@ package product
 import (
 	"encoding/json"
 	"reflect"
+	"slices"
 	"strings"
 	"testing"
 
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/core/workplan"
 )
 
 func setting(s string) json.RawMessage { return json.RawMessage(s) }
@@ -21,13 +24,16 @@ func everywhere() Draft {
 		Title: "Lamp", Currency: "EUR", Price: 1, Cost: 2, Deposit: 3, Prices: special, Payment: &charge.Parts{Portion: charge.Portion{Amount: a(4)}},
 		Values: []NamedFormula{{Name: "oil", Formula: "quantity * 5"}},
 		Questions: []Question{
-			{Question: question.Question{Key: "wick", Kind: "one_choice", Wording: "Wick", Settings: setting(`{"choices":[{"code":"flat","label":"Flat","cost":5},{"code":"round","label":"Round"}]}`)}},
+			{Question: question.Question{Key: "wick", Kind: "one_choice", Wording: "Wick", Settings: setting(`{"choices":[{"code":"flat","label":"Flat","cost":5},{"code":"round","label":"Round","when":{"answer":"gift","op":"at_most","value":15}}]}`)}},
 			{Question: question.Question{Key: "gift", Kind: "amount", Wording: "A gift", Settings: setting(`{"least":6,"most":8,"suggestions":[7,8]}`)}},
-			{Question: question.Question{Key: "guests", Kind: "repeat", Wording: "Guests", Settings: setting(`{"questions":[{"key":"dish","kind":"several_choices","moment":"choosing","wording":"Dish","settings":{"choices":[{"code":"soup","label":"Soup","cost":9}]}}]}`)}},
+			{When: &condition.Condition{Answer: "gift", Op: condition.Is, Value: setting("14")}, Question: question.Question{Key: "guests", Kind: "repeat", Wording: "Guests", Settings: setting(`{"questions":[{"key":"dish","kind":"several_choices","moment":"choosing","wording":"Dish","settings":{"choices":[{"code":"soup","label":"Soup","cost":9}]}}]}`)}},
 		},
+		Steps: []workplan.Step{{Key: "thank", Title: "Thank them", When: &condition.Condition{Answer: "gift", Op: condition.AtLeast, Value: setting("16")}}},
 		Charges: []charge.Charge{
 			{On: "wick", Choice: "flat", Rate: charge.Rate{Amount: a(10)}, Bands: []charge.Band{{After: 2, Amount: 11}}, Least: a(12), Most: a(13), Prices: special},
-			{Label: "Oil", Rate: charge.Rate{Formula: "oil * 2"}},
+			{Label: "Oil", Rate: charge.Rate{Formula: "oil * 2"}, When: &condition.Condition{All: []condition.Condition{
+				{Fact: condition.Quantity, Op: condition.AtLeast, Value: setting("3")}, {Answer: "wick", Op: condition.Is, Value: setting(`"flat"`)},
+				{Answer: "gift", Op: condition.Between, Value: setting("[17,18]")}}}},
 			{On: "wick", Choice: "round", Rate: charge.Rate{Difference: a(-14)}},
 		},
 	}
@@ -46,6 +52,10 @@ func TestAmountsNamesEveryAmount(t *testing.T) {
 		"charges.1.rate | Wick, Flat | charge", "charges.1.bands.1 | Wick, Flat | charge from number 3 on", "charges.1.least | Wick, Flat | least",
 		"charges.1.most | Wick, Flat | most", "charges.1.prices.1 | Wick, Flat | other price 1", "charges.2.formula | Oil | formula oil * 2",
 		"charges.3.difference | Wick, Round | difference in price",
+		"questions.wick.choices.round.when.1 | Wick, Round | compared with, in a condition",
+		"questions.guests.when.1 | Guests | compared with, in a condition",
+		"charges.2.when.1 | Oil | compared with, in a condition", "charges.2.when.2 | Oil | compared with, in a condition",
+		"steps.thank.when.1 | Thank them | compared with, in a condition",
 	}
 	for i := range max(len(got), len(want)) {
 		if i >= len(got) || i >= len(want) || got[i] != want[i] {
@@ -120,7 +130,7 @@ func TestAmountsForgetsNone(t *testing.T) {
 func TestRepriced(t *testing.T) {
 	d := everywhere()
 	next, missing := d.Repriced("JPY", map[string]money.Amount{"price": 160, "questions.gift.least": 900}, map[string]string{"charges.2.formula": "oil * 300", "values.oil.formula": " "})
-	if len(missing) != 16 || missing[0].Place != "values.oil.formula" {
+	if len(missing) != 21 || missing[0].Place != "values.oil.formula" {
 		t.Errorf("%d missing: %+v", len(missing), missing)
 	}
 	if next.Currency != "JPY" || next.Price != 160 || next.Charges[1].Rate.Formula != "oil * 300" || !strings.Contains(string(next.Questions[1].Settings), `"least":900`) {
@@ -141,5 +151,42 @@ func TestRepriced(t *testing.T) {
 	next, missing = d.Repriced("JPY", given, formulas)
 	if len(missing) > 0 || next.Charges[0].Bands[0].Amount != 1760 || *next.Charges[2].Rate.Difference != -2240 {
 		t.Errorf("%+v of %+v", missing, next)
+	}
+	raw, _ := json.Marshal(next)
+	for _, want := range []string{`"value":2240`, `"value":2400`, `"value":[2720,2880]`, `"value":2560`, `"fact":"quantity","op":"at_least","value":3`, `"value":"flat"`} {
+		if !strings.Contains(string(raw), want) {
+			t.Errorf("it lacks %s:\n%s", want, raw)
+		}
+	}
+}
+
+// What a sheet brings in with amounts in another currency is found, question by
+// question, and is not asked for anew in the product.
+func TestSheetInAnotherCurrency(t *testing.T) {
+	sheet := Sheet{ID: 7, Currency: "EUR", Rule: SheetRule{All: true}, Questions: []Question{
+		{Question: question.Question{Key: "gift", Kind: "amount", Moment: question.Choosing, Wording: "A gift", Settings: setting(`{"least":600}`)}},
+		{Question: question.Question{Key: "why", Kind: "short_text", Moment: question.Choosing, Wording: "Why?"}, When: &condition.Condition{Answer: "gift", Op: condition.AtLeast, Value: setting("900")}},
+		{Question: question.Question{Key: "who", Kind: "short_text", Moment: question.Choosing, Wording: "Who?"}},
+	}}
+	d := Draft{Title: "Lamp", Currency: "JPY", Price: 100}
+	found := func(d Draft) (keys []string) {
+		_, findings := Compile(d)
+		for _, f := range findings {
+			if f.Is(SheetCurrency) && f.Error {
+				keys = append(keys, f.Key)
+			}
+		}
+		return keys
+	}
+	with := d.With(1, []Sheet{sheet})
+	if keys := found(with); !slices.Equal(keys, []string{"gift", "why"}) {
+		t.Errorf("found %v", keys)
+	}
+	if list := with.Amounts(); len(list) != 1 || list[0].Place != "price" {
+		t.Errorf("%+v", list)
+	}
+	sheet.Currency = "JPY"
+	if keys := found(with.With(1, []Sheet{sheet})); len(keys) > 0 {
+		t.Errorf("found %v", keys)
 	}
 }

@@ -33,6 +33,13 @@ type Finding struct {
 	message *words.Message
 }
 
+// SheetCurrency is the code of the finding that a sheet's amounts are in
+// another currency than the product's.
+const SheetCurrency = "finding.sheet_currency"
+
+// Is says whether the finding tells the text of a code.
+func (f Finding) Is(code string) bool { return f.message != nil && f.message.Code == code }
+
 // Find makes a finding that tells a message.
 func Find(wrong bool, part Part, key string, m *words.Message) Finding {
 	return Finding{Error: wrong, Part: part, Key: key, message: m}
@@ -140,6 +147,9 @@ func (c *check) questions() {
 	e := c.edition
 	for _, q := range e.Questions {
 		key := string(q.Key)
+		if q.Currency != "" && q.Currency != e.Currency {
+			c.wrong(InQuestion, key, SheetCurrency, "wording", q.Wording, "old", q.Currency, "new", e.Currency)
+		}
 		_, twice := e.index[q.Key]
 		spec, err := question.Compile(q.Question)
 		switch {

@@ -82,6 +82,9 @@ type Question struct {
 	CountsAs charge.Per `json:"counts_as,omitempty"`
 	// Sheet is the sheet that brought the question in; zero for the product's own.
 	Sheet SheetID `json:"sheet,omitempty"`
+	// Currency is what the amounts in its settings are in, where that is not
+	// the product's: its sheet brought them, and they mean nothing here.
+	Currency money.Currency `json:"currency,omitempty"`
 }
 
 // An Edition is a draft made ready to be evaluated. It is immutable and can be

@@ -133,22 +133,10 @@ func (m mentions) settings(q *Question) json.RawMessage {
 			changed = true
 		}
 	}
-	var choices []map[string]json.RawMessage
-	if json.Unmarshal(set["choices"], &choices) == nil {
-		moved := false
-		for _, ch := range choices {
-			when, err := condition.Read(ch["when"])
-			if len(ch["when"]) == 0 || err != nil {
-				continue
-			}
-			raw, err := json.Marshal(m.condition(when))
-			if err == nil && string(raw) != string(ch["when"]) {
-				ch["when"], moved = raw, true
-			}
-		}
-		if moved {
-			set["choices"], _ = json.Marshal(choices)
-			changed = true
+	if now := choiceConditions(q.Settings, func(_ string, c *condition.Condition) { *c = *m.condition(c) }); string(now) != string(q.Settings) {
+		var again map[string]json.RawMessage
+		if json.Unmarshal(now, &again) == nil {
+			set["choices"], changed = again["choices"], true
 		}
 	}
 	if !changed {
@@ -159,4 +147,54 @@ func (m mentions) settings(q *Question) json.RawMessage {
 		return q.Settings
 	}
 	return raw
+}
+
+// choiceConditions shows the conditions of a question's choices, by the choices'
+// codes, and gives the settings with them as they were left.
+func choiceConditions(settings json.RawMessage, visit func(code string, c *condition.Condition)) json.RawMessage {
+	var set map[string]json.RawMessage
+	var choices []map[string]json.RawMessage
+	if json.Unmarshal(settings, &set) != nil || json.Unmarshal(set["choices"], &choices) != nil {
+		return settings
+	}
+	changed := false
+	for _, ch := range choices {
+		when, err := condition.Read(ch["when"])
+		if len(ch["when"]) == 0 || err != nil {
+			continue
+		}
+		var code string
+		_ = json.Unmarshal(ch["code"], &code)
+		visit(code, when)
+		raw, err := json.Marshal(when)
+		if err == nil && string(raw) != string(ch["when"]) {
+			ch["when"], changed = raw, true
+		}
+	}
+	if !changed {
+		return settings
+	}
+	raw, err := json.Marshal(choices)
+	if err != nil {
+		return settings
+	}
+	set["choices"] = raw
+	if raw, err = json.Marshal(set); err != nil {
+		return settings
+	}
+	return raw
+}
+
+// labelOf gives the label of a choice by its code.
+func labelOf(settings json.RawMessage, code string) string {
+	var set struct {
+		Choices []struct{ Code, Label string }
+	}
+	_ = json.Unmarshal(settings, &set)
+	for _, ch := range set.Choices {
+		if ch.Code == code && ch.Label != "" {
+			return ch.Label
+		}
+	}
+	return code
 }

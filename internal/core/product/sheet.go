@@ -3,7 +3,9 @@ package product
 import (
 	"encoding/json"
 	"slices"
+	"strings"
 
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 )
 
@@ -16,6 +18,7 @@ type Sheet struct {
 	Name      string
 	Questions []Question
 	Rule      SheetRule
+	Currency  money.Currency // what its amounts are in
 }
 
 // A SheetRule says which products use a sheet without naming it: all, or
@@ -76,8 +79,15 @@ func (d Draft) With(id int64, sheets []Sheet) Draft {
 	d = d.Own()
 	for _, use := range d.Uses(id, sheets) {
 		i := slices.IndexFunc(sheets, func(s Sheet) bool { return s.ID == use.Sheet })
+		var priced []question.Key // whose amounts mean nothing in this product
+		if sheets[i].Currency != d.Currency {
+			priced = Priced(sheets[i].Questions)
+		}
 		for _, q := range sheets[i].Questions {
 			q.Sheet = use.Sheet
+			if slices.Contains(priced, q.Key) {
+				q.Currency = sheets[i].Currency
+			}
 			d.Questions = append(d.Questions, use.shift(q))
 		}
 	}
@@ -126,6 +136,19 @@ func fewer(settings json.RawMessage, codes []string) json.RawMessage {
 		return settings
 	}
 	return raw
+}
+
+// Priced lists the questions that have amounts of money in their settings and
+// conditions.
+func Priced(questions []Question) []question.Key {
+	var keys []question.Key
+	for _, at := range (Draft{Questions: questions}).Amounts() {
+		key, _, _ := strings.Cut(strings.TrimPrefix(at.Place, "questions."), ".")
+		if !slices.Contains(keys, question.Key(key)) {
+			keys = append(keys, question.Key(key))
+		}
+	}
+	return keys
 }
 
 // CheckSheet lists what is wrong with a sheet's questions by themselves.

@@ -18,6 +18,10 @@ type priced interface {
 	eachAmount(raw json.RawMessage, visit VisitAmount) (any, error)
 }
 
+// IsMoney says whether the answers of a kind are amounts of money, which
+// conditions compare in minor units.
+func IsMoney(k KindName) bool { return k == "amount" }
+
 // EachAmount shows every amount of money in a question's settings and gives the
 // settings with the amounts as they were left. What cannot be read stays as it
 // is.

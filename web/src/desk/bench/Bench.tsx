@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { CurrencyContext } from "../../shared/questions/currency";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useEvaluation } from "../../shared/useEvaluation";
@@ -113,72 +114,74 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   useShortcuts(d.travel);
   return (
     <TrialContext value={trial.result}>
-      <main className="bench">
-        {product.unsold && draft.currency === product.sells_in && (
-          <div className="notice bad" role="alert">
-            {t("Nobody can buy the edition on sale. Mend the draft and publish it:")}{" "}
-            {product.unsold.map((f) => f.text).join(" ")}
-          </div>
-        )}
-        {draft.currency !== product.sells_in && (
-          <Repricing id={product.id} draft={draft} to={product.sells_in} change={d.change} />
-        )}
-        <Head
-          draft={d}
-          findings={findings}
-          publish={() => publish.send(false)}
-          publishing={publish.busy}
-          look={(at) => d.keep().then(() => setLooking(at))}
-        />
-        <Trouble error={publish.problem} />
-        <Presence
-          id={start.id}
-          version={d.kept.state === "kept" ? d.version.current : undefined}
-          reload={reload}
-        />
-        <Beside
-          looking={looking}
-          close={() => setLooking(undefined)}
-          product={product}
-          change={change}
-          publish={() => publish.send(true)}
-        />
-        <Refused kept={d.kept} keep={d.keep} reload={reload} here={`/products/${start.id}`} />
-        <div className="bench-panes">
-          <Path
-            draft={draft}
-            change={change}
-            selected={selected}
-            select={setSelected}
+      <CurrencyContext value={draft.currency}>
+        <main className="bench">
+          {product.unsold && draft.currency === product.sells_in && (
+            <div className="notice bad" role="alert">
+              {t("Nobody can buy the edition on sale. Mend the draft and publish it:")}{" "}
+              {product.unsold.map((f) => f.text).join(" ")}
+            </div>
+          )}
+          {draft.currency !== product.sells_in && (
+            <Repricing id={product.id} draft={draft} to={product.sells_in} change={d.change} />
+          )}
+          <Head
+            draft={d}
             findings={findings}
-            efforts={trial.result?.efforts}
-            linked={linked}
-            sheets={sheets.data}
+            publish={() => publish.send(false)}
+            publishing={publish.busy}
+            look={(at) => d.keep().then(() => setLooking(at))}
           />
-          <Editing
+          <Trouble error={publish.problem} />
+          <Presence
+            id={start.id}
+            version={d.kept.state === "kept" ? d.version.current : undefined}
+            reload={reload}
+          />
+          <Beside
+            looking={looking}
+            close={() => setLooking(undefined)}
             product={product}
-            draft={draft}
             change={change}
-            selected={selected}
-            select={setSelected}
-            findings={findings}
-            linked={linked}
-            sheets={sheets.data}
+            publish={() => publish.send(true)}
           />
-          <Live
-            trial={trial.result}
-            stale={trial.stale}
-            error={trial.error}
-            again={trial.again}
-            input={input}
-            setInput={setInput}
-            findings={findings}
-            draft={draft}
-            marked={selected.part === "question" ? selected.key : undefined}
-            select={setSelected}
-          />
-        </div>
-      </main>
+          <Refused kept={d.kept} keep={d.keep} reload={reload} here={`/products/${start.id}`} />
+          <div className="bench-panes">
+            <Path
+              draft={draft}
+              change={change}
+              selected={selected}
+              select={setSelected}
+              findings={findings}
+              efforts={trial.result?.efforts}
+              linked={linked}
+              sheets={sheets.data}
+            />
+            <Editing
+              product={product}
+              draft={draft}
+              change={change}
+              selected={selected}
+              select={setSelected}
+              findings={findings}
+              linked={linked}
+              sheets={sheets.data}
+            />
+            <Live
+              trial={trial.result}
+              stale={trial.stale}
+              error={trial.error}
+              again={trial.again}
+              input={input}
+              setInput={setInput}
+              findings={findings}
+              draft={draft}
+              marked={selected.part === "question" ? selected.key : undefined}
+              select={setSelected}
+            />
+          </div>
+        </main>
+      </CurrencyContext>
     </TrialContext>
   );
 }

@@ -45,7 +45,11 @@ export function LinkedEditor({ draft, change, q, linked, sheet, findings }: Prop
           {t("This question comes from a sheet and follows its changes:")}{" "}
           <Link to={`/sheets/${q.sheet}`}>{sheet?.name ?? t("sheet")}</Link>
         </span>
-        <Button size="small" onClick={() => change(detachSheet(draft, q.sheet ?? 0, linked))}>
+        <Button
+          size="small"
+          disabled={linked.some((x) => x.sheet === q.sheet && x.currency)}
+          onClick={() => change(detachSheet(draft, q.sheet ?? 0, linked))}
+        >
           {t("Detach the sheet here")}
         </Button>
       </div>

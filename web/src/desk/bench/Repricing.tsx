@@ -11,7 +11,13 @@ import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import type { Draft } from "./draft";
 
-type Props = { id: number; draft: Draft; to: string; change: (draft: Draft) => void };
+type Props = {
+  // of the product; 0 for a sheet
+  id: number;
+  draft: Draft;
+  to: string;
+  change: (draft: Draft) => void;
+};
 
 // Repricing tells that a draft's amounts are in a currency that the business
 // has left, and asks for each of them anew.
@@ -21,13 +27,15 @@ export function Repricing({ id, draft, to, change }: Props) {
   return (
     <div className="notice attention row" role="status">
       <span className="grow">
-        {t(
-          "The amounts are in {{old}}. You sell in {{currency}} now, so nobody can buy it until you give them anew.",
-          {
-            old: draft.currency,
-            currency: to,
-          },
-        )}
+        {id === 0
+          ? t(
+              "The amounts are in {{old}}. You sell in {{currency}} now, so no product with this sheet can be bought until you give them anew.",
+              { old: draft.currency, currency: to },
+            )
+          : t(
+              "The amounts are in {{old}}. You sell in {{currency}} now, so nobody can buy it until you give them anew.",
+              { old: draft.currency, currency: to },
+            )}
       </span>
       <Button onClick={() => setOpen(true)}>{t("Give the amounts in {{currency}}", { currency: to })}</Button>
       {open && (

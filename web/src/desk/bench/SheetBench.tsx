@@ -5,12 +5,14 @@ import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
+import { CurrencyContext } from "../../shared/questions/currency";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import type { Draft, Selected } from "./draft";
 import { KeptMark, Refused } from "./Kept";
 import { Path } from "./Path";
 import { QuestionEditor } from "./QuestionEditor";
+import { Repricing } from "./Repricing";
 import { useKeeping } from "./useKeeping";
 import "./bench.css";
 
@@ -30,14 +32,14 @@ export function SheetBench() {
   return <Making key={sheet.dataUpdatedAt} start={sheet.data} reload={() => sheet.refetch()} />;
 }
 
-type Typed = Pick<Schemas["SheetView"], "name" | "questions" | "rule">;
+type Typed = Pick<Schemas["SheetView"], "name" | "questions" | "rule" | "currency">;
 
 function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => void }) {
   const { t } = useTranslation();
   const [sheet, setSheet] = useState(start);
   const version = useRef(start.version);
   const k = useKeeping<Typed>(
-    { name: start.name, questions: start.questions, rule: start.rule },
+    { name: start.name, questions: start.questions, rule: start.rule, currency: start.currency },
     async (sent) => {
       const s = await take(
         api.PUT("/api/desk/sheets/{id}", {
@@ -69,67 +71,79 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
     refreshes: ["sheets", "products"],
   });
   // The questions are edited as those of a product are.
-  const draft: Draft = { title: typed.name, currency: "EUR", price: 0, tax: "0", questions: typed.questions };
-  const change = (next: Draft) => setTyped((old) => ({ ...old, questions: next.questions ?? [] }));
+  const draft: Draft = {
+    title: typed.name,
+    currency: typed.currency,
+    price: 0,
+    tax: "0",
+    questions: typed.questions,
+  };
+  const change = (next: Draft) =>
+    setTyped((old) => ({ ...old, currency: next.currency, questions: next.questions ?? [] }));
   const errors = sheet.findings.filter((f) => f.error).length;
   const selectedAt =
     selected.part === "question" ? typed.questions.findIndex((q) => q.key === selected.key) : -1;
   return (
-    <main className="bench">
-      <div className="bench-head row">
-        <h1>{typed.name}</h1>
-        <span className="quiet small">
-          {t("sheet")} · {sheet.published ? t("published") : t("not published yet")} ·{" "}
-          <KeptMark kept={k.kept} dirty={dirty} />
-        </span>
-        <span className="grow" />
-        {errors > 0 && <span className="mark bad">▲ {t("{{count}} mistakes", { count: errors })}</span>}
-        <Button
-          type="primary"
-          loading={publish.busy}
-          disabled={dirty || errors > 0 || !sheet.changed}
-          onClick={() => publish.send()}
-        >
-          {t("Publish the sheet")}
-        </Button>
-      </div>
-      <Refused kept={k.kept} keep={k.keep} reload={reload} here={`/sheets/${start.id}`} />
-      {publish.problem !== undefined && (
-        <div className="bench-refused">
-          <Trouble error={publish.problem} />
+    <CurrencyContext value={typed.currency}>
+      <main className="bench">
+        {typed.currency !== sheet.sells_in && (
+          <Repricing id={0} draft={draft} to={sheet.sells_in} change={change} />
+        )}
+        <div className="bench-head row">
+          <h1>{typed.name}</h1>
+          <span className="quiet small">
+            {t("sheet")} · {sheet.published ? t("published") : t("not published yet")} ·{" "}
+            <KeptMark kept={k.kept} dirty={dirty} />
+          </span>
+          <span className="grow" />
+          {errors > 0 && <span className="mark bad">▲ {t("{{count}} mistakes", { count: errors })}</span>}
+          <Button
+            type="primary"
+            loading={publish.busy}
+            disabled={dirty || errors > 0 || !sheet.changed}
+            onClick={() => publish.send()}
+          >
+            {t("Publish the sheet")}
+          </Button>
         </div>
-      )}
-      <div className="bench-panes">
-        <Path
-          draft={draft}
-          change={change}
-          selected={selected}
-          select={setSelected}
-          findings={sheet.findings}
-          questionsOnly
-        />
-        <section className="bench-middle" aria-label={t("What is selected")}>
-          {selected.part === "question" ? (
-            <QuestionEditor
-              key={selectedAt}
-              draft={draft}
-              change={change}
-              at={selected.key}
-              select={setSelected}
-              findings={sheet.findings}
-              used={sheet.published ? sheet.questions.map((q) => q.key) : []}
-              ties={sheet.ties}
-              unpriced
-            />
-          ) : (
-            <div className="empty">{t("Add the first question at the left.")}</div>
-          )}
-        </section>
-        <section className="live" aria-label={t("Where it is used")}>
-          <Using typed={typed} set={(part) => setTyped((old) => ({ ...old, ...part }))} sheet={sheet} />
-        </section>
-      </div>
-    </main>
+        <Refused kept={k.kept} keep={k.keep} reload={reload} here={`/sheets/${start.id}`} />
+        {publish.problem !== undefined && (
+          <div className="bench-refused">
+            <Trouble error={publish.problem} />
+          </div>
+        )}
+        <div className="bench-panes">
+          <Path
+            draft={draft}
+            change={change}
+            selected={selected}
+            select={setSelected}
+            findings={sheet.findings}
+            questionsOnly
+          />
+          <section className="bench-middle" aria-label={t("What is selected")}>
+            {selected.part === "question" ? (
+              <QuestionEditor
+                key={selectedAt}
+                draft={draft}
+                change={change}
+                at={selected.key}
+                select={setSelected}
+                findings={sheet.findings}
+                used={sheet.published ? sheet.questions.map((q) => q.key) : []}
+                ties={sheet.ties}
+                unpriced
+              />
+            ) : (
+              <div className="empty">{t("Add the first question at the left.")}</div>
+            )}
+          </section>
+          <section className="live" aria-label={t("Where it is used")}>
+            <Using typed={typed} set={(part) => setTyped((old) => ({ ...old, ...part }))} sheet={sheet} />
+          </section>
+        </div>
+      </main>
+    </CurrencyContext>
   );
 }
 

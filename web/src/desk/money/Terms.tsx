@@ -94,9 +94,9 @@ function Editor({ start }: { start: BusinessTerms }) {
         <div className="notice attention">
           {t("Not sold until their amounts are given in {{currency}}:", { currency: v.currency })}{" "}
           {v.unpriced.map((p, i) => (
-            <Fragment key={p.id}>
+            <Fragment key={`${p.sheet}${p.id}`}>
               {i > 0 && ", "}
-              <Link to={`/products/${p.id}`}>{p.title}</Link>
+              <Link to={p.sheet ? `/sheets/${p.id}` : `/products/${p.id}`}>{p.title}</Link>
             </Fragment>
           ))}
         </div>

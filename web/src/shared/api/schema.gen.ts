@@ -1272,6 +1272,8 @@ export interface components {
             sheet?: number;
             /** @enum {string} */
             counts_as?: "" | "person" | "hour" | "day" | "night";
+            /** @description Of the amounts that its sheet has in it, when the product is in another one */
+            currency?: string;
         };
         Special: {
             label?: string;
@@ -1345,6 +1347,10 @@ export interface components {
         };
         SheetView: {
             ties: components["schemas"]["Ties"];
+            /** @description What its amounts are in */
+            currency: string;
+            /** @description What the business sells in */
+            sells_in: string;
             /** Format: int64 */
             id: number;
             name: string;
@@ -1359,6 +1365,8 @@ export interface components {
             reach: components["schemas"]["SheetReach"][];
         };
         SheetChange: {
+            /** @description What its amounts are in: as before, or what the business sells in */
+            currency?: string;
             version: number;
             name: string;
             questions: components["schemas"]["DraftQuestion"][];
@@ -1914,8 +1922,12 @@ export interface components {
             title: string;
             /** @description The one that its amounts are still in */
             currency: string;
+            /** @description It is a sheet, not a product */
+            sheet?: boolean;
         };
         KindFact: {
+            /** @description What it is compared with is an amount, in minor units */
+            money: boolean;
             kind: string;
             /** @enum {string} */
             compares: "nothing" | "text" | "number" | "yes_no" | "one" | "several" | "day" | "booking" | "clock" | "span" | "list" | "given";

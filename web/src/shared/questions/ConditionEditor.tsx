@@ -2,8 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../api/client";
+import { digits } from "../currency";
+import { plain } from "../format";
 import { useToday } from "../today";
-import { DecimalBox } from "./boxes";
+import { DecimalBox, MoneyBox } from "./boxes";
+import { useCurrency } from "./currency";
 import { useKinds } from "./kinds";
 import type { Choice } from "./one_choice/Choices";
 
@@ -85,11 +88,14 @@ function useSentence(questions: Question[]) {
   const names = useNames();
   const facts = useFacts();
   const groups = useGroupChoices();
+  const table = useKinds();
+  const currency = useCurrency();
   const value = (c: Condition): string => {
     const q = questions.find((x) => x.key === c.answer);
     const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
     const one = (v: unknown): string => {
       if (typeof v === "boolean") return v ? t("yes") : t("no");
+      if (typeof v === "number" && table.kind(q?.kind)?.money) return plain(v, currency);
       return choices.find((x) => x.code === v)?.label ?? String(v ?? "");
     };
     if (!Array.isArray(c.value)) return one(c.value);
@@ -197,6 +203,8 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
   const q = questions.find((x) => x.key === c.answer);
   const facts = useFacts();
   const groups = useGroupChoices();
+  const currency = useCurrency();
+  const money = table.kind(q?.kind)?.money ? currency : undefined;
   const compares = c.fact === "group" ? "one" : c.fact ? "number" : (table.kind(q?.kind)?.compares ?? "text");
   const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
   const begin = (key: string): Condition => {
@@ -206,7 +214,13 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
     return next?.kind === "yes_no" ? { answer: key, op: "is", value: true } : { answer: key, op: "answered" };
   };
   const turn = (op: string) => {
-    const one = isDay(compares, op) ? today : compares === "clock" ? "12:00" : 1;
+    const one = isDay(compares, op)
+      ? today
+      : compares === "clock"
+        ? "12:00"
+        : money
+          ? 10 ** digits(money)
+          : 1;
     const value =
       op === "answered" || op === "not_answered"
         ? undefined
@@ -244,7 +258,7 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
           .filter((o) => !c.fact || c.fact === "group" || !o.includes("answered"))
           .map((value) => ({ value, label: names[value] }))}
       />
-      <Operand c={c} compares={compares} choices={choices} change={change} />
+      <Operand c={c} compares={compares} choices={choices} money={money} change={change} />
       <Button size="small" aria-label={t("Take this condition away")} onClick={() => change(undefined)}>
         ×
       </Button>
@@ -252,9 +266,16 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
   );
 }
 
-type OperandProps = { c: Condition; compares: string; choices: Choice[]; change: (c: Condition) => void };
+type OperandProps = {
+  c: Condition;
+  compares: string;
+  choices: Choice[];
+  // the currency of an amount that is compared
+  money: string | undefined;
+  change: (c: Condition) => void;
+};
 
-function Operand({ c, compares, choices, change }: OperandProps) {
+function Operand({ c, compares, choices, money, change }: OperandProps) {
   const { t } = useTranslation();
   const label = t("Compared with");
   const set = (value: unknown) => change({ ...c, value });
@@ -295,9 +316,16 @@ function Operand({ c, compares, choices, change }: OperandProps) {
     const [from, to] = Array.isArray(c.value) ? c.value : [];
     return (
       <>
-        <End c={c} compares={compares} label={t("from")} value={from} set={(v) => set([v, to])} />
+        <End
+          c={c}
+          compares={compares}
+          money={money}
+          label={t("from")}
+          value={from}
+          set={(v) => set([v, to])}
+        />
         {t(" and ")}
-        <End c={c} compares={compares} label={t("to")} value={to} set={(v) => set([from, v])} />
+        <End c={c} compares={compares} money={money} label={t("to")} value={to} set={(v) => set([from, v])} />
       </>
     );
   }
@@ -311,19 +339,20 @@ function Operand({ c, compares, choices, change }: OperandProps) {
         onChange={(e) => set(e.target.value)}
       />
     );
-  return <End c={c} compares={compares} label={label} value={c.value} set={set} />;
+  return <End c={c} compares={compares} money={money} label={label} value={c.value} set={set} />;
 }
 
 type EndProps = {
   c: Condition;
   compares: string;
+  money: string | undefined;
   label: string;
   value: unknown;
   set: (value: unknown) => void;
 };
 
-// End takes one number, day or time that an answer is compared with.
-function End({ c, compares, label, value, set }: EndProps) {
+// End takes one number, amount, day or time that an answer is compared with.
+function End({ c, compares, money, label, value, set }: EndProps) {
   if (isDay(compares, c.op) || compares === "clock") {
     return (
       <input
@@ -337,12 +366,23 @@ function End({ c, compares, label, value, set }: EndProps) {
   }
   return (
     <span className="charge-box">
-      <DecimalBox
-        id={`condition-${label}`}
-        label={label}
-        value={value === undefined ? undefined : String(value)}
-        onChange={(v) => v !== undefined && set(Number(v))}
-      />
+      {money ? (
+        <MoneyBox
+          id={`condition-${label}`}
+          label={label}
+          digits={digits(money)}
+          prefix={money}
+          value={value === undefined ? undefined : Number(value)}
+          onChange={(v) => v !== undefined && set(v)}
+        />
+      ) : (
+        <DecimalBox
+          id={`condition-${label}`}
+          label={label}
+          value={value === undefined ? undefined : String(value)}
+          onChange={(v) => v !== undefined && set(Number(v))}
+        />
+      )}
     </span>
   );
 }
