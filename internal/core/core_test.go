@@ -39,7 +39,7 @@ var allowed = []string{
 }
 
 // inTests is what its tests may import besides.
-var inTests = []string{"testing", "os", "io/fs", "path/filepath", "go/ast", "go/parser", "go/token", "math/rand/v2"}
+var inTests = []string{"testing", "os", "io/fs", "path/filepath", "go/ast", "go/parser", "go/token", "math/rand/v2", "ruvo/internal/coretest"}
 
 func listed(name string, list []string) bool {
 	return slices.ContainsFunc(list, func(a string) bool {

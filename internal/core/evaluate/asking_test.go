@@ -14,21 +14,8 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/coretest"
 )
-
-func ask(key question.Key, kind question.KindName, settings string) product.Question {
-	return product.Question{Question: question.Question{Key: key, Kind: kind, Moment: question.Choosing, Wording: "About " + string(key), Settings: json.RawMessage(settings)}}
-}
-
-func compiled(t testing.TB, d product.Draft) *product.Edition {
-	t.Helper()
-	d.Title, d.Currency = "Thing", "EUR"
-	e, findings := product.Compile(d)
-	if product.Broken(findings) {
-		t.Fatalf("%+v", findings)
-	}
-	return e
-}
 
 func is(key question.Key, value string) *condition.Condition {
 	return &condition.Condition{Answer: key, Op: condition.Is, Value: json.RawMessage(value)}
@@ -45,18 +32,18 @@ func paths(list []question.Fault) string {
 // A section that is not asked takes its questions along, and they come back
 // with their old answers.
 func TestSectionsAndSwitchedOffQuestions(t *testing.T) {
-	section, inside, off := ask("part", "section", ""), ask("name", "short_text", ""), ask("old", "short_text", "")
+	section, inside, off := coretest.Ask("part", "section", ""), coretest.Ask("name", "short_text", ""), coretest.Ask("old", "short_text", "")
 	section.When = is("gift", "true")
 	inside.Section, inside.Required, off.Off, off.Required = "part", true, true, true
-	reader := ask("more", "short_text", "")
+	reader := coretest.Ask("more", "short_text", "")
 	reader.When = &condition.Condition{Answer: "name", Op: condition.Answered}
-	e := compiled(t, product.Draft{Questions: []product.Question{reader, section, inside, off, ask("gift", "yes_no", "")}})
+	e := coretest.Compiled(t, product.Draft{Questions: []product.Question{reader, section, inside, off, coretest.Ask("gift", "yes_no", "")}})
 	for answers, want := range map[string]string{
 		`{"gift":false,"name":"Ada","old":"x","more":"y"}`: "gift | | gift",
 		`{"gift":true,"name":"Ada","old":"x","more":"y"}`:  "more part name gift | | gift more name",
 		`{"gift":true}`: "part name gift | name required | gift",
 	} {
-		r := Evaluate(e, decode(t, e, answers), facts())
+		r := Evaluate(e, coretest.Decode(t, e, answers), facts())
 		var counted []string
 		for k := range r.Answers {
 			counted = append(counted, string(k))
@@ -71,17 +58,17 @@ func TestSectionsAndSwitchedOffQuestions(t *testing.T) {
 // A choice that is not offered any more counts nowhere, and counts again when
 // it is offered again.
 func TestChoicesUnderConditions(t *testing.T) {
-	pick := ask("pick", "one_choice", `{"choices":[{"code":"a","label":"A"},{"code":"b","label":"B","picture":"b.svg","when":{"answer":"large","op":"is","value":true}}],"main":true}`)
+	pick := coretest.Ask("pick", "one_choice", `{"choices":[{"code":"a","label":"A"},{"code":"b","label":"B","picture":"b.svg","when":{"answer":"large","op":"is","value":true}}],"main":true}`)
 	pick.Required = true
 	five := money.Amount(500)
-	e := compiled(t, product.Draft{Questions: []product.Question{pick, ask("large", "yes_no", "")},
+	e := coretest.Compiled(t, product.Draft{Questions: []product.Question{pick, coretest.Ask("large", "yes_no", "")},
 		Charges: []charge.Charge{{On: "pick", Choice: "b", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}}}})
 	for answers, want := range map[string]string{
 		`{"pick":"b","large":true}`:  "500 b.svg ",
 		`{"pick":"b","large":false}`: "0  pick required",
 		`{"pick":"a"}`:               "0  ",
 	} {
-		r := Evaluate(e, decode(t, e, answers), facts())
+		r := Evaluate(e, coretest.Decode(t, e, answers), facts())
 		if got := fmt.Sprintf("%d %s %s", r.Slip.Total, r.Picture, paths(r.Faults)); got != want {
 			t.Errorf("%s: %q, want %q", answers, got, want)
 		}
@@ -95,10 +82,10 @@ func TestChoicesUnderConditions(t *testing.T) {
 
 // What is asked of each unit is priced for each, and missing for each.
 func TestUnits(t *testing.T) {
-	name, wrap := ask("name", "short_text", ""), ask("wrap", "one_choice", `{"choices":[{"code":"plain","label":"Plain"},{"code":"silk","label":"Silk"}]}`)
+	name, wrap := coretest.Ask("name", "short_text", ""), coretest.Ask("wrap", "one_choice", `{"choices":[{"code":"plain","label":"Plain"},{"code":"silk","label":"Silk"}]}`)
 	name.Scope, name.Required, name.Later, wrap.Scope = question.OfUnit, true, true, question.OfUnit
 	letter, silk := money.Amount(10), money.Amount(300)
-	e := compiled(t, product.Draft{Price: 1000, MostUnits: 5, Questions: []product.Question{name, wrap}, Charges: []charge.Charge{
+	e := coretest.Compiled(t, product.Draft{Price: 1000, MostUnits: 5, Questions: []product.Question{name, wrap}, Charges: []charge.Charge{
 		{On: "name", Effect: charge.Adds, Rate: charge.Rate{Amount: &letter}, Per: charge.Character, Included: 3},
 		{On: "wrap", Choice: "silk", Effect: charge.Adds, Rate: charge.Rate{Amount: &silk}},
 	}})
@@ -119,7 +106,7 @@ func TestUnits(t *testing.T) {
 	} {
 		f := facts()
 		f.Quantity, f.Later = c.quantity, map[question.Key]bool{"name": c.later}
-		r := Evaluate(e, decode(t, e, c.answers), f)
+		r := Evaluate(e, coretest.Decode(t, e, c.answers), f)
 		if r.Slip.Total != c.total || paths(r.Faults) != c.faults || len(r.Missing) != c.missing {
 			t.Errorf("%d × %s: %d, %q, missing %v", c.quantity, c.answers, r.Slip.Total, paths(r.Faults), r.Missing)
 		}
@@ -129,16 +116,16 @@ func TestUnits(t *testing.T) {
 // Counted choices are priced by their counts, entries and files by how many.
 func TestCountedAnswers(t *testing.T) {
 	tea, entry, day := money.Amount(150), money.Amount(900), money.Amount(5000)
-	e := compiled(t, product.Draft{Questions: []product.Question{
-		ask("drinks", "several_choices", `{"counted":true,"choices":[{"code":"tea","label":"Tea"},{"code":"milk","label":"Milk"}]}`),
-		ask("names", "repeat", `{"questions":[{"key":"name","kind":"short_text","wording":"Name"}]}`),
-		ask("stay", "date_span", ""),
+	e := coretest.Compiled(t, product.Draft{Questions: []product.Question{
+		coretest.Ask("drinks", "several_choices", `{"counted":true,"choices":[{"code":"tea","label":"Tea"},{"code":"milk","label":"Milk"}]}`),
+		coretest.Ask("names", "repeat", `{"questions":[{"key":"name","kind":"short_text","wording":"Name"}]}`),
+		coretest.Ask("stay", "date_span", ""),
 	}, Charges: []charge.Charge{
 		{On: "drinks", Choice: "tea", Effect: charge.Adds, Rate: charge.Rate{Amount: &tea}},
 		{On: "names", Effect: charge.Adds, Rate: charge.Rate{Amount: &entry}, Per: charge.Answer, Included: 1},
 		{On: "stay", Effect: charge.Adds, Rate: charge.Rate{Amount: &day}, Per: charge.Answer},
 	}})
-	r := Evaluate(e, decode(t, e, `{"drinks":{"tea":3,"milk":2},"names":[{"name":"Ada"},{"name":"Ben"},{"name":"Cleo"}],"stay":{"from":"2026-12-09","to":"2026-12-11"}}`), facts())
+	r := Evaluate(e, coretest.Decode(t, e, `{"drinks":{"tea":3,"milk":2},"names":[{"name":"Ada"},{"name":"Ben"},{"name":"Cleo"}],"stay":{"from":"2026-12-09","to":"2026-12-11"}}`), facts())
 	if r.Slip.Total != 450+1800+15000 || len(r.Faults) > 0 {
 		t.Errorf("%+v, %v", r.Slip, r.Faults)
 	}
@@ -153,7 +140,7 @@ func TestTheOrderOfQuestionsChangesNothing(t *testing.T) {
 	d := product.Draft{Title: "Thing", Currency: "EUR", Price: 1000}
 	rnd := rand.New(rand.NewPCG(7, 7))
 	for i := range 24 {
-		q := ask(question.Key(fmt.Sprintf("q%d", i)), "yes_no", "")
+		q := coretest.Ask(question.Key(fmt.Sprintf("q%d", i)), "yes_no", "")
 		q.Required = i%3 == 0
 		if i > 0 && i%2 == 0 {
 			q.When = is(question.Key(fmt.Sprintf("q%d", rnd.IntN(i))), "true")
@@ -167,7 +154,7 @@ func TestTheOrderOfQuestionsChangesNothing(t *testing.T) {
 	sorted := func(list []string) string { slices.Sort(list); return strings.Join(list, ",") }
 	tell := func(d product.Draft, answers string) string {
 		e, _ := product.Compile(d)
-		r := Evaluate(e, decode(t, e, answers), facts())
+		r := Evaluate(e, coretest.Decode(t, e, answers), facts())
 		var lines []string
 		for _, l := range r.Slip.Lines {
 			lines = append(lines, fmt.Sprint(l.Label, l.Amount))
@@ -240,7 +227,7 @@ func TestAskingAgreesWithRepeatUntilStable(t *testing.T) {
 		sections := []question.Key{""}
 		for i := range 14 {
 			if i%5 == 0 {
-				s := ask(question.Key(fmt.Sprintf("s%d", i)), "section", "")
+				s := coretest.Ask(question.Key(fmt.Sprintf("s%d", i)), "section", "")
 				s.When = on(i)
 				d.Questions = append(d.Questions, s)
 				sections = append(sections, s.Key)
@@ -254,7 +241,7 @@ func TestAskingAgreesWithRepeatUntilStable(t *testing.T) {
 				}
 				choices = append(choices, fmt.Sprintf(`{"code":%q,"label":%q%s}`, code, code, when))
 			}
-			q := ask(question.Key(fmt.Sprintf("q%d", i)), "one_choice", `{"choices":[`+strings.Join(choices, ",")+`]}`)
+			q := coretest.Ask(question.Key(fmt.Sprintf("q%d", i)), "one_choice", `{"choices":[`+strings.Join(choices, ",")+`]}`)
 			q.When, q.Off, q.Section = on(i), rnd.IntN(12) == 0, sections[rnd.IntN(len(sections))]
 			d.Questions = append(d.Questions, q)
 		}
@@ -272,7 +259,7 @@ func TestAskingAgreesWithRepeatUntilStable(t *testing.T) {
 			}
 			raw, _ := json.Marshal(given)
 			got := map[string]string{}
-			for k, v := range Evaluate(e, decode(t, e, string(raw)), facts()).Answers {
+			for k, v := range Evaluate(e, coretest.Decode(t, e, string(raw)), facts()).Answers {
 				got[string(k)] = string(v.(question.One))
 			}
 			if want := slowly(d, given); fmt.Sprint(got) != fmt.Sprint(want) {

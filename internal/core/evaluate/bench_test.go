@@ -12,14 +12,15 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/coretest"
 )
 
 const everything = `{"night":"2014-06-14","place":"Lofthus","title":"The night we met in Lofthus harbour","paper":"midnight","size":"large","gift":true,"recipient":"Bea","rush":true,"fund":500,"dedication":"Ten years."}`
 
 // BenchmarkChart evaluates the sample business's chart, everything answered.
 func BenchmarkChart(b *testing.B) {
-	e := sample(b, "sky-chart")
-	a := decode(b, e, everything)
+	e := coretest.Sample(b, "sky-chart")
+	a := coretest.Decode(b, e, everything)
 	f := facts()
 	b.ReportAllocs()
 	for b.Loop() { // with the words that the one by hand writes, too
@@ -98,8 +99,8 @@ func BenchmarkChartByHand(b *testing.B) {
 
 // The yardstick measures the same thing.
 func TestByHandAgrees(t *testing.T) {
-	e := sample(t, "sky-chart")
-	r := Evaluate(e, decode(t, e, everything), facts())
+	e := coretest.Sample(t, "sky-chart")
+	r := Evaluate(e, coretest.Decode(t, e, everything), facts())
 	hand, missing := byHand("2014-06-14", "Lofthus", "The night we met in Lofthus harbour", "midnight", "large", "Bea", "Ten years.", true, true, 500)
 	if len(missing) > 0 || hand.Total != r.Slip.Total || hand.Taxes[0].Amount != r.Slip.Taxes[0].Amount || len(hand.Lines) != len(r.Slip.Lines) {
 		t.Errorf("by hand %+v, evaluated %+v", hand, r.Slip)

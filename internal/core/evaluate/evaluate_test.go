@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
-	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -21,43 +20,11 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
+	"ruvo/internal/coretest"
 )
 
-var now = time.Date(2026, 11, 24, 9, 30, 0, 0, time.UTC)
-
-// sample reads a product of the sample business.
-func sample(t testing.TB, name string) *product.Edition {
-	t.Helper()
-	raw, err := os.ReadFile("../../../demo/products/" + name + ".json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	var d product.Draft
-	if err := json.Unmarshal(raw, &d); err != nil {
-		t.Fatal(err)
-	}
-	e, findings := product.Compile(d)
-	if product.Broken(findings) {
-		t.Fatalf("%+v", findings)
-	}
-	return e
-}
-
-func decode(t testing.TB, e *product.Edition, text string) question.Answers {
-	t.Helper()
-	var raw map[string]json.RawMessage
-	if err := json.Unmarshal([]byte(text), &raw); err != nil {
-		t.Fatal(err)
-	}
-	a, wrong := question.Decode(raw, e.Spec)
-	if len(wrong) > 0 {
-		t.Fatalf("%+v", wrong)
-	}
-	return a
-}
-
 func facts() Facts {
-	return Facts{Quantity: 1, Now: now, Zone: time.UTC, Language: words.English}
+	return Facts{Quantity: 1, Now: coretest.Now, Zone: time.UTC, Language: words.English}
 }
 
 func asked(r Result) string {
@@ -78,7 +45,7 @@ func faults(list []question.Fault) string {
 
 // One chart, from nothing answered to everything.
 func TestChart(t *testing.T) {
-	e := sample(t, "sky-chart")
+	e := coretest.Sample(t, "sky-chart")
 	for _, c := range []struct {
 		answers string
 		later   string
@@ -102,7 +69,7 @@ func TestChart(t *testing.T) {
 		for k := range strings.FieldsSeq(c.later) {
 			f.Later[question.Key(k)] = true
 		}
-		r := Evaluate(e, decode(t, e, c.answers), f)
+		r := Evaluate(e, coretest.Decode(t, e, c.answers), f)
 		var missing []string
 		for _, k := range r.Missing {
 			missing = append(missing, string(k))
@@ -122,15 +89,15 @@ func TestChart(t *testing.T) {
 // What is not asked counts nowhere: not in the answers, the price, the notes
 // or the work; and it counts again when the question comes back.
 func TestHiddenAnswersDoNotCount(t *testing.T) {
-	e := sample(t, "sky-chart")
+	e := coretest.Sample(t, "sky-chart")
 	f := facts()
-	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC, Week: calendar.Week{2: {{From: 540, To: 1020}}}}, Paid: now, Briefed: now}
+	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC, Week: calendar.Week{2: {{From: 540, To: 1020}}}}, Paid: coretest.Now, Briefed: coretest.Now}
 	with := `{"night":"2014-06-14","place":"L","title":"x","paper":"sand","size":"small","recipient":"Bea","dedication":"Hi","gift":%s}`
 	for gift, want := range map[string]struct {
 		counts bool
 		steps  int
 	}{"true": {true, 4}, "false": {false, 3}, "null": {false, 3}} {
-		r := Evaluate(e, decode(t, e, fmt.Sprintf(with, gift)), f)
+		r := Evaluate(e, coretest.Decode(t, e, fmt.Sprintf(with, gift)), f)
 		if _, ok := r.Answers["recipient"]; ok != want.counts {
 			t.Errorf("gift %s: the recipient counts: %v", gift, ok)
 		}
@@ -141,7 +108,7 @@ func TestHiddenAnswersDoNotCount(t *testing.T) {
 			t.Errorf("gift %s: asked %s", gift, asked(r))
 		}
 	}
-	r := Evaluate(e, decode(t, e, fmt.Sprintf(with, "true")), f)
+	r := Evaluate(e, coretest.Decode(t, e, fmt.Sprintf(with, "true")), f)
 	i := slices.IndexFunc(r.Asked, func(a Asked) bool { return a.Item.Key == "about_card" })
 	if i < 0 || !strings.Contains(r.Asked[i].Text, "**Bea**") {
 		t.Errorf("the note reads %+v", r.Asked)
@@ -151,11 +118,11 @@ func TestHiddenAnswersDoNotCount(t *testing.T) {
 // A missing answer is a gap that people at the desk see, and nothing to
 // customers.
 func TestGaps(t *testing.T) {
-	e := sample(t, "sky-chart")
+	e := coretest.Sample(t, "sky-chart")
 	f := facts()
 	f.Later = map[question.Key]bool{"title": true, "recipient": true}
-	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC}, Paid: now}
-	r := Evaluate(e, decode(t, e, `{"night":"2014-06-14","place":"L","paper":"sand","size":"small","gift":true}`), f)
+	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC}, Paid: coretest.Now}
+	r := Evaluate(e, coretest.Decode(t, e, `{"night":"2014-06-14","place":"L","paper":"sand","size":"small","gift":true}`), f)
 	if got := r.Work[1].Instructions; got != "“[Title on the chart: not answered yet]” on Sand, Small, 30 × 40 cm" {
 		t.Errorf("at the desk: %s", got)
 	}
@@ -168,8 +135,8 @@ func TestGaps(t *testing.T) {
 
 // What a customer types cannot act as markup in a note.
 func TestNotesEscapeAnswers(t *testing.T) {
-	e := sample(t, "sky-chart")
-	r := Evaluate(e, decode(t, e, `{"gift":true,"recipient":"[x](http://evil.example.org) <script>"}`), facts())
+	e := coretest.Sample(t, "sky-chart")
+	r := Evaluate(e, coretest.Decode(t, e, `{"gift":true,"recipient":"[x](http://evil.example.org) <script>"}`), facts())
 	for _, a := range r.Asked {
 		if strings.Contains(a.Text, "](") || strings.Contains(a.Text, "<script>") && !strings.Contains(a.Text, `\<script\>`) {
 			t.Errorf("the note reads %s", a.Text)
@@ -178,30 +145,30 @@ func TestNotesEscapeAnswers(t *testing.T) {
 }
 
 func TestEvening(t *testing.T) {
-	e := sample(t, "evening-under-the-stars")
+	e := coretest.Sample(t, "evening-under-the-stars")
 	start := calendar.Day{Year: 2026, Month: 11, Number: 27}.At(18*60+30, time.UTC)
 	f := facts()
-	f.Checks = Against(nil, &booking.Query{Now: now, Zone: time.UTC, Taken: []booking.Taken{{Start: start, End: start.Add(150 * time.Minute), People: 5}}}, nil)
+	f.Checks = Against(nil, &booking.Query{Now: coretest.Now, Zone: time.UTC, Taken: []booking.Taken{{Start: start, End: start.Add(150 * time.Minute), People: 5}}}, nil)
 	for people, want := range map[int]string{3: "", 4: "evening opening_full", 9: "evening people_most", 0: "evening people_least"} {
 		in := fmt.Sprintf(`{"evening":{"start":%q,"people":%d},"languages":["en"]}`, start.Format(time.RFC3339), people)
-		r := Evaluate(e, decode(t, e, in), f)
+		r := Evaluate(e, coretest.Decode(t, e, in), f)
 		if got := faults(r.Upto(e, question.Paying)); got != want {
 			t.Errorf("%d people: %q, want %q", people, got, want)
 		}
 	}
 	f.Checks = Held // once it is sold, it is not checked against itself
-	r := Evaluate(e, decode(t, e, fmt.Sprintf(`{"evening":{"start":%q,"people":4},"languages":["en"],"blankets":2}`, start.Format(time.RFC3339))), f)
+	r := Evaluate(e, coretest.Decode(t, e, fmt.Sprintf(`{"evening":{"start":%q,"people":4},"languages":["en"],"blankets":2}`, start.Format(time.RFC3339))), f)
 	if len(r.Upto(e, question.Paying)) > 0 || r.Slip.Total != 2*2400+2*1800+2*450 {
 		t.Errorf("%s, %d", faults(r.Faults), r.Slip.Total)
 	}
 }
 
 func TestQuantity(t *testing.T) {
-	e := sample(t, "gift-voucher")
+	e := coretest.Sample(t, "gift-voucher")
 	for quantity, want := range map[int]string{1: "", 2: "spare required", 10: "spare required", 11: "quantity quantity, spare required", 0: "quantity quantity", -1: "quantity quantity", 1 << 40: "quantity quantity, spare required"} {
 		f := facts()
 		f.Quantity = quantity
-		r := Evaluate(e, decode(t, e, `{"value":2500,"name":"Mira"}`), f)
+		r := Evaluate(e, coretest.Decode(t, e, `{"value":2500,"name":"Mira"}`), f)
 		if got := faults(r.Upto(e, question.Choosing)); got != want {
 			t.Errorf("%d vouchers: %q, want %q", quantity, got, want)
 		}
@@ -273,10 +240,10 @@ func large(r *rand.Rand, n int) (product.Draft, question.Answers) {
 
 // The work of a plan and its diff come with the evaluation when asked for.
 func TestWorkComesWithIt(t *testing.T) {
-	e := sample(t, "photo-rescue")
+	e := coretest.Sample(t, "photo-rescue")
 	f := facts()
-	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC, Week: calendar.Week{2: {{From: 540, To: 1020}}, 3: {{From: 540, To: 1020}}}}, Paid: now, Briefed: now}
-	r := Evaluate(e, decode(t, e, `{"pictures":7,"damage":["torn"],"notes":"Keep the crease"}`), f)
+	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC, Week: calendar.Week{2: {{From: 540, To: 1020}}, 3: {{From: 540, To: 1020}}}}, Paid: coretest.Now, Briefed: coretest.Now}
+	r := Evaluate(e, coretest.Decode(t, e, `{"pictures":7,"damage":["torn"],"notes":"Keep the crease"}`), f)
 	var minutes []int
 	for _, i := range r.Work {
 		minutes = append(minutes, i.Minutes)
@@ -288,7 +255,7 @@ func TestWorkComesWithIt(t *testing.T) {
 		t.Errorf("the diff is %+v", r.Diff)
 	}
 	f.Work.Existing = r.Diff.Add
-	if again := Evaluate(e, decode(t, e, `{"pictures":7,"damage":["torn"],"notes":"Keep the crease"}`), f); !again.Diff.Empty() {
+	if again := Evaluate(e, coretest.Decode(t, e, `{"pictures":7,"damage":["torn"],"notes":"Keep the crease"}`), f); !again.Diff.Empty() {
 		t.Errorf("a second time: %+v", again.Diff)
 	}
 	if r.Work[0].Step != "receive" || r.Work[0].After != "" || r.Work[1].After != workplan.StepKey("receive") {

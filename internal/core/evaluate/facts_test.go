@@ -14,6 +14,7 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
+	"ruvo/internal/coretest"
 )
 
 // A step stands under every fact that questions and charges stand under.
@@ -24,9 +25,9 @@ func TestStepsUnderFacts(t *testing.T) {
 			When: &condition.Condition{Fact: f, Op: op, Value: json.RawMessage(value)},
 		}
 	}
-	heads := ask("heads", "count", "")
+	heads := coretest.Ask("heads", "count", "")
 	heads.CountsAs = charge.Person
-	d := product.Draft{Title: "Stay", Currency: "EUR", MostUnits: 3, Questions: []product.Question{ask("stay", "date_span", ""), heads}, Steps: []workplan.Step{
+	d := product.Draft{Title: "Stay", Currency: "EUR", MostUnits: 3, Questions: []product.Question{coretest.Ask("stay", "date_span", ""), heads}, Steps: []workplan.Step{
 		step("many", condition.People, condition.AtLeast, "4"), step("long", condition.Nights, condition.AtLeast, "3"), step("short", condition.Days, condition.AtMost, "2"),
 		step("club", condition.Group, condition.Is, `"club"`), step("two", condition.Quantity, condition.AtLeast, "2"),
 	}}
@@ -46,8 +47,8 @@ func TestStepsUnderFacts(t *testing.T) {
 	} {
 		f := facts()
 		f.Quantity, f.Group = c.quantity, c.group
-		f.Work = &Work{Language: words.English, Hours: &calendar.Hours{Zone: time.UTC}, Paid: now, Briefed: now}
-		r := Evaluate(e, decode(t, e, c.answers), f)
+		f.Work = &Work{Language: words.English, Hours: &calendar.Hours{Zone: time.UTC}, Paid: coretest.Now, Briefed: coretest.Now}
+		r := Evaluate(e, coretest.Decode(t, e, c.answers), f)
 		var got []string
 		for _, i := range r.Work {
 			got = append(got, string(i.Step))
@@ -63,7 +64,7 @@ func TestStepsUnderFacts(t *testing.T) {
 // on as it was.
 func TestKeysThatNameFacts(t *testing.T) {
 	for _, name := range product.FactNames() {
-		d := product.Draft{Title: "P", Currency: "EUR", Questions: []product.Question{ask(question.Key(name), "count", "")}}
+		d := product.Draft{Title: "P", Currency: "EUR", Questions: []product.Question{coretest.Ask(question.Key(name), "count", "")}}
 		e, findings := product.Compile(d)
 		if !product.Broken(findings) || len(e.Lacks()) != 0 || len(e.Items) != 1 {
 			t.Errorf("%s: %+v, and it lacks %+v", name, findings, e.Lacks())

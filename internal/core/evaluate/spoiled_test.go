@@ -15,6 +15,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/coretest"
 )
 
 // What a draft or an answer may hold after it was spoiled.
@@ -127,7 +128,7 @@ func spoiledAnswers(r *rand.Rand, e *product.Edition, sound bool) string {
 	}
 	a, _ := question.Decode(raw, e.Spec)
 	f := facts()
-	f.Work = &Work{Hours: &calendar.Hours{Zone: f.Zone, Week: calendar.Week{2: {{From: 540, To: 1020}}}}, Paid: now, Briefed: now}
+	f.Work = &Work{Hours: &calendar.Hours{Zone: f.Zone, Week: calendar.Week{2: {{From: 540, To: 1020}}}}, Paid: coretest.Now, Briefed: coretest.Now}
 	got := Evaluate(e, a, f)
 	if !sound {
 		return ""

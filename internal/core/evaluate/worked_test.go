@@ -7,6 +7,7 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/words"
+	"ruvo/internal/coretest"
 )
 
 // Orders of the sample business, reckoned by hand as a person at the desk would
@@ -84,13 +85,13 @@ func TestReckonedByHand(t *testing.T) {
 		// 171.00 + 2 days × 68.00 + 40.00 + 2 beds × 9.00 + 3 × 14.50 + 12.00
 		{"four days in the larger cabin", "observatory-cabin", `{"stay_days":{"from":"2026-12-03","to":"2026-12-06"},"cabin":"juniper","beds":3,"baskets":{"breakfast":3},"firewood":"plenty"}`, 1, "", calendar.Day{}, 42050},
 	} {
-		e := sample(t, c.product)
+		e := coretest.Sample(t, c.product)
 		f := facts()
 		f.Quantity, f.Group, f.Ordered = c.quantity, c.group, c.day
 		if f.Ordered == (calendar.Day{}) {
 			f.Ordered = day(2026, 11, 24)
 		}
-		r := Evaluate(e, decode(t, e, c.answers), f)
+		r := Evaluate(e, coretest.Decode(t, e, c.answers), f)
 		if int64(r.Slip.Total) != c.want {
 			t.Errorf("%s: %d, by hand %d", c.name, r.Slip.Total, c.want)
 			for _, l := range r.Slip.Lines {
@@ -98,7 +99,7 @@ func TestReckonedByHand(t *testing.T) {
 			}
 		}
 		f.Language = words.German
-		if g := Evaluate(e, decode(t, e, c.answers), f); g.Slip.Total != r.Slip.Total || len(g.Slip.Lines) != len(r.Slip.Lines) {
+		if g := Evaluate(e, coretest.Decode(t, e, c.answers), f); g.Slip.Total != r.Slip.Total || len(g.Slip.Lines) != len(r.Slip.Lines) {
 			t.Errorf("%s costs something else in German: %d", c.name, g.Slip.Total)
 		}
 	}
@@ -107,7 +108,7 @@ func TestReckonedByHand(t *testing.T) {
 // A line that a formula made names what it was computed from, also through
 // named values.
 func TestFormulasAreExplained(t *testing.T) {
-	e := sample(t, "mural")
+	e := coretest.Sample(t, "mural")
 	f := facts()
 	f.Ordered = day(2026, 11, 24)
 	for language, want := range map[words.Language][2]string{
@@ -115,7 +116,7 @@ func TestFormulasAreExplained(t *testing.T) {
 		words.German:  {"berechnet aus: How wide is the wall? · How high?", "berechnet aus: How wide is the wall? · How high? · Printed on"},
 	} {
 		f.Language = language
-		r := Evaluate(e, decode(t, e, `{"width":260,"height":200,"material":"paper","mural_night":"2020-08-12"}`), f)
+		r := Evaluate(e, coretest.Decode(t, e, `{"width":260,"height":200,"material":"paper","mural_night":"2020-08-12"}`), f)
 		shown := r.Slip.In(language)
 		if got := [2]string{shown.Lines[1].Why, shown.Lines[2].Why}; got != want {
 			t.Errorf("%q", got)

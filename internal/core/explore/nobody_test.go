@@ -8,6 +8,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
+	"ruvo/internal/coretest"
 	"strings"
 	"testing"
 	"time"
@@ -29,17 +30,17 @@ func TestWhatNobodyCanAnswerOrDecline(t *testing.T) {
 		}},
 	}
 	for says, d := range map[string]product.Draft{
-		"No day answers “About day”":                  {Questions: []product.Question{must(ask("day", "date", `{"earliest":{"day":"2027-06-01"},"latest":{"from_today":10}}`))}},
-		"No day answers “About over”":                 {Questions: []product.Question{must(ask("over", "date", `{"earliest":{"from_today":1},"latest":{"day":"2026-01-31"}}`))}},
-		"No day answers “About sundays”":              {Questions: []product.Question{must(ask("sundays", "date", `{"earliest":{"day":"2026-11-30"},"latest":{"day":"2026-12-04"},"weekdays":[0]}`))}},
-		"No day answers “About span”":                 {Questions: []product.Question{must(ask("span", "date_span", `{"earliest":{"day":"2026-12-01"},"latest":{"day":"2026-12-05"},"least":6}`))}},
-		"“Never” never makes work":                    {Questions: []product.Question{ask("gift", "yes_no", "")}, Steps: []workplan.Step{never}},
-		"“Plain” of “About wrap” costs something and": {Price: 900, Questions: []product.Question{ask("wrap", "one_choice", `{"choices":[{"code":"plain","label":"Plain","preselected":true},{"code":"gold","label":"Gold"}]}`)}, Charges: []charge.Charge{all}},
-		"so nobody can decline it":                    {Price: 900, Questions: []product.Question{must(ask("wrap", "one_choice", choicesOf(2)))}, Charges: []charge.Charge{all}},
+		"No day answers “About day”":                  {Questions: []product.Question{must(coretest.Ask("day", "date", `{"earliest":{"day":"2027-06-01"},"latest":{"from_today":10}}`))}},
+		"No day answers “About over”":                 {Questions: []product.Question{must(coretest.Ask("over", "date", `{"earliest":{"from_today":1},"latest":{"day":"2026-01-31"}}`))}},
+		"No day answers “About sundays”":              {Questions: []product.Question{must(coretest.Ask("sundays", "date", `{"earliest":{"day":"2026-11-30"},"latest":{"day":"2026-12-04"},"weekdays":[0]}`))}},
+		"No day answers “About span”":                 {Questions: []product.Question{must(coretest.Ask("span", "date_span", `{"earliest":{"day":"2026-12-01"},"latest":{"day":"2026-12-05"},"least":6}`))}},
+		"“Never” never makes work":                    {Questions: []product.Question{coretest.Ask("gift", "yes_no", "")}, Steps: []workplan.Step{never}},
+		"“Plain” of “About wrap” costs something and": {Price: 900, Questions: []product.Question{coretest.Ask("wrap", "one_choice", `{"choices":[{"code":"plain","label":"Plain","preselected":true},{"code":"gold","label":"Gold"}]}`)}, Charges: []charge.Charge{all}},
+		"so nobody can decline it":                    {Price: 900, Questions: []product.Question{must(coretest.Ask("wrap", "one_choice", choicesOf(2)))}, Charges: []charge.Charge{all}},
 	} {
 		d.Title, d.Currency = "P", "EUR"
 		e, findings := product.Compile(d)
-		findings = append(findings, Review(e, now, time.UTC)...)
+		findings = append(findings, Review(e, coretest.Now, time.UTC)...)
 		found := 0
 		for _, f := range findings {
 			if strings.Contains(f.Said(words.English), says) {
@@ -51,11 +52,11 @@ func TestWhatNobodyCanAnswerOrDecline(t *testing.T) {
 		}
 	}
 	fine := product.Draft{Title: "P", Currency: "EUR", Questions: []product.Question{
-		ask("day", "date", `{"earliest":{"day":"2026-12-01"},"latest":{"from_today":20},"weekdays":[6]}`), ask("gift", "yes_no", ""),
-		ask("span", "date_span", `{"earliest":{"from_today":1},"latest":{"from_today":30},"weekdays":[5,0],"least":3,"most":3}`),
+		coretest.Ask("day", "date", `{"earliest":{"day":"2026-12-01"},"latest":{"from_today":20},"weekdays":[6]}`), coretest.Ask("gift", "yes_no", ""),
+		coretest.Ask("span", "date_span", `{"earliest":{"from_today":1},"latest":{"from_today":30},"weekdays":[5,0],"least":3,"most":3}`),
 	}, Steps: []workplan.Step{{Key: "wrap", Title: "Wrap", Start: never.Start, Due: never.Due, When: &condition.Condition{Answer: "gift", Op: condition.Is, Value: json.RawMessage("true")}}}}
 	e, findings := product.Compile(fine)
-	if findings = append(findings, Review(e, now, time.UTC)...); len(findings) > 0 {
+	if findings = append(findings, Review(e, coretest.Now, time.UTC)...); len(findings) > 0 {
 		t.Errorf("%+v", findings)
 	}
 }

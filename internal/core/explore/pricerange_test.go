@@ -18,6 +18,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/coretest"
 )
 
 func choicesOf(n int) string {
@@ -74,16 +75,16 @@ func TestPriceRangeAgainstExhaustiveSearch(t *testing.T) {
 		d := product.Draft{Title: "Thing", Currency: "EUR", Price: money.Amount(r.Int64N(4000)), Tax: decimal.NewFromInt(19), TaxAdded: r.IntN(4) == 0}
 		keys := []question.Key{"a", "b", "c", "d"}
 		for i, k := range keys {
-			q := ask(k, "yes_no", "")
+			q := coretest.Ask(k, "yes_no", "")
 			switch r.IntN(4) {
 			case 0:
-				q = ask(k, "one_choice", choicesOf(3))
+				q = coretest.Ask(k, "one_choice", choicesOf(3))
 			case 1:
-				q = ask(k, "count", `{"most":4}`)
+				q = coretest.Ask(k, "count", `{"most":4}`)
 			case 2:
-				q = ask(k, "several_choices", choicesOf(2))
+				q = coretest.Ask(k, "several_choices", choicesOf(2))
 				if r.IntN(2) == 0 {
-					q = ask(k, "several_choices", `{"counted":true,"most_each":2,`+choicesOf(2)[1:])
+					q = coretest.Ask(k, "several_choices", `{"counted":true,"most_each":2,`+choicesOf(2)[1:])
 				}
 			}
 			q.Required = r.IntN(2) == 0
@@ -144,7 +145,7 @@ func wide(n int, together bool) product.Draft {
 	d := product.Draft{Title: "Wide", Currency: "EUR", Price: 1000}
 	for i := range n {
 		k := question.Key(fmt.Sprintf("q%d", i))
-		q := ask(k, "one_choice", choicesOf(8))
+		q := coretest.Ask(k, "one_choice", choicesOf(8))
 		if together && i > 0 {
 			q.When = &condition.Condition{Answer: question.Key(fmt.Sprintf("q%d", i-1)), Op: condition.Includes, Value: json.RawMessage(`["c1","c2","c3","c4"]`)}
 		}
@@ -183,7 +184,7 @@ func TestPriceRangesOfTheSampleBusiness(t *testing.T) {
 		"sky-chart":    "2400 27618 true", // 49.00, 16 letters for 9.60, 30 % of that for the hurry, 200 for the fund
 		"oak-frame":    "3900 11750 true",
 	} {
-		r := RangeOf(sample(t, name))
+		r := RangeOf(coretest.Sample(t, name))
 		if got := fmt.Sprint(r.Least, " ", r.Most, " ", r.Exact); got != want {
 			t.Errorf("%s: %s, want %s", name, got, want)
 		}
@@ -191,7 +192,7 @@ func TestPriceRangesOfTheSampleBusiness(t *testing.T) {
 
 	// Too many answers to try: one night in summer is the least; by hand, 14
 	// nights cost at most 252 + 30 seats + 189 eyepieces + 24 insurance.
-	if r := RangeOf(sample(t, "telescope-hire")); r.Exact || r.Least != 1400 || r.Most < 49500 {
+	if r := RangeOf(coretest.Sample(t, "telescope-hire")); r.Exact || r.Least != 1400 || r.Most < 49500 {
 		t.Errorf("telescope-hire: %+v", r)
 	}
 }

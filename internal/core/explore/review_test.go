@@ -17,12 +17,15 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/coretest"
 )
 
 // Each row is a product with one weakness, and what the check says of it.
 func TestReview(t *testing.T) {
 	five := money.Amount(500)
-	choice := func(key question.Key, settings string) product.Question { return ask(key, "one_choice", settings) }
+	choice := func(key question.Key, settings string) product.Question {
+		return coretest.Ask(key, "one_choice", settings)
+	}
 	priced := func(on question.Key, codes ...string) (list []charge.Charge) {
 		for _, c := range codes {
 			list = append(list, charge.Charge{On: on, Choice: c, Effect: charge.Adds, Rate: charge.Rate{Amount: &five}})
@@ -43,51 +46,51 @@ func TestReview(t *testing.T) {
 	}
 	var many []product.Question
 	for i := range 16 {
-		many = append(many, ask(question.Key("q"+string(rune('a'+i))), "yes_no", ""))
+		many = append(many, coretest.Ask(question.Key("q"+string(rune('a'+i))), "yes_no", ""))
 	}
 	is := func(k question.Key, v string) condition.Condition {
 		return condition.Condition{Answer: k, Op: condition.Is, Value: json.RawMessage(v)}
 	}
 	nineteen := decimal.NewFromInt(19)
 	for says, d := range map[string]product.Draft{
-		"can never be asked": {Questions: []product.Question{choice("a", choicesOf(2)), under(ask("b", "yes_no", ""), condition.Condition{All: []condition.Condition{is("a", `"c0"`), is("a", `"c1"`)}})}},
-		"The choice “B” of “About pick” is never offered": {Questions: []product.Question{ask("yes", "yes_no", ""),
+		"can never be asked": {Questions: []product.Question{choice("a", choicesOf(2)), under(coretest.Ask("b", "yes_no", ""), condition.Condition{All: []condition.Condition{is("a", `"c0"`), is("a", `"c1"`)}})}},
+		"The choice “B” of “About pick” is never offered": {Questions: []product.Question{coretest.Ask("yes", "yes_no", ""),
 			choice("pick", `{"choices":[{"code":"a","label":"A"},{"code":"b","label":"B","when":{"all":[{"answer":"yes","op":"is","value":true},{"answer":"yes","op":"is","value":false}]}}]}`)}},
-		"none of its choices is ever offered": {Questions: []product.Question{ask("yes", "yes_no", ""),
+		"none of its choices is ever offered": {Questions: []product.Question{coretest.Ask("yes", "yes_no", ""),
 			must(choice("pick", `{"choices":[{"code":"b","label":"B","when":{"all":[{"answer":"yes","op":"is","value":true},{"answer":"yes","op":"is","value":false}]}}]}`))}},
 		"nobody can decline it":          {Price: 900, Questions: []product.Question{must(choice("wrap", choicesOf(2)))}, Charges: priced("wrap", "c0", "c1")},
-		"can be more than the price":     {Price: 100, Questions: []product.Question{ask("off", "yes_no", "")}, Charges: []charge.Charge{{On: "off", Effect: charge.TakesOff, Rate: charge.Rate{Amount: &five}}}},
+		"can be more than the price":     {Price: 100, Questions: []product.Question{coretest.Ask("off", "yes_no", "")}, Charges: []charge.Charge{{On: "off", Effect: charge.TakesOff, Rate: charge.Rate{Amount: &five}}}},
 		"Is the tax taken twice?":        {Price: 100, Tax: nineteen, Charges: []charge.Charge{{Label: "VAT", Effect: charge.Adds, Rate: charge.Rate{Percent: &nineteen}}}},
-		"has an amount in its words (“€": {Questions: []product.Question{reworded(ask("wrap", "yes_no", ""), "Gift wrapping (+ €5)?")}},
+		"has an amount in its words (“€": {Questions: []product.Question{reworded(coretest.Ask("wrap", "yes_no", ""), "Gift wrapping (+ €5)?")}},
 		"has an amount in its words (“+": {Questions: []product.Question{choice("a", `{"choices":[{"code":"a","label":"Large +4.50"}]}`)}},
-		"asks for the name, which":       {Questions: []product.Question{reworded(ask("who", "short_text", ""), "Your full name")}},
-		"asks for the mail address":      {Questions: []product.Question{reworded(ask("who", "mail", ""), "Your e-mail address")}},
+		"asks for the name, which":       {Questions: []product.Question{reworded(coretest.Ask("who", "short_text", ""), "Your full name")}},
+		"asks for the mail address":      {Questions: []product.Question{reworded(coretest.Ask("who", "mail", ""), "Your e-mail address")}},
 		"16 questions stand before":      {Questions: many},
-		"leaves no opening": {Questions: []product.Question{ask("when", "booking", "")},
+		"leaves no opening": {Questions: []product.Question{coretest.Ask("when", "booking", "")},
 			Booking: &booking.Rule{Week: calendar.Week{0: {{From: 600, To: 700}}}, Length: 60, Grid: 60, Places: 1, Horizon: 1}}, // Sundays, seen on a Tuesday
 	} {
 		d.Title, d.Currency = "Thing", "EUR"
 		e, findings := product.Compile(d)
-		findings = append(findings, Review(e, now, time.UTC)...)
+		findings = append(findings, Review(e, coretest.Now, time.UTC)...)
 		if !slices.ContainsFunc(findings, func(f product.Finding) bool { return strings.Contains(f.Said(words.English), says) }) {
 			t.Errorf("nobody says %q, but %+v", says, findings)
 		}
 	}
 	// What looks like these and is none of them.
 	sound := product.Draft{Title: "Thing", Currency: "EUR", Price: 1000, Questions: []product.Question{
-		ask("yes", "yes_no", ""), under(ask("more", "yes_no", ""), is("yes", "true")), under(ask("many", "yes_no", ""), condition.Condition{Fact: condition.Quantity, Op: condition.AtLeast, Value: []byte("2")}),
-		under(ask("club", "yes_no", ""), condition.Condition{Fact: condition.Group, Op: condition.Is, Value: json.RawMessage(`"club"`)}),
-		choice("wrap", choicesOf(2)), reworded(ask("to", "short_text", ""), "Name of who is photographed"), reworded(ask("send", "mail", ""), "Mail address of who gets it"),
-		reworded(ask("size", "short_text", ""), "A map of 2.50 metres, or 30 × 40"),
+		coretest.Ask("yes", "yes_no", ""), under(coretest.Ask("more", "yes_no", ""), is("yes", "true")), under(coretest.Ask("many", "yes_no", ""), condition.Condition{Fact: condition.Quantity, Op: condition.AtLeast, Value: []byte("2")}),
+		under(coretest.Ask("club", "yes_no", ""), condition.Condition{Fact: condition.Group, Op: condition.Is, Value: json.RawMessage(`"club"`)}),
+		choice("wrap", choicesOf(2)), reworded(coretest.Ask("to", "short_text", ""), "Name of who is photographed"), reworded(coretest.Ask("send", "mail", ""), "Mail address of who gets it"),
+		reworded(coretest.Ask("size", "short_text", ""), "A map of 2.50 metres, or 30 × 40"),
 	}, Charges: priced("wrap", "c0", "c1"), MostUnits: 3}
-	e := compiled(t, sound)
-	if found := Review(e, now, time.UTC); len(found) > 0 {
+	e := coretest.Compiled(t, sound)
+	if found := Review(e, coretest.Now, time.UTC); len(found) > 0 {
 		t.Errorf("%+v", found)
 	}
 }
 
 func TestTextsThatAreChoices(t *testing.T) {
-	e := compiled(t, product.Draft{Questions: []product.Question{ask("way", "short_text", ""), ask("name", "short_text", "")}})
+	e := coretest.Compiled(t, product.Draft{Questions: []product.Question{coretest.Ask("way", "short_text", ""), coretest.Ask("name", "short_text", "")}})
 	var ways, names []string
 	for i := range 12 {
 		ways = append(ways, []string{"by train", "By train ", "by car"}[i%3])

@@ -109,7 +109,7 @@ func (i Item) Begin(now time.Time) Item {
 }
 
 // Finish gives the item as someone finishes it: with the answers as they are
-// now, so earlier marks are settled.
+// now, so earlier marks are done with.
 func (i Item) Finish(now time.Time) Item {
 	if i.Started.IsZero() {
 		i.Started = now

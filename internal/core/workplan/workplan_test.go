@@ -82,7 +82,7 @@ type bench struct {
 	now   time.Time
 }
 
-func (b *bench) settle(f Basis) (changes int) {
+func (b *bench) replan(f Basis) (changes int) {
 	b.t.Helper()
 	f.Now = b.now
 	for range 10 {
@@ -228,77 +228,77 @@ func TestBookingTimes(t *testing.T) {
 func TestReplanning(t *testing.T) {
 	b := &bench{t: t, plan: plan(t), now: paid}
 	answers := map[question.Key]string{"night": "Sat", "title": "One", "gift": "no"}
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute ready, hand_over waits, letter waits")
-	if n := b.settle(facts(answers)); n != 0 {
+	if n := b.replan(facts(answers)); n != 0 {
 		t.Errorf("planning again with nothing changed made %d changes", n)
 	}
 
 	b.finish("compute", 0)
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over waits, letter ready")
 
 	// An answer changes before work began with it: the item is updated.
 	answers["title"] = "Two"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over waits, letter ready")
 
 	// It changes after work began: the item is marked.
 	b.begin("letter", 0)
 	answers["title"] = "Three"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over waits, letter begun [title: Two→Three]")
 
 	// Finished with the newest answer, the mark is settled.
 	b.finish("letter", 0)
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over ready, letter done")
 
 	// It changes after the work was done: marked, and to be done again; what
 	// comes after waits for that.
 	answers["title"] = "Four"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over waits, letter done [title: Three→Four], letter+1 ready")
 
 	// It changes back before the rework is begun: both go.
 	answers["title"] = "Three"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over ready, letter done")
 
 	// It changes again, and once more before the rework is begun.
 	answers["title"] = "Five"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	answers["title"] = "Six"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over waits, letter done [title: Three→Six], letter+1 ready")
 
 	b.finish("letter", 1)
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over ready, letter done [title: Three→Six], letter+1 done")
 
 	// A third round works like the second.
 	answers["title"] = "Seven"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.expect("compute done, hand_over waits, letter done [title: Three→Six], letter+1 done [title: Six→Seven], letter+2 ready")
 
 	// It becomes a gift: the card is needed; and no gift any more: it goes.
 	answers["gift"] = "yes"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	if b.find("card", 0) < 0 {
 		t.Error("a gift needs a card")
 	}
 	answers["gift"] = "no"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	if b.find("card", 0) >= 0 {
 		t.Error("the card is not needed any more")
 	}
 
 	// What is done stays, needed or not.
 	answers["gift"] = "yes"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	b.finish("card", 0)
 	answers["gift"] = "no"
-	b.settle(facts(answers))
+	b.replan(facts(answers))
 	if b.find("card", 0) < 0 {
 		t.Error("a finished item was dropped")
 	}
@@ -351,8 +351,8 @@ func TestReplanningProperties(t *testing.T) {
 					done++
 				}
 			}
-			b.settle(facts(answers))
-			if n := b.settle(facts(answers)); n != 0 {
+			b.replan(facts(answers))
+			if n := b.replan(facts(answers)); n != 0 {
 				t.Fatalf("a second planning made %d changes: %s", n, b)
 			}
 			open, still := map[StepKey]int{}, 0

@@ -12,6 +12,7 @@ import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
 import { type Draft, dropQuestion, keyOf, moments, type Question, rekey, type Selected } from "./draft";
 import { Findings } from "./Findings";
+import { KeyField } from "./KeyField";
 
 type Props = {
   draft: Draft;
@@ -122,26 +123,7 @@ export function QuestionEditor({
         </Labelled>
       )}
       <div className="pair">
-        <Labelled
-          id="key"
-          wording={t("Key")}
-          fault={
-            badKey
-              ? t(
-                  "A key begins with a small letter, has only small letters, digits and _, and is there once.",
-                )
-              : undefined
-          }
-        >
-          <Input
-            id="key"
-            className="code"
-            value={key}
-            onChange={(e) => setKey(e.target.value)}
-            onBlur={rename}
-            onPressEnter={rename}
-          />
-        </Labelled>
+        <KeyField id="key" value={key} bad={badKey} set={setKey} done={rename} />
         <Labelled id="moment" wording={t("Asked")}>
           <Select
             id="moment"

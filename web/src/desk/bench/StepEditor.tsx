@@ -9,6 +9,7 @@ import { shown } from "../../shared/questions/fields";
 import { useKinds } from "../../shared/questions/kinds";
 import type { Draft, Question, Selected, Step } from "./draft";
 import { Findings } from "./Findings";
+import { KeyField } from "./KeyField";
 
 type Props = {
   draft: Draft;
@@ -63,26 +64,7 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
         <Labelled id="step-title" wording={t("Title")}>
           <Input id="step-title" value={s.title} onChange={(e) => set({ title: e.target.value })} />
         </Labelled>
-        <Labelled
-          id="step-key"
-          wording={t("Key")}
-          fault={
-            badKey
-              ? t(
-                  "A key begins with a small letter, has only small letters, digits and _, and is there once.",
-                )
-              : undefined
-          }
-        >
-          <Input
-            id="step-key"
-            className="code"
-            value={key}
-            onChange={(e) => setKey(e.target.value)}
-            onBlur={rename}
-            onPressEnter={rename}
-          />
-        </Labelled>
+        <KeyField id="step-key" value={key} bad={badKey} set={setKey} done={rename} />
       </div>
       <Labelled
         id="instructions"

@@ -1,4 +1,4 @@
-import { Input } from "antd";
+import { Input, type InputProps } from "antd";
 import { useTranslation } from "react-i18next";
 import { Problem } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
@@ -12,43 +12,34 @@ type Props = { card: Card; setCard: (card: Card) => void; problem: unknown };
 // CardForm asks for a card.
 export function CardForm({ card, setCard, problem }: Props) {
   const { t } = useTranslation();
-  const of = (key: string) => (problem instanceof Problem ? problem.of(key) : undefined);
-  return (
-    <>
-      <Labelled id="number" wording={t("Card number")} fault={of("number")}>
+  const field = (key: keyof Card, wording: string, more: InputProps) => {
+    const fault = problem instanceof Problem ? problem.of(key) : undefined;
+    return (
+      <Labelled id={key} wording={wording} fault={fault}>
         <Input
-          id="number"
-          inputMode="numeric"
-          autoComplete="cc-number"
-          value={card.number}
-          maxLength={30}
-          status={of("number") ? "error" : undefined}
-          onChange={(e) => setCard({ ...card, number: e.target.value })}
+          id={key}
+          value={card[key]}
+          status={fault ? "error" : undefined}
+          onChange={(e) => setCard({ ...card, [key]: e.target.value })}
+          {...more}
         />
       </Labelled>
+    );
+  };
+  return (
+    <>
+      {field("number", t("Card number"), {
+        inputMode: "numeric",
+        autoComplete: "cc-number",
+        maxLength: 30,
+      })}
       <div className="card-small">
-        <Labelled id="expiry" wording={t("Last month")} fault={of("expiry")}>
-          <Input
-            id="expiry"
-            placeholder="08/29"
-            autoComplete="cc-exp"
-            value={card.expiry}
-            maxLength={7}
-            status={of("expiry") ? "error" : undefined}
-            onChange={(e) => setCard({ ...card, expiry: e.target.value })}
-          />
-        </Labelled>
-        <Labelled id="code" wording={t("Code on the back")} fault={of("code")}>
-          <Input
-            id="code"
-            inputMode="numeric"
-            autoComplete="cc-csc"
-            value={card.code}
-            maxLength={4}
-            status={of("code") ? "error" : undefined}
-            onChange={(e) => setCard({ ...card, code: e.target.value })}
-          />
-        </Labelled>
+        {field("expiry", t("Last month"), { placeholder: "08/29", autoComplete: "cc-exp", maxLength: 7 })}
+        {field("code", t("Code on the back"), {
+          inputMode: "numeric",
+          autoComplete: "cc-csc",
+          maxLength: 4,
+        })}
       </div>
     </>
   );
