@@ -114,7 +114,7 @@ func text(s string) *string {
 }
 
 // AskedViews shows which questions apply, with the words of their answers.
-func AskedViews(e *product.Edition, r *evaluate.Result, f evaluate.Facts) []api.AskedQuestion {
+func AskedViews(e *product.Edition, r *evaluate.Result, f evaluate.Given) []api.AskedQuestion {
 	asked := make([]api.AskedQuestion, 0, len(r.Asked))
 	for _, a := range r.Asked {
 		v := api.AskedQuestion{Key: string(a.Item.Key), Answered: a.Answered, Later: a.Later}
@@ -148,7 +148,7 @@ func Faults(wrong []question.Fault, e *product.Edition, r *evaluate.Result, m qu
 }
 
 // Evaluated shows an evaluation up to a moment.
-func Evaluated(id int64, e *product.Edition, r *evaluate.Result, wrong []question.Fault, f evaluate.Facts, m question.Moment) api.Evaluation {
+func Evaluated(id int64, e *product.Edition, r *evaluate.Result, wrong []question.Fault, f evaluate.Given, m question.Moment) api.Evaluation {
 	faults := Faults(wrong, e, r, m)
 	return api.Evaluation{
 		Edition: id, Asked: AskedViews(e, r, f), Faults: problem.Fields(f.Language, "", faults),

@@ -24,7 +24,7 @@ func says(d product.Draft, l words.Language) []string {
 
 // results gives what each formula of a draft comes to for the answers that are
 // being tried.
-func results(e *product.Edition, r *evaluate.Result, f evaluate.Facts) []api.FormulaResult {
+func results(e *product.Edition, r *evaluate.Result, f evaluate.Given) []api.FormulaResult {
 	list := []api.FormulaResult{}
 	for _, v := range r.Formulas(e, f) {
 		view := api.FormulaResult{Part: api.FormulaResultPart(v.Part), Key: strconv.Itoa(v.Number)}

@@ -308,7 +308,7 @@ func answers(line *docket.Line, history []api.Change, files []filed, l words.Lan
 
 // answer shows one answer in the language of the desk, whatever the customer's.
 func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswer {
-	facts := line.Facts
+	facts := line.Given
 	facts.Language = l
 	v := api.DocketAnswer{Key: string(k), Wording: line.Wording(k), Words: line.Result.Words(line.Edition, k, facts)}
 	item, ok := line.Edition.Item(k)

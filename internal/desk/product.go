@@ -379,7 +379,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		}
 		answers, wrong := question.Decode(known, e.Spec)
 		answers.Date(now, nil)
-		f := evaluate.Facts{
+		f := evaluate.Given{
 			Quantity: t.Quantity, Now: now, Zone: zone, Language: l, Customer: "…", Order: "…", Later: map[question.Key]bool{},
 			Work: &evaluate.Work{Language: l, Hours: b.Hours(), Paid: now, Briefed: now},
 		}

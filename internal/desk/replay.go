@@ -75,7 +75,7 @@ func (d *Desk) Replay(ctx context.Context, id int64, r api.Replaying, l words.La
 func replay(e *product.Edition, line *docket.Line, l words.Language) api.ReplayRow {
 	answers, wrong := question.Decode(line.Row.Answers, e.Spec)
 	wrong = slices.DeleteFunc(wrong, func(f question.Fault) bool { return f.Code == "unknown" }) // a question that is gone
-	f := line.Facts
+	f := line.Given
 	f.Now, f.Work, f.Language = *line.Order.PlacedAt, nil, l
 	r := evaluate.Evaluate(e, answers, f)
 	for _, fault := range r.Upto(e, question.Paying) {

@@ -14,7 +14,7 @@ func Changes(l *Line, before, after *evaluate.Result, author string, now time.Ti
 	var changes []store.Change
 	for i := range l.Edition.Items {
 		k := l.Edition.Items[i].Key
-		was, is := before.Words(l.Edition, k, l.Facts), after.Words(l.Edition, k, l.Facts)
+		was, is := before.Words(l.Edition, k, l.Given), after.Words(l.Edition, k, l.Given)
 		if was != is {
 			changes = append(changes, store.Change{LineID: l.Row.ID, Key: k, Old: was, New: is, Author: author, At: now.UTC()})
 		}

@@ -24,7 +24,7 @@ type Line struct {
 	Row      store.OrderLine
 	Edition  *product.Edition
 	Items    []store.WorkItem
-	Facts    evaluate.Facts
+	Given    evaluate.Given
 	Result   evaluate.Result
 }
 
@@ -62,7 +62,7 @@ func OpenByID(tx *store.Tx, editions *Editions, id int64, now time.Time) (*Line,
 // Evaluate evaluates the line with other answers and keeps nothing.
 func (l *Line) Evaluate(raw map[string]json.RawMessage, checks evaluate.Checks, now time.Time) (evaluate.Result, []question.Fault) {
 	answers, wrong := question.Decode(raw, l.Edition.Spec)
-	facts := l.facts(now)
+	facts := l.given(now)
 	facts.Checks = checks
 	return evaluate.Evaluate(l.Edition, answers, facts), wrong
 }
@@ -79,12 +79,12 @@ func Files(tx *store.Tx, order int64) Finder {
 }
 
 func (l *Line) evaluate(now time.Time) {
-	l.Facts = l.facts(now)
+	l.Given = l.given(now)
 	l.Result, _ = l.Evaluate(l.Row.Answers, evaluate.Held, now)
 }
 
-func (l *Line) facts(now time.Time) evaluate.Facts {
-	f := evaluate.Facts{
+func (l *Line) given(now time.Time) evaluate.Given {
+	f := evaluate.Given{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
 		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order),
 		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.Plans(), Cancelled: l.Order.State == order.Cancelled},
@@ -189,7 +189,7 @@ func (l *Line) Promised() string {
 	if l.Row.PromisedAt == nil {
 		return ""
 	}
-	return calendar.DayOf(l.Row.PromisedAt.In(l.Facts.Zone)).String()
+	return calendar.DayOf(l.Row.PromisedAt.In(l.Given.Zone)).String()
 }
 
 // Booked gives the booking that the answers hold.

@@ -66,7 +66,7 @@ func receipt(lines []*docket.Line) string {
 	for _, line := range lines {
 		for _, a := range line.Result.Asked {
 			if a.Answered && a.Item.Appears(question.Receipt) {
-				all = append(all, a.Item.Wording+": "+strings.ReplaceAll(line.Result.Words(line.Edition, a.Item.Key, line.Facts), "\n", ", "))
+				all = append(all, a.Item.Wording+": "+strings.ReplaceAll(line.Result.Words(line.Edition, a.Item.Key, line.Given), "\n", ", "))
 			}
 		}
 	}

@@ -89,8 +89,8 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 	}
 	v := api.OrderLine{
 		Id: line.Row.ID, Version: line.Row.Version, Quantity: line.Row.Quantity, Answers: api.Answers{}, Slip: line.Row.Slip.In(l),
-		Page:  apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Briefing, line.Facts.Language),
-		Asked: apiview.AskedViews(line.Edition, &line.Result, line.Facts), Brief: api.BriefState(line.Row.Brief),
+		Page:  apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Briefing, line.Given.Language),
+		Asked: apiview.AskedViews(line.Edition, &line.Result, line.Given), Brief: api.BriefState(line.Row.Brief),
 		Missing: []string{}, Open: []string{}, Locked: []string{}, History: history,
 	}
 	for _, k := range order.Open(&line.Result) {
@@ -216,7 +216,7 @@ func (s *Shop) changeWide(tx *store.Tx, line *docket.Line, change map[string]jso
 // dearer says of a change that it would change what was paid, at the keys
 // that have a price, or at all of them when the change works from afar.
 func (s *Shop) dearer(line *docket.Line, change map[string]json.RawMessage, after *evaluate.Result) []question.Fault {
-	l := line.Facts.Language
+	l := line.Given.Language
 	params := words.Params{"old": l.Money(line.Row.Slip.Total, line.Edition.Currency), "new": l.Money(after.Slip.Total, line.Edition.Currency)}
 	var priced, all []question.Fault
 	for k := range change {

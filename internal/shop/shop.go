@@ -169,7 +169,7 @@ type evaluated struct {
 	edition *product.Edition
 	answers question.Answers
 	wrong   []question.Fault
-	facts   evaluate.Facts
+	facts   evaluate.Given
 	result  evaluate.Result
 	counted bool // whether anything of the product is counted
 }
@@ -211,7 +211,7 @@ func (s *Shop) decoded(b store.Business, p store.Product, e *product.Edition, a 
 	ev.answers, ev.wrong = question.Decode(a.Answers, e.Spec)
 	now := s.Now()
 	ev.answers.Date(now, nil)
-	ev.facts = evaluate.Facts{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later))}
+	ev.facts = evaluate.Given{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later))}
 	return ev
 }
 

@@ -43,7 +43,7 @@ func TestSectionsAndSwitchedOffQuestions(t *testing.T) {
 		`{"gift":true,"name":"Ada","old":"x","more":"y"}`:  "more part name gift | | gift more name",
 		`{"gift":true}`: "part name gift | name required | gift",
 	} {
-		r := Evaluate(e, coretest.Decode(t, e, answers), facts())
+		r := Evaluate(e, coretest.Decode(t, e, answers), asGiven())
 		var counted []string
 		for k := range r.Answers {
 			counted = append(counted, string(k))
@@ -68,7 +68,7 @@ func TestChoicesUnderConditions(t *testing.T) {
 		`{"pick":"b","large":false}`: "0  pick required",
 		`{"pick":"a"}`:               "0  ",
 	} {
-		r := Evaluate(e, coretest.Decode(t, e, answers), facts())
+		r := Evaluate(e, coretest.Decode(t, e, answers), asGiven())
 		if got := fmt.Sprintf("%d %s %s", r.Slip.Total, r.Picture, paths(r.Faults)); got != want {
 			t.Errorf("%s: %q, want %q", answers, got, want)
 		}
@@ -104,7 +104,7 @@ func TestUnits(t *testing.T) {
 		{1, `{"name":["Adele","Bodil"],"wrap":["plain","silk"]}`, false, 1020, "", 0},
 		{2, `{}`, false, 2000, "name required", 1},
 	} {
-		f := facts()
+		f := asGiven()
 		f.Quantity, f.Later = c.quantity, map[question.Key]bool{"name": c.later}
 		r := Evaluate(e, coretest.Decode(t, e, c.answers), f)
 		if r.Slip.Total != c.total || paths(r.Faults) != c.faults || len(r.Missing) != c.missing {
@@ -125,7 +125,7 @@ func TestCountedAnswers(t *testing.T) {
 		{On: "names", Effect: charge.Adds, Rate: charge.Rate{Amount: &entry}, Per: charge.Answer, Included: 1},
 		{On: "stay", Effect: charge.Adds, Rate: charge.Rate{Amount: &day}, Per: charge.Answer},
 	}})
-	r := Evaluate(e, coretest.Decode(t, e, `{"drinks":{"tea":3,"milk":2},"names":[{"name":"Ada"},{"name":"Ben"},{"name":"Cleo"}],"stay":{"from":"2026-12-09","to":"2026-12-11"}}`), facts())
+	r := Evaluate(e, coretest.Decode(t, e, `{"drinks":{"tea":3,"milk":2},"names":[{"name":"Ada"},{"name":"Ben"},{"name":"Cleo"}],"stay":{"from":"2026-12-09","to":"2026-12-11"}}`), asGiven())
 	if r.Slip.Total != 450+1800+15000 || len(r.Faults) > 0 {
 		t.Errorf("%+v, %v", r.Slip, r.Faults)
 	}
@@ -154,7 +154,7 @@ func TestTheOrderOfQuestionsChangesNothing(t *testing.T) {
 	sorted := func(list []string) string { slices.Sort(list); return strings.Join(list, ",") }
 	tell := func(d product.Draft, answers string) string {
 		e, _ := product.Compile(d)
-		r := Evaluate(e, coretest.Decode(t, e, answers), facts())
+		r := Evaluate(e, coretest.Decode(t, e, answers), asGiven())
 		var lines []string
 		for _, l := range r.Slip.Lines {
 			lines = append(lines, fmt.Sprint(l.Label, l.Amount))
@@ -259,7 +259,7 @@ func TestAskingAgreesWithRepeatUntilStable(t *testing.T) {
 			}
 			raw, _ := json.Marshal(given)
 			got := map[string]string{}
-			for k, v := range Evaluate(e, coretest.Decode(t, e, string(raw)), facts()).Answers {
+			for k, v := range Evaluate(e, coretest.Decode(t, e, string(raw)), asGiven()).Answers {
 				got[string(k)] = string(v.(question.One))
 			}
 			if want := slowly(d, given); fmt.Sprint(got) != fmt.Sprint(want) {

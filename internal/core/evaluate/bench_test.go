@@ -21,7 +21,7 @@ const everything = `{"night":"2014-06-14","place":"Lofthus","title":"The night w
 func BenchmarkChart(b *testing.B) {
 	e := coretest.Sample(b, "sky-chart")
 	a := coretest.Decode(b, e, everything)
-	f := facts()
+	f := asGiven()
 	b.ReportAllocs()
 	for b.Loop() { // with the words that the one by hand writes, too
 		r := Evaluate(e, a, f)
@@ -100,7 +100,7 @@ func BenchmarkChartByHand(b *testing.B) {
 // The yardstick measures the same thing.
 func TestByHandAgrees(t *testing.T) {
 	e := coretest.Sample(t, "sky-chart")
-	r := Evaluate(e, coretest.Decode(t, e, everything), facts())
+	r := Evaluate(e, coretest.Decode(t, e, everything), asGiven())
 	hand, missing := byHand("2014-06-14", "Lofthus", "The night we met in Lofthus harbour", "midnight", "large", "Bea", "Ten years.", true, true, 500)
 	if len(missing) > 0 || hand.Total != r.Slip.Total || hand.Taxes[0].Amount != r.Slip.Taxes[0].Amount || len(hand.Lines) != len(r.Slip.Lines) {
 		t.Errorf("by hand %+v, evaluated %+v", hand, r.Slip)
@@ -119,7 +119,7 @@ func benchmarkSize(b *testing.B, n int) {
 	if product.Broken(findings) {
 		b.Fatal(findings)
 	}
-	f := facts()
+	f := asGiven()
 	for b.Loop() {
 		Evaluate(e, answers, f)
 	}

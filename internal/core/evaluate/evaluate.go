@@ -21,8 +21,8 @@ import (
 	"ruvo/internal/core/workplan"
 )
 
-// Facts are what an evaluation depends on besides the edition and the answers.
-type Facts struct {
+// Given is what an evaluation depends on besides the edition and the answers.
+type Given struct {
 	Quantity int
 	Now      time.Time
 	Zone     *time.Location
@@ -107,7 +107,7 @@ type Asked struct {
 
 // Evaluate walks an order line's answers once: conditions, validity, slip,
 // booking, work. It changes nothing that it is given.
-func Evaluate(e *product.Edition, answers question.Answers, f Facts) Result {
+func Evaluate(e *product.Edition, answers question.Answers, f Given) Result {
 	// Mostly all answers count, so they are taken as they are until one does not.
 	r := Result{Answers: answers}
 	asked, counting, hidden := r.walk(e, answers, f, e.Order)
@@ -166,7 +166,7 @@ type Walked struct {
 // for whoever tries many answers.
 func Walk(e *product.Edition, answers question.Answers, quantity int, places []int) Walked {
 	r := Result{Answers: answers}
-	asked, _, hidden := r.walk(e, answers, Facts{Quantity: quantity}, places)
+	asked, _, hidden := r.walk(e, answers, Given{Quantity: quantity}, places)
 	return Walked{Asked: asked, Hidden: hidden, Answers: r.Answers}
 }
 
@@ -174,7 +174,7 @@ func Walk(e *product.Edition, answers question.Answers, quantity int, places []i
 // about it, and tells which are asked, the answers that count, and the choices
 // that are not offered, all by place. The result's answers are then those that
 // count.
-func (r *Result) walk(e *product.Edition, answers question.Answers, f Facts, order []int) (asked []bool, counting []question.Value, hidden map[int][]string) {
+func (r *Result) walk(e *product.Edition, answers question.Answers, f Given, order []int) (asked []bool, counting []question.Value, hidden map[int][]string) {
 	asked, counting = make([]bool, len(e.Items)), make([]question.Value, len(e.Items))
 	facts := e.ConditionFacts(f.Quantity, f.Group, &r.Answers)
 	units := units(e, f)
@@ -210,7 +210,7 @@ func (r *Result) walk(e *product.Edition, answers question.Answers, f Facts, ord
 }
 
 // units gives how many units are priced, also for a quantity that is refused.
-func units(e *product.Edition, f Facts) int { return min(max(f.Quantity, 1), e.Units()) }
+func units(e *product.Edition, f Given) int { return min(max(f.Quantity, 1), e.Units()) }
 
 // put makes an answer count instead of the one that was given, or makes it
 // count nowhere.
@@ -226,7 +226,7 @@ func (r *Result) put(given question.Answers, k question.Key, v question.Value) {
 }
 
 // input is what the slip is made from.
-func (r *Result) input(e *product.Edition, f Facts) charge.Input {
+func (r *Result) input(e *product.Edition, f Given) charge.Input {
 	in := charge.Input{
 		Answers: r.Answers, Quantity: min(max(f.Quantity, 1), e.Units()), Group: f.Group,
 		Facts: e.Facts(r.Answers, f.Zone), Day: f.Ordered,
@@ -239,13 +239,13 @@ func (r *Result) input(e *product.Edition, f Facts) charge.Input {
 }
 
 // price makes the slip.
-func (r *Result) price(e *product.Edition, f Facts) {
+func (r *Result) price(e *product.Edition, f Given) {
 	in := r.input(e, f)
 	r.Slip, r.Measured = e.Pricing.Make(in), in.Facts
 }
 
 // Formulas gives what each formula comes to for these answers.
-func (r *Result) Formulas(e *product.Edition, f Facts) []charge.FormulaValue {
+func (r *Result) Formulas(e *product.Edition, f Given) []charge.FormulaValue {
 	return e.Pricing.Formulas(r.input(e, f))
 }
 
@@ -265,7 +265,7 @@ func offered(item *product.Item, v question.Value, answers question.Answers, fac
 	return v, hidden
 }
 
-func (r *Result) check(item *product.Item, v question.Value, e *product.Edition, f Facts, env question.Env) {
+func (r *Result) check(item *product.Item, v question.Value, e *product.Edition, f Given, env question.Env) {
 	wrong := item.Spec.Check(v, env)
 	if b, ok := v.(question.Booking); ok && len(wrong) == 0 && f.Checks.bookings != nil && e.Booking != nil {
 		if fault := e.Booking.Check(b, *f.Checks.bookings, f.Language); fault != nil {
@@ -332,7 +332,7 @@ func (r *Result) Brief(e *product.Edition) []question.Key {
 }
 
 // Words says how an answer reads; empty without one.
-func (r *Result) Words(e *product.Edition, k question.Key, f Facts) string {
+func (r *Result) Words(e *product.Edition, k question.Key, f Given) string {
 	v, ok := r.Answers[k]
 	item, known := e.Item(k)
 	if !ok || !known {
@@ -343,7 +343,7 @@ func (r *Result) Words(e *product.Edition, k question.Key, f Facts) string {
 
 // mergeField gives the value of a merge field of a text that customers see,
 // escaped for Markdown; what is not answered is nothing to them.
-func (r *Result) mergeField(e *product.Edition, f Facts, env question.Env, name string) string {
+func (r *Result) mergeField(e *product.Edition, f Given, env question.Env, name string) string {
 	if fact, ok := orderField(e, f, name); ok {
 		return merge.EscapeMarkdown(fact)
 	}
@@ -356,7 +356,7 @@ func (r *Result) mergeField(e *product.Edition, f Facts, env question.Env, name 
 
 // deskField gives the value of a merge field of the work plan: plain text, and
 // a visible gap where a required answer is missing.
-func (r *Result) deskField(e *product.Edition, f Facts, env question.Env, name string) string {
+func (r *Result) deskField(e *product.Edition, f Given, env question.Env, name string) string {
 	if fact, ok := orderField(e, f, name); ok {
 		return fact
 	}
@@ -375,7 +375,7 @@ func (r *Result) deskField(e *product.Edition, f Facts, env question.Env, name s
 }
 
 // orderField gives a merge field that every order has.
-func orderField(e *product.Edition, f Facts, name string) (string, bool) {
+func orderField(e *product.Edition, f Given, name string) (string, bool) {
 	switch name {
 	case "product":
 		return e.Title, true
@@ -389,7 +389,7 @@ func orderField(e *product.Edition, f Facts, name string) (string, bool) {
 	return "", false
 }
 
-func (r *Result) plan(e *product.Edition, f Facts, env question.Env) {
+func (r *Result) plan(e *product.Edition, f Given, env question.Env) {
 	env.Language = f.Work.Language
 	wf := workplan.Basis{
 		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, &r.Answers), Missing: r.Missing,

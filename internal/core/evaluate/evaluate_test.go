@@ -23,8 +23,8 @@ import (
 	"ruvo/internal/coretest"
 )
 
-func facts() Facts {
-	return Facts{Quantity: 1, Now: coretest.Now, Zone: time.UTC, Language: words.English}
+func asGiven() Given {
+	return Given{Quantity: 1, Now: coretest.Now, Zone: time.UTC, Language: words.English}
 }
 
 func asked(r Result) string {
@@ -64,7 +64,7 @@ func TestChart(t *testing.T) {
 		{`{"night":"1850-01-01","place":"Lofthus","paper":"gold","size":"small","title":"x"}`, "", question.Choosing, "night earliest, paper choice", "", 2400},
 		{`{"night":"2014-06-14","place":"Lofthus","paper":"sand","size":"wall","title":"x","gift":false,"recipient":"Bea","dedication":"kept, not counted"}`, "", question.Briefing, "", "", 4900},
 	} {
-		f := facts()
+		f := asGiven()
 		f.Later = map[question.Key]bool{}
 		for k := range strings.FieldsSeq(c.later) {
 			f.Later[question.Key(k)] = true
@@ -90,7 +90,7 @@ func TestChart(t *testing.T) {
 // or the work; and it counts again when the question comes back.
 func TestHiddenAnswersDoNotCount(t *testing.T) {
 	e := coretest.Sample(t, "sky-chart")
-	f := facts()
+	f := asGiven()
 	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC, Week: calendar.Week{2: {{From: 540, To: 1020}}}}, Paid: coretest.Now, Briefed: coretest.Now}
 	with := `{"night":"2014-06-14","place":"L","title":"x","paper":"sand","size":"small","recipient":"Bea","dedication":"Hi","gift":%s}`
 	for gift, want := range map[string]struct {
@@ -119,7 +119,7 @@ func TestHiddenAnswersDoNotCount(t *testing.T) {
 // customers.
 func TestGaps(t *testing.T) {
 	e := coretest.Sample(t, "sky-chart")
-	f := facts()
+	f := asGiven()
 	f.Later = map[question.Key]bool{"title": true, "recipient": true}
 	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC}, Paid: coretest.Now}
 	r := Evaluate(e, coretest.Decode(t, e, `{"night":"2014-06-14","place":"L","paper":"sand","size":"small","gift":true}`), f)
@@ -136,7 +136,7 @@ func TestGaps(t *testing.T) {
 // What a customer types cannot act as markup in a note.
 func TestNotesEscapeAnswers(t *testing.T) {
 	e := coretest.Sample(t, "sky-chart")
-	r := Evaluate(e, coretest.Decode(t, e, `{"gift":true,"recipient":"[x](http://evil.example.org) <script>"}`), facts())
+	r := Evaluate(e, coretest.Decode(t, e, `{"gift":true,"recipient":"[x](http://evil.example.org) <script>"}`), asGiven())
 	for _, a := range r.Asked {
 		if strings.Contains(a.Text, "](") || strings.Contains(a.Text, "<script>") && !strings.Contains(a.Text, `\<script\>`) {
 			t.Errorf("the note reads %s", a.Text)
@@ -147,7 +147,7 @@ func TestNotesEscapeAnswers(t *testing.T) {
 func TestEvening(t *testing.T) {
 	e := coretest.Sample(t, "evening-under-the-stars")
 	start := calendar.Day{Year: 2026, Month: 11, Number: 27}.At(18*60+30, time.UTC)
-	f := facts()
+	f := asGiven()
 	f.Checks = Against(nil, &booking.Query{Now: coretest.Now, Zone: time.UTC, Taken: []booking.Taken{{Start: start, End: start.Add(150 * time.Minute), People: 5}}}, nil)
 	for people, want := range map[int]string{3: "", 4: "evening opening_full", 9: "evening people_most", 0: "evening people_least"} {
 		in := fmt.Sprintf(`{"evening":{"start":%q,"people":%d},"languages":["en"]}`, start.Format(time.RFC3339), people)
@@ -166,7 +166,7 @@ func TestEvening(t *testing.T) {
 func TestQuantity(t *testing.T) {
 	e := coretest.Sample(t, "gift-voucher")
 	for quantity, want := range map[int]string{1: "", 2: "spare required", 10: "spare required", 11: "quantity quantity, spare required", 0: "quantity quantity", -1: "quantity quantity", 1 << 40: "quantity quantity, spare required"} {
-		f := facts()
+		f := asGiven()
 		f.Quantity = quantity
 		r := Evaluate(e, coretest.Decode(t, e, `{"value":2500,"name":"Mira"}`), f)
 		if got := faults(r.Upto(e, question.Choosing)); got != want {
@@ -191,7 +191,7 @@ func TestQuestionOrderDoesNotMatter(t *testing.T) {
 			shuffled.Questions[i], shuffled.Questions[j] = shuffled.Questions[j], shuffled.Questions[i]
 		})
 		two, _ := product.Compile(shuffled)
-		a, b := Evaluate(one, answers, facts()), Evaluate(two, answers, facts())
+		a, b := Evaluate(one, answers, asGiven()), Evaluate(two, answers, asGiven())
 		if a.Slip.Total != b.Slip.Total || len(a.Asked) != len(b.Asked) || len(a.Faults) != len(b.Faults) || len(a.Answers) != len(b.Answers) {
 			t.Fatalf("in one order %d and %s, in another %d and %s", a.Slip.Total, asked(a), b.Slip.Total, asked(b))
 		}
@@ -241,7 +241,7 @@ func large(r *rand.Rand, n int) (product.Draft, question.Answers) {
 // The work of a plan and its diff come with the evaluation when asked for.
 func TestWorkComesWithIt(t *testing.T) {
 	e := coretest.Sample(t, "photo-rescue")
-	f := facts()
+	f := asGiven()
 	f.Work = &Work{Hours: &calendar.Hours{Zone: time.UTC, Week: calendar.Week{2: {{From: 540, To: 1020}}, 3: {{From: 540, To: 1020}}}}, Paid: coretest.Now, Briefed: coretest.Now}
 	r := Evaluate(e, coretest.Decode(t, e, `{"pictures":7,"damage":["torn"],"notes":"Keep the crease"}`), f)
 	var minutes []int

@@ -45,7 +45,7 @@ func TestStepsUnderFacts(t *testing.T) {
 		{`{"stay":{"from":"2026-12-09","to":"2026-12-10"},"heads":3}`, "club", 2, "short club two"},
 		{`{"heads":4}`, "trade", 1, "many"},
 	} {
-		f := facts()
+		f := asGiven()
 		f.Quantity, f.Group = c.quantity, c.group
 		f.Work = &Work{Language: words.English, Hours: &calendar.Hours{Zone: time.UTC}, Paid: coretest.Now, Briefed: coretest.Now}
 		r := Evaluate(e, coretest.Decode(t, e, c.answers), f)

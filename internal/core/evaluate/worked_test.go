@@ -86,7 +86,7 @@ func TestReckonedByHand(t *testing.T) {
 		{"four days in the larger cabin", "observatory-cabin", `{"stay_days":{"from":"2026-12-03","to":"2026-12-06"},"cabin":"juniper","beds":3,"baskets":{"breakfast":3},"firewood":"plenty"}`, 1, "", calendar.Day{}, 42050},
 	} {
 		e := coretest.Sample(t, c.product)
-		f := facts()
+		f := asGiven()
 		f.Quantity, f.Group, f.Ordered = c.quantity, c.group, c.day
 		if f.Ordered == (calendar.Day{}) {
 			f.Ordered = day(2026, 11, 24)
@@ -109,7 +109,7 @@ func TestReckonedByHand(t *testing.T) {
 // named values.
 func TestFormulasAreExplained(t *testing.T) {
 	e := coretest.Sample(t, "mural")
-	f := facts()
+	f := asGiven()
 	f.Ordered = day(2026, 11, 24)
 	for language, want := range map[words.Language][2]string{
 		words.English: {"computed from: How wide is the wall? · How high?", "computed from: How wide is the wall? · How high? · Printed on"},

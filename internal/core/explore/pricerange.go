@@ -399,7 +399,7 @@ func (s *search) valid(answers question.Answers, keys []question.Key) (question.
 			later[k] = true
 		}
 	}
-	r := evaluate.Evaluate(s.e, answers, evaluate.Facts{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English, Later: later})
+	r := evaluate.Evaluate(s.e, answers, evaluate.Given{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English, Later: later})
 	for _, f := range r.Faults {
 		if !slices.Contains(keys, f.Key) {
 			continue

@@ -49,7 +49,7 @@ func exhaustive(e *product.Edition) (least, most money.Amount) {
 				a[e.Items[i].Key] = v
 			}
 		}
-		r := evaluate.Evaluate(e, a, evaluate.Facts{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English})
+		r := evaluate.Evaluate(e, a, evaluate.Given{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English})
 		if len(r.Faults) == 0 {
 			least, most = min(least, r.Slip.Total), max(most, r.Slip.Total)
 		}
