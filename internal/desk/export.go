@@ -6,14 +6,11 @@ import (
 	"strconv"
 
 	"ruvo/api"
-	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/document"
 	"ruvo/internal/store"
-
-	"github.com/shopspring/decimal"
 )
 
 // mostExported bounds the lines of one export.
@@ -84,15 +81,8 @@ func (d *Desk) exported(line *docket.Line, edition int, l words.Language) []stri
 	return []string{
 		strconv.FormatInt(*line.Order.Number, 10), line.Edition.Title, strconv.Itoa(edition), strconv.Itoa(line.Row.Quantity),
 		line.Order.Name, line.Order.Email, line.Order.PlacedAt.In(line.Business.Location()).Format("2006-01-02 15:04"), string(line.Row.Brief),
-		plainAmount(line.Row.Slip.Total, line.Edition.Currency), string(line.Edition.Currency),
+		line.Row.Slip.Total.Plain(line.Edition.Currency), string(line.Edition.Currency),
 	}
-}
-
-// plainAmount writes an amount for a spreadsheet, in any language: no grouping,
-// a decimal point.
-func plainAmount(a money.Amount, c money.Currency) string {
-	digits, _ := c.Digits()
-	return decimal.New(int64(a), -int32(digits)).StringFixed(int32(digits))
 }
 
 // ExportWorksheet writes a worksheet as a table.

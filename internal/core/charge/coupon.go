@@ -90,13 +90,13 @@ func (c *Coupon) fits(product int64) bool {
 
 // shares gives what the coupon takes off each line, of what earlier coupons
 // left, and no more in all than the room that is left to take anything off.
-func (c *Coupon) shares(lines []OrderLine, left []money.Amount, room money.Amount, r money.Rounding) []money.Amount {
+func (c *Coupon) shares(lines []OrderLine, of []lineTotal, room money.Amount, r money.Rounding) []money.Amount {
 	weights := make([]int64, len(lines))
 	var sum money.Amount
 	for i, line := range lines {
 		if c.fits(line.Product) {
-			weights[i] = int64(max(left[i], 0))
-			sum += max(left[i], 0)
+			weights[i] = int64(max(of[i].left, 0))
+			sum += max(of[i].left, 0)
 		}
 	}
 	if sum == 0 {

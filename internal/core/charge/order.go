@@ -171,15 +171,20 @@ func (o *Order) Shares() []Share { return o.make().shares() }
 type totalling struct {
 	*Order
 	slip    Slip
-	whole   buckets        // of what belongs to the whole order
-	buckets buckets        // of all
-	left    []money.Amount // of each line, that can still be discounted
-	sums    []money.Amount // of each line, coupons taken off
-	taxes   []money.Amount // of each line, in its sum or added to it
-	room    money.Amount   // that can still be taken off the whole
+	whole   buckets      // of what belongs to the whole order
+	buckets buckets      // of all
+	each    []lineTotal  // of what belongs to a line
+	room    money.Amount // that can still be taken off the whole
 	cuts    []cut
 
 	contained money.Amount // tax in prices, which the buyer owes instead
+}
+
+// A lineTotal is what a line comes to within the order.
+type lineTotal struct {
+	left money.Amount // that can still be discounted
+	sum  money.Amount // coupons taken off
+	tax  money.Amount // in the sum or added to it
 }
 
 // A cut is what was taken off the order by one line of its slip.
@@ -191,7 +196,7 @@ type cut struct {
 
 func (o *Order) make() *totalling {
 	m := &totalling{Order: o, slip: Slip{Currency: o.Currency, Lines: []Line{}}}
-	m.left, m.sums = make([]money.Amount, len(o.Lines)), make([]money.Amount, len(o.Lines))
+	m.each = make([]lineTotal, len(o.Lines))
 	m.lines()
 	m.charges()
 	m.coupons()
@@ -212,7 +217,7 @@ func (o *Order) make() *totalling {
 func (m *totalling) tax() {
 	m.buckets = slices.Clone(m.whole)
 	for i := range m.Lines {
-		m.buckets.add(m.Lines[i].Tax, m.sums[i])
+		m.buckets.add(m.Lines[i].Tax, m.each[i].sum)
 	}
 	m.shareTaxes()
 	m.slip.Total = 0
@@ -243,7 +248,7 @@ func (m *totalling) giveBack(n money.Amount) bool {
 		for k := range c.of {
 			back := min(c.of[k], d)
 			c.of[k] -= back
-			m.sums[k] += back
+			m.each[k].sum += back
 			d -= back
 		}
 		return true
@@ -256,15 +261,15 @@ func (m *totalling) lines() {
 	for i := range m.Lines {
 		line := &m.Lines[i]
 		m.slip.Currency = line.Slip.Currency
-		m.left[i] = line.discountable()
-		m.room += m.left[i]
+		m.each[i].left = line.discountable()
+		m.room += m.each[i].left
 		for _, l := range line.Slip.Lines {
 			if m.form(i) && l.Amount == 0 {
 				continue
 			}
 			l.Of = i + 1
 			m.slip.Lines = append(m.slip.Lines, l)
-			m.sums[i] += l.Amount
+			m.each[i].sum += l.Amount
 		}
 		m.slip.Held += line.Slip.Held
 	}
@@ -279,10 +284,10 @@ func (m *totalling) coupons() {
 	for i := range m.Coupons {
 		c := &m.Coupons[i]
 		var off money.Amount
-		shares := c.shares(m.Lines, m.left, m.room, m.Rounding)
+		shares := c.shares(m.Lines, m.each, m.room, m.Rounding)
 		for k, s := range shares {
-			m.left[k] -= s
-			m.sums[k] -= s
+			m.each[k].left -= s
+			m.each[k].sum -= s
 			off += s
 		}
 		m.room -= off
@@ -319,8 +324,8 @@ func (o *Order) taxRule(percent decimal.Decimal) TaxRule {
 // nothing is taken off it.
 func (m *totalling) charges() {
 	var goods money.Amount
-	for _, sum := range m.sums {
-		goods += sum
+	for _, line := range m.each {
+		goods += line.sum
 	}
 	if goods == 0 {
 		return
@@ -356,19 +361,21 @@ func (m *totalling) charges() {
 // shareTaxes gives each line its share of the tax of its rate; what belongs to
 // the whole order has the rest.
 func (m *totalling) shareTaxes() {
-	m.taxes = make([]money.Amount, len(m.Lines))
+	for i := range m.each {
+		m.each[i].tax = 0
+	}
 	for _, b := range m.buckets {
 		w := make([]int64, len(m.Lines)+1)
 		rest := b.sum
 		for i := range m.Lines {
 			if m.Lines[i].Tax.same(b.TaxRule) {
-				w[i] = int64(max(m.sums[i], 0))
-				rest -= m.sums[i]
+				w[i] = int64(max(m.each[i].sum, 0))
+				rest -= m.each[i].sum
 			}
 		}
 		w[len(m.Lines)] = int64(max(rest, 0))
 		for i, s := range money.Split(b.tax(m.Rounding).Amount, w)[:len(m.Lines)] {
-			m.taxes[i] += s
+			m.each[i].tax += s
 		}
 	}
 }
@@ -395,15 +402,15 @@ func (m *totalling) reverse() {
 // buyer who owes the tax pays none.
 func (m *totalling) shares() []Share {
 	list := make([]Share, len(m.Lines))
-	for i, sum := range m.sums {
-		list[i] = Share{sum, sum}
+	for i, line := range m.each {
+		list[i] = Share{line.sum, line.sum}
 		switch added := m.Lines[i].Tax.Added; {
 		case !added:
-			if list[i].Net -= m.taxes[i]; m.Reversed {
+			if list[i].Net -= m.each[i].tax; m.Reversed {
 				list[i].Gross = list[i].Net
 			}
 		case !m.Reversed:
-			list[i].Gross += m.taxes[i]
+			list[i].Gross += m.each[i].tax
 		}
 	}
 	return list
