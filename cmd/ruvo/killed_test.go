@@ -55,17 +55,19 @@ func (s *server) start() {
 	if err := s.cmd.Start(); err != nil {
 		s.t.Fatal(err)
 	}
-	limit := time.Now().Add(30 * time.Second)
+	look, limit := time.NewTicker(2*time.Millisecond), time.After(30*time.Second)
+	defer look.Stop()
 	for {
-		// It listens before it has put right what the kill left; it answers after.
-		if res, err := http.Get("http://" + s.addr + "/api/shop"); err == nil {
-			res.Body.Close()
-			return
-		}
-		if time.Now().After(limit) {
+		select {
+		case <-look.C:
+			// It listens before it has put right what the kill left; it answers after.
+			if res, err := http.Get("http://" + s.addr + "/api/shop"); err == nil {
+				res.Body.Close()
+				return
+			}
+		case <-limit:
 			s.t.Fatal("the server does not answer")
 		}
-		time.Sleep(2 * time.Millisecond)
 	}
 }
 
@@ -180,9 +182,9 @@ func TestKilledWhileFourBuy(t *testing.T) {
 				}
 			})
 		}
-		time.Sleep(time.Duration(20+r.IntN(250)) * time.Millisecond) // at random is the point
+		time.AfterFunc(time.Duration(20+r.IntN(250))*time.Millisecond, func() { s.cmd.Process.Kill() })
+		wait.Wait() // until the killed server answers nobody
 		s.kill()
-		wait.Wait()
 	}
 	s.start()
 	s.kill()

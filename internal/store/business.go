@@ -109,7 +109,7 @@ func (s *Store) Sessions() (*sql.DB, error) { return s.sessions.DB() }
 type Way string
 
 const (
-	ByMail Way = "mail"
+	ByMail Way = "mail" // a mail
 	ByText Way = "text" // a text message to a phone
 )
 
