@@ -79,8 +79,8 @@ func TestScreenshots(t *testing.T) {
 	desk.sees("gets a new edition")
 	desk.sees("draft is kept")
 	desk.shoot(folder, "desk-sheet")
-	desk.goTo("/desk/orders?text=Maren")
-	desk.press("button", "1015")
+	desk.goTo("/desk/orders")
+	desk.press("link", "1015")
 	desk.sees("The night we nearly met")
 	desk.shoot(folder, "desk-orders")
 	desk.goTo("/desk/work")
@@ -141,6 +141,7 @@ func (p *person) card(number string) {
 
 func (p *person) shoot(folder, name string) {
 	p.t.Helper()
+	p.until("all pictures are there", `[...document.images].every((i) => i.complete || i.loading === "lazy")`)
 	must(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void]("document.fonts.ready.then(() => document.activeElement?.blur?.())", chromedp.EvalAwaitPromise)))
 	png, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot())
 	must(p.t, err)
