@@ -152,6 +152,10 @@ func TestSheets(t *testing.T) {
 	if q := with.Questions[2]; !q.Off || strings.Contains(string(q.Settings), `"a"`) || !strings.Contains(string(q.Settings), `"b"`) {
 		t.Errorf("%+v %s", q, q.Settings)
 	}
+	d.Sheets[0].Changes[1] = SheetShift{Key: "colour", Wording: "Which colour?"} // no fewer choices
+	if q := d.With(7, sheets).Questions[2]; q.Wording != "Which colour?" || string(q.Settings) != string(colour.Settings) {
+		t.Errorf("%+v %s", q, q.Settings)
+	}
 	if sheets[0].Questions[0].Required || len(CheckSheet(sheets[0].Questions)) > 0 {
 		t.Error("a product's changes reached the sheet")
 	}
