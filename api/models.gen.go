@@ -1449,6 +1449,9 @@ type PriceRange struct {
 	Exact bool `json:"exact"`
 	Least int  `json:"least"`
 	Most  int  `json:"most"`
+
+	// Unlimited Nothing limits it: the most is what can be computed at all
+	Unlimited bool `json:"unlimited"`
 }
 
 // Problem RFC 9457

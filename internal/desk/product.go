@@ -82,7 +82,7 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 // priceRange shows the span of what one unit can cost.
 func priceRange(e *product.Edition) *api.PriceRange {
 	r := explore.RangeOf(e)
-	return &api.PriceRange{Least: int(r.Least), Most: int(r.Most), Exact: r.Exact}
+	return &api.PriceRange{Least: int(r.Least), Most: int(r.Most), Exact: r.Exact, Unlimited: r.Endless()}
 }
 
 var notSlug = regexp.MustCompile(`[^a-z0-9]+`)

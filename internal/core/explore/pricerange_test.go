@@ -208,3 +208,14 @@ func benchmarkRange(b *testing.B, together bool) {
 // included.
 func BenchmarkPriceRange(b *testing.B)        { benchmarkRange(b, false) }
 func BenchmarkPriceRangeBounded(b *testing.B) { benchmarkRange(b, true) }
+
+// What a customer can set without a limit has none, whatever is added to it.
+func TestRangeWithoutALimit(t *testing.T) {
+	for settings, endless := range map[string]bool{`{}`: true, `{"least":500}`: true, `{"most":5000}`: false} {
+		gift := coretest.Ask("gift", "amount", settings)
+		e := coretest.Compiled(t, product.Draft{Price: 1000, Questions: []product.Question{gift}, Charges: []charge.Charge{{On: "gift", Effect: charge.Adds, Rate: charge.Rate{Answered: true}}}})
+		if r := RangeOf(e); r.Endless() != endless {
+			t.Errorf("%s: %+v", settings, r)
+		}
+	}
+}

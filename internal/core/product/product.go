@@ -116,7 +116,7 @@ type Range struct {
 }
 
 // Endless says that nothing limits what one unit can cost.
-func (r Range) Endless() bool { return r.Most >= money.Largest/100 }
+func (r Range) Endless() bool { return r.Most >= question.Unlimited }
 
 // Lacks are the mistakes for which parts of the draft were left out, so that
 // what is computed is not what was meant. An edition that was published under

@@ -48,8 +48,12 @@ func (s amountSpec) Range() (least, most float64) {
 	return float64(a), float64(b)
 }
 
+// Unlimited is the most, in minor units, that a customer can set where the
+// seller gives no limit.
+const Unlimited money.Amount = 1_000_000_00
+
 func (s amountSpec) bounds() (least, most money.Amount) {
-	most = 1_000_000_00
+	most = Unlimited
 	if s.Least != nil {
 		least = *s.Least
 	}

@@ -181,7 +181,7 @@ export function rangeWords(
 ) {
   const least = money(range.least, currency);
   if (range.least === range.most) return t("One costs {{least}}.", { least });
-  if (range.most >= 1_000_000_000) return t("One costs {{least}} or more, without a limit.", { least });
+  if (range.unlimited) return t("One costs {{least}} or more, without a limit.", { least });
   const most = money(range.most, currency);
   return range.exact
     ? t("One costs {{least}} to {{most}}, whatever is answered.", { least, most })

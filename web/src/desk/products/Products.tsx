@@ -14,7 +14,7 @@ import { Sheets } from "./Sheets";
 function span(p: Schemas["ProductRow"]) {
   const range = p.range;
   if (!range || range.least === range.most) return money(range?.least ?? p.price, p.currency);
-  if (range.most >= 1_000_000_000) return `${money(range.least, p.currency)} –`;
+  if (range.unlimited) return `${money(range.least, p.currency)} –`;
   return `${plain(range.least, p.currency)} – ${money(range.most, p.currency)}${range.exact ? "" : " ~"}`;
 }
 

@@ -2388,6 +2388,8 @@ export interface components {
             codes?: string[];
         };
         PriceRange: {
+            /** @description Nothing limits it: the most is what can be computed at all */
+            unlimited: boolean;
             least: number;
             most: number;
             /** @description Otherwise the two are bounds */
