@@ -22,11 +22,6 @@ func (p Portion) within() bool {
 	return amountIn(p.Amount) && (p.Percent == nil || percentIn(*p.Percent, 100))
 }
 
-// zero says whether it is nothing, whatever it is a share of.
-func (p Portion) zero() bool {
-	return p.Amount != nil && *p.Amount == 0 || p.Percent != nil && p.Percent.IsZero()
-}
-
 // of gives the amount that it is of a price.
 func (p Portion) of(price money.Amount, r money.Rounding) money.Amount {
 	if p.Percent != nil {
