@@ -288,6 +288,30 @@ func TestAnOldPriceIsNeverShownAsNew(t *testing.T) {
 	}
 }
 
+// What arrives from the server pushes nothing away from who aims at it: layout
+// shifts of a product page, as the Layout Instability API of browsers counts
+// them, stay within 0.05.
+func TestTheProductPageStandsStill(t *testing.T) {
+	h := open(t)
+	for _, size := range [][2]int64{{390, 844}, {1280, 800}} {
+		p := h.visitor(size[0], size[1])
+		for _, page := range []string{"sky-chart", "evening-under-the-stars", "observatory-cabin", "photo-rescue"} {
+			p.goTo("/p/" + page)
+			p.sees("Add to basket")
+			p.until("all is there", `document.fonts.status === "loaded" && [...document.images].every((i) => i.complete || i.loading === "lazy")`)
+			shifted, err := ask[float64](p, `(() => {
+				const o = new PerformanceObserver(() => {});
+				o.observe({ type: "layout-shift", buffered: true });
+				return o.takeRecords().reduce((sum, e) => sum + (e.hadRecentInput ? 0 : e.value), 0);
+			})()`)
+			must(t, err)
+			if shifted > 0.05 {
+				t.Errorf("%s at %d × %d moves by %.3f", page, size[0], size[1], shifted)
+			}
+		}
+	}
+}
+
 func TestTheShopInGerman(t *testing.T) {
 	h := open(t)
 	p := h.visitor(390, 844)

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
-import { shown } from "../shared/questions/fields";
+import { loadFields, shown } from "../shared/questions/fields";
 import { type Row, Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useEvaluation } from "../shared/useEvaluation";
@@ -14,7 +14,10 @@ import { type Entry, linesOf, ordered, useBasket, useExtras } from "./keep";
 export function useBasketView(basket: Entry[]) {
   const [extras] = useExtras();
   return useEvaluation({ lines: linesOf(basket), ...extras }, (body, signal) =>
-    take(api.POST("/api/shop/basket", { body, signal })),
+    take(api.POST("/api/shop/basket", { body, signal })).then(async (view) => {
+      await loadFields(view.lines.flatMap((l) => l.page?.questions ?? []));
+      return view;
+    }),
   );
 }
 

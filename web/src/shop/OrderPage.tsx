@@ -8,7 +8,7 @@ import { Docket, Fact, Gauge } from "../shared/docket/Docket";
 import { day, local, money } from "../shared/format";
 import { Html } from "../shared/Html";
 import { pointAt } from "../shared/point";
-import { shown } from "../shared/questions/fields";
+import { loadFields, shown } from "../shared/questions/fields";
 import { Proofs } from "../shared/questions/Proofs";
 import { QuestionField } from "../shared/questions/QuestionField";
 import { QuestionList } from "../shared/questions/QuestionList";
@@ -30,7 +30,11 @@ export function OrderPage() {
   const [params] = useSearchParams();
   const order = useQuery({
     queryKey: ["order", link],
-    queryFn: () => take(api.GET("/api/shop/orders/{link}", { params: { path: { link } } })),
+    queryFn: async () => {
+      const order = await take(api.GET("/api/shop/orders/{link}", { params: { path: { link } } }));
+      await loadFields(order.lines.flatMap((l) => l.page.questions));
+      return order;
+    },
     refetchOnWindowFocus: false,
     retry: false,
   });

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { CurrencyContext } from "../../shared/questions/currency";
+import { loadFields } from "../../shared/questions/fields";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useEvaluation } from "../../shared/useEvaluation";
@@ -29,7 +30,11 @@ export function Bench() {
   const { id = "" } = useParams();
   const product = useQuery({
     queryKey: ["product", id],
-    queryFn: () => take(api.GET("/api/desk/products/{id}", { params: { path: { id: Number(id) } } })),
+    queryFn: async () => {
+      const p = await take(api.GET("/api/desk/products/{id}", { params: { path: { id: Number(id) } } }));
+      await loadFields([...(p.draft.questions ?? []), ...p.linked]);
+      return p;
+    },
     refetchOnWindowFocus: false,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,

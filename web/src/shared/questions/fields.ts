@@ -24,25 +24,23 @@ import { Field as yes_no } from "./yes_no/Field";
 
 type Loaded = { Field: ComponentType<FieldProps> };
 
-// late is a field that is loaded when a form first asks with it: the larger
-// ones, which most forms do without.
-const late = (load: () => Promise<Loaded>) => lazy(() => load().then((m) => ({ default: m.Field })));
-const colour = late(() => import("./colour/Field"));
-const files = late(() => import("./files/Field"));
-const postal_address = late(() => import("./postal_address/Field"));
-const repeat = late(() => import("./repeat/Field"));
-const signature = late(() => import("./signature/Field"));
+// late are the larger fields, which most forms do without.
+const late: Record<string, () => Promise<Loaded>> = {
+  colour: () => import("./colour/Field"),
+  files: () => import("./files/Field"),
+  postal_address: () => import("./postal_address/Field"),
+  repeat: () => import("./repeat/Field"),
+  signature: () => import("./signature/Field"),
+};
 
 // The field of each kind of question, by the kind's name in the API.
 export const fields: Record<string, ComponentType<FieldProps>> = {
   amount,
   booking,
-  colour,
   consent,
   count,
   date,
   date_span,
-  files,
   heading,
   link_value,
   long_text,
@@ -52,15 +50,18 @@ export const fields: Record<string, ComponentType<FieldProps>> = {
   one_choice,
   phone,
   picture,
-  postal_address,
-  repeat,
   section,
   several_choices,
   short_text,
-  signature,
   time,
   web_address,
   yes_no,
+  ...Object.fromEntries(
+    Object.entries(late).map(([kind, load]) => [
+      kind,
+      lazy(() => load().then((m) => ({ default: m.Field }))),
+    ]),
+  ),
 };
 
 // What is only shown and never answered.
@@ -83,3 +84,19 @@ export const boxed = new Set([
 
 // Kinds that say themselves what is wrong with a part of their answer.
 export const nested = new Set(["repeat", "postal_address", "files"]);
+
+type Asking = { kind: string; settings?: Record<string, unknown> };
+
+// loadFields loads the larger fields that questions need before they are drawn,
+// so that none arrives later and pushes down what stands under it.
+export async function loadFields(questions: Asking[]) {
+  const asked = questions.flatMap((q) => [q, ...((q.settings?.questions as Asking[] | undefined) ?? [])]);
+  const kinds = new Set(asked.map((q) => q.kind));
+  for (const kind of kinds) {
+    const load = late[kind];
+    if (!load) continue;
+    // A field that cannot be loaded is tried again where it is drawn.
+    const loaded = await load().catch(() => undefined);
+    if (loaded) fields[kind] = loaded.Field;
+  }
+}

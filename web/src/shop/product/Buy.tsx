@@ -38,7 +38,8 @@ export function Buy({ page, evaluation, slip, editing, missing, putIn }: Props) 
     <>
       <aside className="product-slip">
         {slip}
-        {button}
+        {/* Not before its slip is there, which would push it away. */}
+        {evaluation.result && button}
         {missing > 0 && (
           <div className="notice attention" role="status">
             {t("{{count}} questions still to answer", { count: missing })}

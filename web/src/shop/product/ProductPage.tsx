@@ -5,6 +5,7 @@ import { useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { Html } from "../../shared/Html";
 import { pointAt } from "../../shared/point";
+import { loadFields } from "../../shared/questions/fields";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { QuestionList } from "../../shared/questions/QuestionList";
 import { faultsOf } from "../../shared/questions/types";
@@ -22,10 +23,15 @@ export function ProductPage() {
   const { slug = "" } = useParams();
   const product = useQuery({
     queryKey: ["product", slug],
-    queryFn: () => take(api.GET("/api/shop/products/{slug}", { params: { path: { slug } } })),
+    queryFn: async () => {
+      const page = await take(api.GET("/api/shop/products/{slug}", { params: { path: { slug } } }));
+      const others = page.add_ons?.flatMap((a) => a.page.questions) ?? [];
+      await loadFields([...page.questions, ...others]);
+      return page;
+    },
   });
   if (product.error) return <Trouble error={product.error} again={() => product.refetch()} />;
-  if (!product.data) return null;
+  if (!product.data) return <div className="product" />;
   return <Choosing page={product.data} key={slug} />;
 }
 
@@ -111,14 +117,16 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             />
           )}
         />
-        <AddOns
-          page={page}
-          chosen={input.addOns ?? {}}
-          set={(slug, typed) => setInput((old) => ({ ...old, addOns: { ...old.addOns, [slug]: typed } }))}
-          evaluation={(slug) => evaluation.result?.evaluations[slugs.indexOf(slug) + 1]}
-          tried={tried}
-          fault={tried ? result?.faults.find((f) => f.key === "add_ons")?.message : undefined}
-        />
+        {result && (
+          <AddOns
+            page={page}
+            chosen={input.addOns ?? {}}
+            set={(slug, typed) => setInput((old) => ({ ...old, addOns: { ...old.addOns, [slug]: typed } }))}
+            evaluation={(slug) => evaluation.result?.evaluations[slugs.indexOf(slug) + 1]}
+            tried={tried}
+            fault={tried ? result.faults.find((f) => f.key === "add_ons")?.message : undefined}
+          />
+        )}
       </form>
       <Buy
         page={page}
