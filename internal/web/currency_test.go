@@ -177,6 +177,11 @@ func TestTheBusinessChangesItsCurrency(t *testing.T) {
 	if body := string(missing.body); strings.Contains(body, `"key":"price"`) || strings.Count(body, "Give this") != len(r.Amounts)-1 {
 		t.Error(body)
 	}
+	formula := desk.want(422, "POST", "/api/desk/products/3/reprice", fields{"amounts": fields{}, "draft": fields{
+		"title": "Lamp", "currency": "EUR", "price": 100, "tax": "0", "values": []fields{{"name": "oil", "formula": "quantity * 5"}}}})
+	if body := string(formula.body); !strings.Contains(body, `"code":"new_formula","key":"values.oil.formula"`) || !strings.Contains(body, `"code":"new_amount","key":"price"`) {
+		t.Error(body)
+	}
 	desk.repriced(3)
 	c.want(200, "GET", "/api/shop/products/photo-rescue", nil)
 	if now := read[api.BusinessTerms](t, desk.want(200, "GET", "/api/desk/terms", nil)); len(*now.Unpriced) != len(rows)-1 {
