@@ -19,12 +19,12 @@ require (
 	github.com/oapi-codegen/runtime v1.8.0
 	github.com/rickar/cal/v2 v2.1.13
 	github.com/rivo/uniseg v0.4.7
-	github.com/rwcarlsen/goexif v0.0.0-20190401172101-9e8deecbddbd
 	github.com/shopspring/decimal v1.6.0
 	github.com/spf13/cobra v1.7.0
 	github.com/yuin/goldmark v1.4.13
 	golang.org/x/crypto v0.57.0
 	golang.org/x/image v0.47.0
+	golang.org/x/sync v0.24.0
 	golang.org/x/text v0.43.0
 	gorm.io/driver/sqlite v1.6.0
 	gorm.io/gorm v1.31.2
@@ -56,7 +56,6 @@ require (
 	golang.org/x/exp/typeparams v0.0.0-20231108232855-2478ac86f678 // indirect
 	golang.org/x/mod v0.41.0 // indirect
 	golang.org/x/net v0.60.0 // indirect
-	golang.org/x/sync v0.24.0 // indirect
 	golang.org/x/sys v0.49.0 // indirect
 	golang.org/x/time v0.15.0 // indirect
 	golang.org/x/tools v0.51.0 // indirect

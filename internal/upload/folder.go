@@ -117,7 +117,7 @@ func (f Folder) Inspect(name string) (Content, error) {
 	defer in.Close()
 	if p, _, err := image.DecodeConfig(in); err == nil {
 		c.Width, c.Height = p.Width, p.Height
-		if turned(path) {
+		if _, err := in.Seek(0, io.SeekStart); err == nil && turned(in) {
 			c.Width, c.Height = p.Height, p.Width
 		}
 	}

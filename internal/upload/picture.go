@@ -2,6 +2,7 @@ package upload
 
 import (
 	"bytes"
+	"errors"
 	"fmt"
 	"image"
 	"image/color"
@@ -12,9 +13,9 @@ import (
 	"math"
 	"mime"
 	"os"
-	"sync"
+	"strconv"
+	"time"
 
-	"github.com/rwcarlsen/goexif/exif"
 	"golang.org/x/image/draw"
 
 	"ruvo/internal/core/question"
@@ -32,58 +33,10 @@ func mediaType(s string) string {
 	return t
 }
 
-// orientation gives how a camera held the picture (Exif tag 0x0112), 1 when
-// it does not say.
-func orientation(r io.Reader) int {
-	x, err := exif.Decode(r)
-	if err != nil {
-		return 1
-	}
-	tag, err := x.Get(exif.Orientation)
-	if err != nil {
-		return 1
-	}
-	n, err := tag.Int(0)
-	if err != nil || n < 1 || n > 8 {
-		return 1
-	}
-	return n
-}
-
 // turned says whether a picture is shown with its sides exchanged.
-func turned(path string) bool {
-	in, err := os.Open(path)
-	if err != nil {
-		return false
-	}
-	defer in.Close()
-	return orientation(in) >= 5
-}
-
-// drawing is taken while a picture is decoded: the largest takes half a
-// gigabyte, so one at a time is enough.
-var drawing sync.Mutex
-
-// decode reads a picture the way it is meant to be seen.
-func decode(in io.ReadSeeker) (image.Image, error) {
-	c, _, err := image.DecodeConfig(in)
-	if err != nil || c.Width < 1 || c.Height < 1 || c.Width > question.MostPixels/c.Height {
-		return nil, ErrPicture
-	}
-	if _, err := in.Seek(0, io.SeekStart); err != nil {
-		return nil, err
-	}
-	way := orientation(in)
-	if _, err := in.Seek(0, io.SeekStart); err != nil {
-		return nil, err
-	}
-	drawing.Lock()
-	defer drawing.Unlock()
-	img, _, err := image.Decode(in)
-	if err != nil {
-		return nil, ErrPicture
-	}
-	return upright{img, way}.image(), nil
+func turned(in io.ReadSeeker) bool {
+	facts, _ := scanJPEG(in)
+	return facts.way >= 5
 }
 
 // upright shows a picture turned and mirrored as its orientation says.
@@ -166,12 +119,10 @@ func (f Folder) Thumbnail(name string, longest int, crop *question.Crop) ([]byte
 	if drawn, err := os.ReadFile(path); err == nil {
 		return drawn, nil
 	}
-	img, err := f.picture(name, crop)
-	if err != nil {
-		return nil, err
-	}
 	var out bytes.Buffer
-	if err := jpeg.Encode(&out, onPaper(fit(img, longest)), &jpeg.Options{Quality: 82}); err != nil {
+	if err := f.picture(name, crop, func(img image.Image) error {
+		return jpeg.Encode(&out, onPaper(fit(img, longest)), &jpeg.Options{Quality: 82})
+	}); err != nil {
 		return nil, err
 	}
 	if err := os.WriteFile(path+".new", out.Bytes(), 0o600); err == nil {
@@ -185,50 +136,76 @@ func (f Folder) Thumbnail(name string, longest int, crop *question.Crop) ([]byte
 
 // Cropped draws the wanted part of a picture in full size, as PNG.
 func (f Folder) Cropped(name string, crop question.Crop) ([]byte, error) {
-	img, err := f.picture(name, &crop)
-	if err != nil {
-		return nil, err
-	}
 	var out bytes.Buffer
-	err = png.Encode(&out, img)
+	err := f.picture(name, &crop, func(img image.Image) error { return png.Encode(&out, img) })
 	return out.Bytes(), err
 }
 
-func (f Folder) picture(name string, crop *question.Crop) (image.Image, error) {
+// picture decodes a file's picture, or a part of it. What could not be decoded
+// once is not tried again, unless more of the file arrived since.
+func (f Folder) picture(name string, crop *question.Crop, use func(image.Image) error) error {
 	in, err := f.Open(name)
 	if err != nil {
-		return nil, err
+		return err
 	}
 	defer in.Close()
-	img, err := decode(in)
-	if err != nil || crop == nil {
-		return img, err
+	info, err := in.Stat()
+	if err != nil {
+		return err
 	}
-	b := img.Bounds()
-	at := func(share float64, of int) int { return int(math.Round(share * float64(of))) }
-	part := image.Rect(at(crop.X, b.Dx()), at(crop.Y, b.Dy()), at(crop.X+crop.W, b.Dx()), at(crop.Y+crop.H, b.Dy())).Add(b.Min).Intersect(b)
-	if part.Empty() {
-		return nil, ErrPicture
+	failed, size := in.Name()+".failed", strconv.FormatInt(info.Size(), 10)
+	if before, err := os.ReadFile(failed); err == nil && string(before) == size {
+		return ErrPicture
 	}
-	out := image.NewRGBA(image.Rect(0, 0, part.Dx(), part.Dy()))
-	draw.Draw(out, out.Bounds(), img, part.Min, draw.Src)
-	return out, nil
+	decoded := false
+	err = decode(in, time.Now().Add(patience), func(img image.Image) error {
+		decoded = true
+		if crop != nil {
+			part := within(img.Bounds(), *crop)
+			if part.Empty() {
+				return ErrPicture
+			}
+			img = window{img, part}
+		}
+		return use(img)
+	})
+	if !decoded && errors.Is(err, ErrPicture) {
+		_ = os.WriteFile(failed, []byte(size), 0o600) // without it, it is only tried again
+	}
+	return err
 }
+
+// within gives a part of a picture in its pixels.
+func within(b image.Rectangle, crop question.Crop) image.Rectangle {
+	at := func(share float64, of int) int { return int(math.Round(share * float64(of))) }
+	return image.Rect(at(crop.X, b.Dx()), at(crop.Y, b.Dy()), at(crop.X+crop.W, b.Dx()), at(crop.Y+crop.H, b.Dy())).Add(b.Min).Intersect(b)
+}
+
+// A window shows a part of a picture, which it does not copy.
+type window struct {
+	image.Image
+	part image.Rectangle
+}
+
+// Bounds are those of the part.
+func (w window) Bounds() image.Rectangle { return image.Rect(0, 0, w.part.Dx(), w.part.Dy()) }
+
+// At gives a pixel of the part.
+func (w window) At(x, y int) color.Color { return w.Image.At(w.part.Min.X+x, w.part.Min.Y+y) }
 
 // Redraw makes a picture of the shop from what a seller uploads: decoded,
 // scaled to the longest side, and encoded anew, so that nothing but the
 // picture is left. It gives the file's ending.
 func Redraw(in io.ReadSeeker, longest int) (data []byte, ending string, err error) {
-	img, err := decode(in)
-	if err != nil {
-		return nil, "", err
-	}
-	img = fit(img, longest)
 	var out bytes.Buffer
-	if o, ok := img.(interface{ Opaque() bool }); ok && !o.Opaque() {
-		err = png.Encode(&out, img)
-		return out.Bytes(), "png", err
-	}
-	err = jpeg.Encode(&out, onPaper(img), &jpeg.Options{Quality: 86})
-	return out.Bytes(), "jpg", err
+	err = decode(in, time.Now().Add(patience), func(img image.Image) error {
+		img = fit(img, longest)
+		if o, ok := img.(interface{ Opaque() bool }); ok && !o.Opaque() {
+			ending = "png"
+			return png.Encode(&out, img)
+		}
+		ending = "jpg"
+		return jpeg.Encode(&out, onPaper(img), &jpeg.Options{Quality: 86})
+	})
+	return out.Bytes(), ending, err
 }

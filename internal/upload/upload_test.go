@@ -38,7 +38,7 @@ func halves(wide, high int) image.Image {
 	return img
 }
 
-func encoded(t *testing.T, encode func(*bytes.Buffer) error) []byte {
+func encoded(t testing.TB, encode func(*bytes.Buffer) error) []byte {
 	t.Helper()
 	var b bytes.Buffer
 	if err := encode(&b); err != nil {
@@ -47,7 +47,7 @@ func encoded(t *testing.T, encode func(*bytes.Buffer) error) []byte {
 	return b.Bytes()
 }
 
-func put(t *testing.T, f Folder, name string, data []byte) {
+func put(t testing.TB, f Folder, name string, data []byte) {
 	t.Helper()
 	f.Remove(name)
 	if n, err := f.Append(name, 0, int64(len(data)), bytes.NewReader(data)); err != nil || n != int64(len(data)) {
