@@ -17,8 +17,11 @@ import (
 
 // A Revision changes answers of an order line after payment.
 type Revision struct {
-	Answers  map[string]json.RawMessage // null clears one
-	Author   string
+	Answers map[string]json.RawMessage // null clears one
+	Author  string
+	// Proven says that whoever changes them has shown the order's mail address
+	// to be theirs.
+	Proven   bool
 	Language words.Language
 	Editions *Editions
 	// Files finds uploads that the order may use.
@@ -70,8 +73,10 @@ func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
 	if err := l.Keep(tx, now); err != nil {
 		return err
 	}
-	if err := l.KeepForCustomer(tx, now); err != nil {
-		return err
+	if r.Proven {
+		if err := l.KeepForCustomer(tx, true, now); err != nil {
+			return err
+		}
 	}
 	return KeepSlip(tx, r.Editions, l, now)
 }
@@ -115,15 +120,24 @@ func FileIDs(answers question.Answers) []string {
 	return all
 }
 
-// KeepForCustomer keeps the answers that belong to the person, to be offered
-// at their next order.
-func (l *Line) KeepForCustomer(tx *store.Tx, now time.Time) error {
+// OfCustomer lists the answers that belong to the person who ordered.
+func (l *Line) OfCustomer(now time.Time) []store.CustomerAnswer {
+	var own []store.CustomerAnswer
 	for _, a := range l.Result.Asked {
-		if a.Item.Scope != question.OfCustomer || !a.Answered {
-			continue
+		if a.Item.Scope == question.OfCustomer && a.Answered {
+			own = append(own, store.CustomerAnswer{Email: l.Order.Email, Key: a.Item.Key, Kind: a.Item.Kind, Answer: l.Row.Answers[string(a.Item.Key)], UpdatedAt: now.UTC()})
 		}
-		kept := store.CustomerAnswer{Email: l.Order.Email, Key: a.Item.Key, Kind: a.Item.Kind, Answer: l.Row.Answers[string(a.Item.Key)], UpdatedAt: now.UTC()}
-		if err := tx.KeepCustomerAnswer(kept); err != nil {
+	}
+	return own
+}
+
+// KeepForCustomer keeps the answers that belong to the person, to be offered at
+// their next order, once the order's mail address is shown to be theirs. What
+// was kept before is replaced only by what that person themselves says anew:
+// anybody can order under an address.
+func (l *Line) KeepForCustomer(tx *store.Tx, replace bool, now time.Time) error {
+	for _, a := range l.OfCustomer(now) {
+		if err := tx.KeepCustomerAnswer(a, replace); err != nil {
 			return err
 		}
 	}

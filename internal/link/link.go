@@ -25,8 +25,19 @@ func Hash(secret string) string {
 	return hex.EncodeToString(sum[:])
 }
 
-// New makes a private link to an order.
+// New makes a private link to an order, for the browser that ordered.
 func New(tx *store.Tx, order int64, now time.Time) (string, error) {
+	return add(tx, store.Link{OrderID: order, CreatedAt: now.UTC()})
+}
+
+// NewMailed makes a private link that is given to nobody but by a mail to the
+// order's address.
+func NewMailed(tx *store.Tx, order int64, now time.Time) (string, error) {
+	return add(tx, store.Link{OrderID: order, CreatedAt: now.UTC(), Mailed: true})
+}
+
+func add(tx *store.Tx, l store.Link) (string, error) {
 	secret := Secret()
-	return secret, tx.AddLink(store.Link{Hash: Hash(secret), OrderID: order, CreatedAt: now.UTC()})
+	l.Hash = Hash(secret)
+	return secret, tx.AddLink(l)
 }

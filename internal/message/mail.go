@@ -44,10 +44,11 @@ func WriteReminder(tx *store.Tx, line *docket.Line, now time.Time) error {
 // WriteTextReminder writes a text message to a phone that names what is still to
 // answer.
 func WriteTextReminder(tx *store.Tx, line *docket.Line, phone string, now time.Time) error {
-	p, err := params(tx, line.Business, line.Order, []*docket.Line{line}, now)
+	private, err := link.New(tx, line.Order.ID, now)
 	if err != nil {
 		return err
 	}
+	p := params(line.Business, line.Order, []*docket.Line{line}, private)
 	p["questions"] = openQuestions([]*docket.Line{line})
 	return tx.WriteMessage(store.Message{
 		Key: fmt.Sprintf("remind-%d-%d", line.Row.ID, now.UnixNano()), Way: store.ByText, Recipient: phone,
@@ -85,10 +86,11 @@ func openQuestions(lines []*docket.Line) string {
 }
 
 func write(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, kind, key string, p words.Params, now time.Time) error {
-	all, err := params(tx, b, o, lines, now)
+	private, err := link.NewMailed(tx, o.ID, now)
 	if err != nil {
 		return err
 	}
+	all := params(b, o, lines, private)
 	maps.Copy(all, p)
 	l := words.Language(o.Language)
 	return tx.WriteMessage(store.Message{
@@ -98,11 +100,7 @@ func write(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, 
 
 // params gives what messages on an order are filled with, a private link of
 // its own in each.
-func params(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, now time.Time) (words.Params, error) {
-	private, err := link.New(tx, o.ID, now)
-	if err != nil {
-		return nil, err
-	}
+func params(b store.Business, o store.Order, lines []*docket.Line, private string) words.Params {
 	var products []string
 	for _, line := range lines {
 		products = append(products, line.Edition.Title)
@@ -110,5 +108,5 @@ func params(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line,
 	return words.Params{
 		"name": o.Name, "number": strconv.FormatInt(*o.Number, 10), "business": b.Name, "products": strings.Join(products, ", "),
 		"total": words.Language(o.Language).Money(o.Slip.Now(), o.Currency), "link": b.Address + "/o/" + private,
-	}, nil
+	}
 }

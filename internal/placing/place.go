@@ -70,7 +70,7 @@ func placeLine(tx *store.Tx, editions *docket.Editions, b store.Business, o *sto
 	if err := line.Keep(tx, now); err != nil {
 		return nil, err
 	}
-	return line, line.KeepForCustomer(tx, now)
+	return line, nil
 }
 
 // Cancel closes an order's briefs, takes its unfinished work away, gives its

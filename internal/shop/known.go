@@ -8,21 +8,36 @@ import (
 	"ruvo/internal/store"
 )
 
-// Known tells whoever has the private link of an order what is kept of the
-// person who placed it.
+// Known tells what belongs to the person who placed an order: what they answered
+// in it, to whoever has its private link; and what is kept of them from other
+// orders, to whoever has a link that was mailed to their address.
 func (s *Shop) Known(ctx context.Context, link string, l words.Language) (api.Known, error) {
 	view := api.Known{Answers: map[string]api.KnownAnswer{}}
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
-		o, err := s.byLink(tx, link, l)
+		o, mailed, err := s.letIn(tx, link, l)
 		if err != nil {
 			return err
 		}
 		view.Name, view.Email = o.Name, o.Email
-		kept, err := tx.CustomerAnswers(o.Email)
-		for _, a := range kept {
+		lines, err := s.linesOf(tx, o)
+		if err != nil {
+			return err
+		}
+		var all []store.CustomerAnswer
+		for _, line := range lines {
+			all = append(all, line.OfCustomer(s.Now())...)
+		}
+		if mailed {
+			kept, err := tx.CustomerAnswers(o.Email)
+			if err != nil {
+				return err
+			}
+			all = append(all, kept...) // what was said last
+		}
+		for _, a := range all {
 			view.Answers[string(a.Key)] = api.KnownAnswer{Kind: string(a.Kind), Answer: a.Answer}
 		}
-		return err
+		return nil
 	})
 	return view, err
 }

@@ -22,30 +22,79 @@ import (
 	"ruvo/internal/store"
 )
 
-// OrderPage shows an order to whoever has its private link.
+// OrderPage shows an order to whoever has its private link. The first opening
+// of a link that was mailed shows that the order's address is that person's:
+// from then on what belongs to them is kept for their next order.
 func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
+	first := false
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
-		o, err := s.byLink(tx, secret, l)
+		o, mailed, err := s.letIn(tx, secret, l)
 		if err == nil {
+			first = mailed && o.ProvenAt == nil
 			page, err = s.page(tx, o, l)
 		}
 		return err
 	})
+	if err == nil && first {
+		err = s.Store.Write(ctx, func(tx *store.Tx) error { return s.prove(tx, secret, l) })
+	}
 	return page, err
 }
 
-// byLink finds an order by its private link. A link that is not known and one
-// that was revoked reveal nothing else.
+func (s *Shop) prove(tx *store.Tx, secret string, l words.Language) error {
+	o, _, err := s.letIn(tx, secret, l)
+	if err != nil || o.ProvenAt != nil {
+		return err
+	}
+	lines, err := s.linesOf(tx, o)
+	if err != nil {
+		return err
+	}
+	for _, line := range lines {
+		if err := line.KeepForCustomer(tx, false, s.Now()); err != nil {
+			return err
+		}
+	}
+	o.ProvenAt = store.Time(s.Now())
+	return tx.SaveOrder(&o)
+}
+
+// linesOf opens the lines of an order.
+func (s *Shop) linesOf(tx *store.Tx, o store.Order) ([]*docket.Line, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return nil, err
+	}
+	rows, err := tx.Lines(o.ID)
+	lines := make([]*docket.Line, len(rows))
+	for i, row := range rows {
+		if lines[i], err = docket.Open(tx, s.Editions, b, o, row, s.Now()); err != nil {
+			return nil, err
+		}
+	}
+	return lines, err
+}
+
+// byLink finds an order by its private link.
 func (s *Shop) byLink(tx *store.Tx, secret string, l words.Language) (store.Order, error) {
+	o, _, err := s.letIn(tx, secret, l)
+	return o, err
+}
+
+// letIn finds an order by its private link, and says whether the link was
+// mailed to the order's address. A link that is not known and one that was
+// revoked reveal nothing else.
+func (s *Shop) letIn(tx *store.Tx, secret string, l words.Language) (o store.Order, mailed bool, err error) {
 	row, err := tx.LinkByHash(link.Hash(secret))
 	if err != nil {
-		return store.Order{}, problem.Missing(err, l, "no_link")
+		return o, false, problem.Missing(err, l, "no_link")
 	}
 	if row.RevokedAt != nil {
-		return store.Order{}, problem.Say(http.StatusGone, l, "revoked_link", nil)
+		return o, false, problem.Say(http.StatusGone, l, "revoked_link", nil)
 	}
-	return tx.OrderByID(row.OrderID)
+	o, err = tx.OrderByID(row.OrderID)
+	return o, row.Mailed, err
 }
 
 func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPage, error) {
@@ -127,7 +176,7 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 func (s *Shop) ChangeAnswers(ctx context.Context, secret string, id int64, change api.AnswerChange, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, err := s.byLink(tx, secret, l)
+		o, mailed, err := s.letIn(tx, secret, l)
 		if err != nil {
 			return err
 		}
@@ -149,10 +198,10 @@ func (s *Shop) ChangeAnswers(ctx context.Context, secret string, id int64, chang
 		if row.Version != change.Version {
 			return problem.Say(http.StatusConflict, l, "conflict", nil)
 		}
-		if err := s.change(tx, line, change.Answers, l); err != nil {
+		if err := s.change(tx, line, change.Answers, mailed, l); err != nil {
 			return err
 		}
-		if err := s.changeWide(tx, line, change.Answers, l); err != nil {
+		if err := s.changeWide(tx, line, change.Answers, mailed, l); err != nil {
 			return err
 		}
 		page, err = s.page(tx, line.Order, l)
@@ -163,9 +212,9 @@ func (s *Shop) ChangeAnswers(ctx context.Context, secret string, id int64, chang
 
 // change revises a line as its customer may: not when the brief is closed, not
 // a booked time, nothing of the desk's, and nothing that changes what was paid.
-func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, l words.Language) error {
+func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, mailed bool, l words.Language) error {
 	return line.Revise(tx, docket.Revision{
-		Answers: change, Author: l.Say("author.customer", nil), Language: l, Editions: s.Editions, Files: docket.Files(tx, line.Order.ID),
+		Answers: change, Author: l.Say("author.customer", nil), Proven: mailed, Language: l, Editions: s.Editions, Files: docket.Files(tx, line.Order.ID),
 		Refused: func(item *product.Item) string {
 			switch {
 			case line.Row.ClosedAt != nil || line.Order.State.Refused(order.Answer) != "":
@@ -188,7 +237,7 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 
 // changeWide gives the other lines of the order the answers that belong to
 // all of it.
-func (s *Shop) changeWide(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, l words.Language) error {
+func (s *Shop) changeWide(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, mailed bool, l words.Language) error {
 	rows, err := tx.Lines(line.Order.ID)
 	if err != nil {
 		return err
@@ -205,7 +254,7 @@ func (s *Shop) changeWide(tx *store.Tx, line *docket.Line, change map[string]jso
 		if len(wide) == 0 {
 			continue
 		}
-		if err := s.change(tx, other, wide, l); err != nil {
+		if err := s.change(tx, other, wide, mailed, l); err != nil {
 			return err
 		}
 		line.Order = other.Order

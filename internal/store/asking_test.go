@@ -121,7 +121,7 @@ func TestCustomerAnswers(t *testing.T) {
 	s := open1(t, t.TempDir())
 	keep := func(email string, key question.Key, answer string) {
 		write(t, s, func(tx *Tx) error {
-			return tx.KeepCustomerAnswer(CustomerAnswer{Email: email, Key: key, Kind: "phone", Answer: json.RawMessage(answer), UpdatedAt: now})
+			return tx.KeepCustomerAnswer(CustomerAnswer{Email: email, Key: key, Kind: "phone", Answer: json.RawMessage(answer), UpdatedAt: now}, true)
 		})
 	}
 	keep("Ada@example.org", "phone", `"+4930"`)

@@ -20,10 +20,12 @@ type CustomerAnswer struct {
 	UpdatedAt time.Time
 }
 
-// KeepCustomerAnswer keeps an answer in place of the one from before.
-func (tx *Tx) KeepCustomerAnswer(a CustomerAnswer) error {
+// KeepCustomerAnswer keeps an answer; in place of the one from before only when
+// it is to replace it.
+func (tx *Tx) KeepCustomerAnswer(a CustomerAnswer, replace bool) error {
 	a.Email = strings.ToLower(a.Email)
-	return tx.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "email"}, {Name: "key"}}, UpdateAll: true}).Create(&a).Error
+	known := clause.OnConflict{Columns: []clause.Column{{Name: "email"}, {Name: "key"}}, UpdateAll: replace, DoNothing: !replace}
+	return tx.db.Clauses(known).Create(&a).Error
 }
 
 // CustomerAnswers lists what is kept of a person.

@@ -10,6 +10,9 @@ type Link struct {
 	OrderID   int64
 	CreatedAt time.Time
 	RevokedAt *time.Time
+	// Mailed says that it went to the order's mail address and nowhere else, so
+	// that whoever has it has shown the address to be theirs.
+	Mailed bool
 }
 
 // TableName is order_links.

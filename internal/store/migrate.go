@@ -16,6 +16,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0006_ways", Migrate: func(db *gorm.DB) error { return run(db, ways) }},
 	{ID: "0007_sorted", Migrate: func(db *gorm.DB) error { return run(db, sorted) }},
 	{ID: "0008_sheet_currencies", Migrate: func(db *gorm.DB) error { return run(db, sheetCurrencies) }},
+	{ID: "0009_proven", Migrate: func(db *gorm.DB) error { return run(db, proven) }},
 }
 
 func migrate(db *gorm.DB) error {
@@ -180,4 +181,13 @@ var sheetCurrencies = []string{
 	`ALTER TABLE sheets ADD COLUMN published_currency TEXT NOT NULL DEFAULT ''`,
 	`UPDATE sheets SET currency = (SELECT currency FROM businesses WHERE id = 1), published_currency = (SELECT currency FROM businesses WHERE id = 1)
 		WHERE EXISTS (SELECT 1 FROM businesses WHERE id = 1)`,
+}
+
+// proven tells links that were mailed from those that a browser was given. What
+// was kept of people until then was kept for addresses that anybody could have
+// typed; it goes, and is kept anew once a mailed link is opened.
+var proven = []string{
+	`ALTER TABLE order_links ADD COLUMN mailed BOOLEAN NOT NULL DEFAULT FALSE`,
+	`ALTER TABLE orders ADD COLUMN proven_at DATETIME`,
+	`DELETE FROM customer_answers`,
 }

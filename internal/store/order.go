@@ -36,6 +36,7 @@ type Order struct {
 	PricedOn string      // the day whose prices it has
 
 	CancelledAt *time.Time
+	ProvenAt    *time.Time // when a link that was mailed was first opened
 }
 
 // An OrderLine is one product of an order with its answers.

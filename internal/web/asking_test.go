@@ -413,3 +413,52 @@ func TestSwitchingAQuestionOff(t *testing.T) {
 	}
 	h.audit()
 }
+
+// The mail address of an order is typed by anybody. What was kept of the person
+// it belongs to is told only to whoever has a link that was mailed there, and an
+// order of somebody else changes none of it.
+func TestTypingAnAddressYieldsNothing(t *testing.T) {
+	h := open(t, nil)
+	cabin := func(phone string) fields { return with(stay(), fields{"phone": phone}) }
+	buys := func(phone string) (client *client, at, mailed string) {
+		t.Helper()
+		client = h.client()
+		at = client.buys(cabin(phone))
+		body := h.lastMail().Body
+		mailed = "/api/shop/orders/" + strings.Fields(body[strings.Index(body, "/o/")+3:])[0]
+		return client, at, mailed
+	}
+	known := func(c *client, at string) string {
+		t.Helper()
+		return string(read[api.Known](t, c.want(200, "GET", at+"/known", nil)).Answers["phone"].Answer)
+	}
+	ada, bought, mailed := buys("030 23125 014")
+	if got := known(ada, bought); got != `"+493023125014"` { // within that one order
+		t.Errorf("her own browser is told %s", got)
+	}
+	ada.want(200, "GET", mailed, nil)
+
+	// Somebody else orders under her address.
+	eve, theirs, sent := buys("030 23125 999")
+	eve.want(200, "GET", theirs, nil)
+	if got := known(eve, theirs); got != `"+493023125999"` {
+		t.Errorf("whoever types her address is told %s", got)
+	}
+	eve.want(200, "GET", bought[:len(bought)-22]+theirs[len(theirs)-22:], nil)
+	if got := known(ada, mailed); got != `"+493023125014"` {
+		t.Errorf("an order under her address made it %s", got)
+	}
+	// Even if she opens the mail that it brought her.
+	ada.want(200, "GET", sent, nil)
+	if got := known(ada, mailed); got != `"+493023125014"` {
+		t.Errorf("opening its mail made it %s", got)
+	}
+	// What she herself says anew is kept.
+	page := read[api.OrderPage](t, ada.want(200, "GET", mailed, nil))
+	change := fields{"version": page.Lines[0].Version, "answers": fields{"phone": "030 23125 015"}}
+	ada.want(200, "PATCH", mailed+"/lines/"+itoa(page.Lines[0].Id)+"/answers", change)
+	if got := known(ada, sent); got != `"+493023125015"` {
+		t.Errorf("after she changed it herself it is %s", got)
+	}
+	h.audit()
+}
