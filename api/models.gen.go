@@ -468,6 +468,9 @@ type AddOn = product.AddOn
 
 // AddOnPage defines model for AddOnPage.
 type AddOnPage struct {
+	// Asked What one of it asks before anything is answered
+	Asked []AskedQuestion `json:"asked"`
+
 	// Fixed It costs nothing else
 	Fixed bool `json:"fixed"`
 

@@ -7,6 +7,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/explore"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
@@ -39,7 +40,9 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 			return nil, err
 		}
 		r := explore.RangeOf(other)
-		pages = append(pages, api.AddOnPage{Page: page, Most: min(a.Units(), other.Units()), From: int(r.Least), Fixed: r.Least == r.Most})
+		first := evaluate.Given{Quantity: 1, Now: s.Now(), Zone: b.Location(), Language: l}
+		asked := evaluate.Evaluate(other, nil, first)
+		pages = append(pages, api.AddOnPage{Page: page, Asked: apiview.AskedViews(other, &asked, first), Most: min(a.Units(), other.Units()), From: int(r.Least), Fixed: r.Least == r.Most})
 	}
 	return pages, nil
 }

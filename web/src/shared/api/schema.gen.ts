@@ -1616,6 +1616,8 @@ export interface components {
             };
         };
         AddOnPage: {
+            /** @description What one of it asks before anything is answered */
+            asked: components["schemas"]["AskedQuestion"][];
             page: components["schemas"]["ProductPage"];
             most: number;
             /** @description The least that one costs */

@@ -65,6 +65,7 @@ export function AddOns({ page, chosen, set, evaluation, tried, fault }: Props) {
             {typed.quantity > 0 && (
               <Asked
                 page={a.page}
+                first={a.asked}
                 typed={typed}
                 set={(next) => set(slug, next)}
                 evaluation={evaluation(slug)}
@@ -79,6 +80,7 @@ export function AddOns({ page, chosen, set, evaluation, tried, fault }: Props) {
 }
 
 type AskedProps = {
+  first: Schemas["AskedQuestion"][];
   page: Schemas["ProductPage"];
   typed: Typed;
   set: (typed: Typed) => void;
@@ -86,8 +88,10 @@ type AskedProps = {
   tried: boolean;
 };
 
-function Asked({ page, typed, set, evaluation, tried }: AskedProps) {
-  const asked = new Map(evaluation?.asked.map((a) => [a.key, a]));
+function Asked({ page, first, typed, set, evaluation, tried }: AskedProps) {
+  // As long as nothing of it is computed, what it asks at first, so that it
+  // does not arrive under the finger that already aims at the next one.
+  const asked = new Map((evaluation?.asked ?? first).map((a) => [a.key, a]));
   const questions = page.questions.filter((q) => q.moment === "choosing" && asked.has(q.key));
   if (questions.length === 0) return null;
   return (

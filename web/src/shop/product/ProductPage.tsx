@@ -124,7 +124,10 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             set={(slug, typed) => setInput((old) => ({ ...old, addOns: { ...old.addOns, [slug]: typed } }))}
             evaluation={(slug) => evaluation.result?.evaluations[slugs.indexOf(slug) + 1]}
             tried={tried}
-            fault={tried ? result.faults.find((f) => f.key === "add_ons")?.message : undefined}
+            // Gone at once when something is chosen, and not a moment later under the finger.
+            fault={
+              tried && !evaluation.stale ? result.faults.find((f) => f.key === "add_ons")?.message : undefined
+            }
           />
         )}
       </form>
