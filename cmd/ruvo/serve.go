@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"os"
 	"slices"
+	"strconv"
 	"strings"
 	"sync"
 	"time"
@@ -55,7 +56,7 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&first.Name, "business", env("RUVO_BUSINESS", "My business"), "the business's name, taken at the first start (RUVO_BUSINESS)")
 	c.Flags().StringVar(&first.Zone, "zone", env("RUVO_ZONE", "Europe/Berlin"), "its IANA time zone, taken at the first start (RUVO_ZONE)")
 	c.Flags().StringVar(&first.Country, "country", env("RUVO_COUNTRY", "DE"), "whose public holidays it keeps, empty for none, taken at the first start (RUVO_COUNTRY)")
-	c.Flags().BoolVar(&secure, "secure", os.Getenv("RUVO_SECURE") != "", "browsers reach the server over TLS (RUVO_SECURE)")
+	c.Flags().BoolVar(&secure, "secure", envSet("RUVO_SECURE"), "browsers reach the server over TLS (RUVO_SECURE)")
 	return c
 }
 
@@ -64,6 +65,13 @@ func env(name, otherwise string) string {
 		return v
 	}
 	return otherwise
+}
+
+// envSet says whether a setting is on: anything but a word or number for no.
+func envSet(name string) bool {
+	v := os.Getenv(name)
+	on, err := strconv.ParseBool(v)
+	return v != "" && (on || err != nil)
 }
 
 // setUp makes the business's row at the first start and keeps its address

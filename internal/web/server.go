@@ -99,7 +99,7 @@ func New(c Config) (*Server, error) {
 	e.Logger = c.Log
 	e.HTTPErrorHandler = s.answerError
 	e.JSONSerializer = strictJSON{}
-	e.Use(middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.language)
+	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.language)
 	e.Use(echo.WrapMiddleware(s.sessions.LoadAndSave), s.signedIn)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
 	s.files(e, c.Files)
@@ -200,6 +200,15 @@ func (s *Server) recover(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
+// ownRequestID has every request's id made here: one that came with it could
+// stand for another in the log.
+func ownRequestID(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		c.Request().Header.Del(echo.HeaderXRequestID)
+		return next(c)
+	}
+}
+
 // headers sets what a browser may do with our pages.
 func (s *Server) headers(secure bool) echo.MiddlewareFunc {
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
@@ -208,9 +217,11 @@ func (s *Server) headers(secure bool) echo.MiddlewareFunc {
 			h.Set("X-Content-Type-Options", "nosniff")
 			h.Set("Referrer-Policy", "same-origin")
 			h.Set("Cross-Origin-Opener-Policy", "same-origin")
+			h.Set("Cross-Origin-Resource-Policy", "same-origin")
+			h.Set("Permissions-Policy", "accelerometer=(), autoplay=(), camera=(), display-capture=(), geolocation=(), gyroscope=(), magnetometer=(), microphone=(), midi=(), payment=(), usb=()")
 			h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'; base-uri 'none'")
 			if secure {
-				h.Set("Strict-Transport-Security", "max-age=31536000")
+				h.Set("Strict-Transport-Security", "max-age=31536000; includeSubDomains")
 			}
 			if strings.HasPrefix(c.Request().URL.Path, "/api") {
 				h.Set("Cache-Control", "no-store")
