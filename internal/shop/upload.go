@@ -18,7 +18,8 @@ import (
 	"ruvo/internal/upload"
 )
 
-// keptUnbound is how long an upload is kept that no paid order has.
+// keptUnbound is how long what never became an order is kept: a checkout, an
+// upload.
 const keptUnbound = 24 * time.Hour
 
 // What strangers may leave here without ever buying: it is swept after a day,
@@ -187,6 +188,24 @@ func (s *Shop) Thumbnail(ctx context.Context, id string, l words.Language) ([]by
 func uploadView(u *store.Upload) api.Upload {
 	picture := u.Width > 0
 	return api.Upload{Id: u.ID, Name: u.Name, Size: u.Size, Received: u.Received, Type: &u.Type, Width: &u.Width, Height: &u.Height, Picture: picture}
+}
+
+// Sweep takes away what never became an order within a day: checkouts with the
+// names and addresses in them, and uploads.
+func (s *Shop) Sweep(ctx context.Context) error {
+	for {
+		n := 0
+		err := s.Store.Write(ctx, func(tx *store.Tx) (err error) {
+			n, err = tx.SweepCheckouts(s.Now().Add(-keptUnbound), s.Now())
+			return err
+		})
+		if err != nil {
+			return err
+		}
+		if n == 0 {
+			return s.SweepUploads(ctx)
+		}
+	}
 }
 
 // SweepUploads takes away what was never bound to a paid order within a day.

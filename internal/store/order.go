@@ -153,3 +153,27 @@ func (tx *Tx) AddChanges(c []Change) error {
 func (tx *Tx) Changes(line int64) ([]Change, error) {
 	return list[Change](tx, "id", "line_id = ?", line)
 }
+
+// SweepCheckouts takes away the checkouts that were begun before a time, hold
+// nothing any more and never asked a payment service, with all that belongs to
+// them. It gives how many.
+func (tx *Tx) SweepCheckouts(before, now time.Time) (int, error) {
+	var ids []int64
+	err := tx.db.Model(&Order{}).
+		Where("state = ? AND created_at < ? AND (held_until IS NULL OR held_until < ?) AND NOT EXISTS (SELECT 1 FROM attempts a WHERE a.order_id = orders.id)", order.Prepared, before.UTC(), now.UTC()).
+		Limit(500).Pluck("id", &ids).Error
+	if err != nil || len(ids) == 0 {
+		return 0, err
+	}
+	for _, statement := range []string{
+		"DELETE FROM coupon_uses WHERE order_id IN ?",
+		"UPDATE uploads SET order_id = NULL WHERE order_id IN ?",
+		"DELETE FROM order_lines WHERE order_id IN ?", // with bookings and pieces that they held
+		"DELETE FROM orders WHERE id IN ?",
+	} {
+		if err := tx.db.Exec(statement, ids).Error; err != nil {
+			return 0, err
+		}
+	}
+	return len(ids), nil
+}

@@ -106,12 +106,12 @@ func New(c Config) (*Server, error) {
 	return s, nil
 }
 
-// Sweep takes away at intervals, until the context ends, what customers
-// uploaded and never ordered with.
+// Sweep takes away at intervals, until the context ends, what never became an
+// order.
 func (s *Server) Sweep(ctx context.Context, every time.Duration) {
 	for {
-		if err := s.Shop.SweepUploads(ctx); err != nil && ctx.Err() == nil {
-			slog.Error("sweeping uploads", "error", err)
+		if err := s.Shop.Sweep(ctx); err != nil && ctx.Err() == nil {
+			slog.Error("sweeping what never became an order", "error", err)
 		}
 		select {
 		case <-ctx.Done():

@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/standin"
 	"ruvo/internal/store"
 )
 
@@ -217,4 +218,55 @@ func TestUploadsThatWaitHaveALimit(t *testing.T) {
 	h.ahead.Store(int64(25 * time.Hour))
 	must(t, h.server.Shop.SweepUploads(t.Context()))
 	start(200)
+}
+
+// A checkout that is not paid goes after a day with what was typed in it, and so
+// does what it held; one that is still held stays, and so does one of which the
+// bank knows, and every order.
+func TestUnpaidCheckoutsGo(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	count := func(table string) (n int64) {
+		t.Helper()
+		db, err := h.store.Sessions()
+		must(t, err)
+		must(t, db.QueryRow("SELECT COUNT(*) FROM "+table).Scan(&n))
+		return n
+	}
+	c.buys(chart())
+	declined := h.prepared(c)
+	c.want(200, "POST", declined+"/pay", card(standin.CardDeclined))
+	tables := []string{"orders", "order_lines", "bookings", "coupon_uses", "stock_holds"}
+	before := map[string]int64{}
+	for _, table := range tables {
+		before[table] = count(table)
+	}
+	h.desk().coupon(fields{"code": "NOVA-TEN", "percent": "10"}, 0, 0)
+	evening := c.evening(8, 2)
+	for range 3 {
+		c.want(200, "PUT", checkout(), whole(basket(chart()), fields{"coupons": []string{"NOVA-TEN"}}))
+	}
+	c.want(200, "PUT", checkout(), basket(evening))
+	c.want(200, "PUT", checkout(), basket(fields{"product": "red-lamp", "quantity": 2, "answers": fields{}}))
+	must(t, h.server.Shop.Sweep(t.Context()))
+	if n := count("orders") - before["orders"]; n != 5 {
+		t.Errorf("on the same day %d of 5 checkouts are there", n)
+	}
+	h.ahead.Store(int64(23*time.Hour + 55*time.Minute))
+	late := checkout()
+	c.want(200, "PUT", late, basket(chart()))
+	h.ahead.Store(int64(24*time.Hour + 5*time.Minute))
+	must(t, h.server.Shop.Sweep(t.Context()))
+	for _, table := range tables {
+		want := before[table]
+		if table == "orders" || table == "order_lines" {
+			want++ // the late one
+		}
+		if n := count(table); n != want {
+			t.Errorf("%s: %d rows, want %d", table, n, want)
+		}
+	}
+	c.want(200, "POST", late+"/pay", card(standin.CardWorks))
+	c.want(200, "PUT", declined, basket(chart()))
+	h.audit()
 }
