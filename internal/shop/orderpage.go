@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"log/slog"
 	"net/http"
 	"slices"
 
@@ -37,7 +38,10 @@ func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (
 		return err
 	})
 	if err == nil && first {
-		err = s.Store.Write(ctx, func(tx *store.Tx) error { return s.prove(tx, secret, l) })
+		// The order is shown all the same; the next opening tries again.
+		if err := s.Store.Write(ctx, func(tx *store.Tx) error { return s.prove(tx, secret, l) }); err != nil {
+			slog.Warn("an opened mail link was not noted", "order", page.Number, "error", err)
+		}
 	}
 	return page, err
 }

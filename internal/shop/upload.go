@@ -199,11 +199,8 @@ func (s *Shop) Sweep(ctx context.Context) error {
 			n, err = tx.SweepCheckouts(s.Now().Add(-keptUnbound), s.Now())
 			return err
 		})
-		if err != nil {
-			return err
-		}
-		if n == 0 {
-			return s.SweepUploads(ctx)
+		if err != nil || n == 0 { // what keeps the one from going does not keep the other
+			return errors.Join(err, s.SweepUploads(ctx))
 		}
 	}
 }

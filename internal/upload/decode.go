@@ -17,7 +17,7 @@ import (
 // file like any other.
 const (
 	mostMemory = 512 << 20        // bytes, of all pictures that are decoded at once
-	patience   = 20 * time.Second // until one is given up
+	decodeTime = 20 * time.Second // until one is given up
 )
 
 // memory is what pictures take while they are decoded: small ones at the same
@@ -41,13 +41,13 @@ func (r impatient) Read(p []byte) (int, error) {
 }
 
 // decode reads a picture the way it is meant to be seen, and hands it to who
-// uses it. What it takes is reckoned from its head, before anything is read.
-func decode(in io.ReadSeeker, until time.Time, use func(image.Image) error) error {
+// uses it, or gives it up when it takes longer than patience. What it takes is reckoned from its head, before anything is read.
+func decode(in io.ReadSeeker, patience time.Duration, use func(image.Image) error) error {
 	facts, jpeg := scanJPEG(in)
 	if _, err := in.Seek(0, io.SeekStart); err != nil {
 		return err
 	}
-	c, kind, err := image.DecodeConfig(impatient{in, until})
+	c, kind, err := image.DecodeConfig(impatient{in, time.Now().Add(patience)})
 	if err != nil || c.Width < 1 || c.Height < 1 || c.Width > question.MostPixels/c.Height || jpeg != (kind == "jpeg") {
 		return ErrPicture
 	}
@@ -62,7 +62,8 @@ func decode(in io.ReadSeeker, until time.Time, use func(image.Image) error) erro
 		return err
 	}
 	defer memory.Release(takes)
-	img, _, err := image.Decode(impatient{in, until})
+	// Its time begins now: what it waited for others is none of its fault.
+	img, _, err := image.Decode(impatient{in, time.Now().Add(patience)})
 	if err != nil {
 		return ErrPicture
 	}

@@ -105,7 +105,7 @@ func TestWhatPicturesTake(t *testing.T) {
 		{"24 megapixels, four progressive components", fourth(6000, 4000), false},
 		{"18 megapixels, four progressive components", fourth(4900, 3700), true},
 	} {
-		reached := decode(bytes.NewReader(c.head), time.Now().Add(time.Minute), func(image.Image) error { return nil })
+		reached := decode(bytes.NewReader(c.head), time.Minute, func(image.Image) error { return nil })
 		facts, _ := scanJPEG(bytes.NewReader(c.head))
 		conf, kind, err := image.DecodeConfig(bytes.NewReader(c.head))
 		takes := float64(conf.Width) * float64(conf.Height) * perPixel(kind, conf.ColorModel, facts)
@@ -120,7 +120,7 @@ func TestWhatPicturesTake(t *testing.T) {
 func TestPatienceAndMemory(t *testing.T) {
 	f := Folder{t.TempDir()}
 	whole := encoded(t, func(b *bytes.Buffer) error { return png.Encode(b, halves(40, 20)) })
-	if err := decode(bytes.NewReader(whole), time.Now().Add(-time.Second), func(image.Image) error { return nil }); !errors.Is(err, ErrPicture) {
+	if err := decode(bytes.NewReader(whole), -time.Second, func(image.Image) error { return nil }); !errors.Is(err, ErrPicture) {
 		t.Errorf("beyond its time it is drawn: %v", err)
 	}
 	put(t, f, one, whole[:len(whole)-30])
@@ -165,7 +165,7 @@ func FuzzPictures(f *testing.F) {
 		if c, _, err := image.DecodeConfig(bytes.NewReader(b)); err == nil && c.Width*c.Height > 1<<20 {
 			return // as large as is allowed takes its time
 		}
-		err := decode(bytes.NewReader(b), time.Now().Add(time.Minute), func(img image.Image) error {
+		err := decode(bytes.NewReader(b), time.Minute, func(img image.Image) error {
 			return jpeg.Encode(io.Discard, onPaper(fit(img, 32)), nil)
 		})
 		if err != nil && !errors.Is(err, ErrPicture) {

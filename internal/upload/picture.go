@@ -14,7 +14,6 @@ import (
 	"mime"
 	"os"
 	"strconv"
-	"time"
 
 	"golang.org/x/image/draw"
 
@@ -158,7 +157,7 @@ func (f Folder) picture(name string, crop *question.Crop, use func(image.Image) 
 		return ErrPicture
 	}
 	decoded := false
-	err = decode(in, time.Now().Add(patience), func(img image.Image) error {
+	err = decode(in, decodeTime, func(img image.Image) error {
 		decoded = true
 		if crop != nil {
 			part := within(img.Bounds(), *crop)
@@ -198,7 +197,7 @@ func (w window) At(x, y int) color.Color { return w.Image.At(w.part.Min.X+x, w.p
 // picture is left. It gives the file's ending.
 func Redraw(in io.ReadSeeker, longest int) (data []byte, ending string, err error) {
 	var out bytes.Buffer
-	err = decode(in, time.Now().Add(patience), func(img image.Image) error {
+	err = decode(in, decodeTime, func(img image.Image) error {
 		img = fit(img, longest)
 		if o, ok := img.(interface{ Opaque() bool }); ok && !o.Opaque() {
 			ending = "png"

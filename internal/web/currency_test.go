@@ -99,6 +99,9 @@ func TestASheetInAnotherCurrency(t *testing.T) {
 	given := read[api.Repriced](t, desk.want(200, "POST", "/api/desk/products/0/reprice", whole(sheet, fields{"amounts": fields{asked.Amounts[0].Place: 800}})))
 	desk.refused(422, "currency choice", "PUT", at, fields{"version": s.Version, "name": s.Name, "rule": s.Rule, "questions": given.Draft.Questions, "currency": "USD"})
 	s = keep(s, fields{"questions": given.Draft.Questions, "currency": "JPY"})
+	if names := named(); len(names) != 1 { // kept and not published
+		t.Errorf("before it is published, to be given anew: %v", names)
+	}
 	s = read[api.SheetView](t, desk.want(200, "POST", at+"/publish", fields{"version": s.Version}))
 	if names := named(); s.Currency != "JPY" || len(names) > 0 {
 		t.Errorf("%s, and still %v", s.Currency, names)

@@ -20,7 +20,7 @@ func EachNumber(c *Condition, visit func(answer question.Key, value *int64)) {
 	var one int64
 	var two []int64
 	switch {
-	case c.Answer == "" || len(c.Value) == 0:
+	case c.Answer == "" || len(c.Value) == 0 || string(c.Value) == "null":
 	case json.Unmarshal(c.Value, &one) == nil:
 		visit(c.Answer, &one)
 		c.Value, _ = json.Marshal(one)

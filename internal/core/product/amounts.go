@@ -135,7 +135,7 @@ func (d *Draft) eachAmount(visit func(at AmountAt, a *money.Amount, f *string)) 
 func (d *Draft) eachCompared(v *amountVisit, labels map[string]string) {
 	asked := map[question.Key]bool{}
 	for _, q := range d.Questions {
-		if question.IsMoney(q.Kind) {
+		if question.IsMoney(q.Kind) && q.Scope != question.OfUnit { // of units it is compared how many there are
 			asked[q.Key] = true
 		}
 	}

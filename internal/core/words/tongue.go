@@ -18,6 +18,14 @@ type tongue struct {
 
 var tongues = map[Language]tongue{English: tongueOf(English), German: tongueOf(German)}
 
+// tongue gives the language's, and the English one for a language without a file.
+func (l Language) tongue() tongue {
+	if t, known := tongues[l]; known {
+		return t
+	}
+	return tongues[English]
+}
+
 // tongueOf reads the marks off a number that has both, once: a live price
 // writes dozens of amounts, and the library's printer is made for generality.
 func tongueOf(l Language) tongue {
@@ -39,10 +47,7 @@ func markAfter(written, digits string) (mark, rest string) {
 // form gives the plural form that goes with a number written in the language:
 // "1" is one, "1.5" and "2" are other, in English and in German.
 func (l Language) form(written string) plural.Form {
-	t, known := tongues[l]
-	if !known {
-		t = tongues[English]
-	}
+	t := l.tongue()
 	whole, part, _ := strings.Cut(strings.ReplaceAll(written, t.group, ""), t.decimal)
 	digits := make([]byte, 0, 24)
 	for _, r := range whole + part {

@@ -184,7 +184,8 @@ var fourDigits = decimal.NewFromInt(10_000)
 
 // group marks the thousands of a number that has at least so many digits.
 func (l Language) group(s string, least int) string {
-	mark, sep := tongues[l].decimal, tongues[l].group
+	t := l.tongue()
+	mark, sep := t.decimal, t.group
 	sign := ""
 	if s[0] == '-' {
 		sign, s = "−", s[1:]

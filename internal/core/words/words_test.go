@@ -99,6 +99,7 @@ func TestNumbersAndDays(t *testing.T) {
 		{English.Amount(123456789, "EUR"), "1,234,567.89"},
 		{German.Amount(123456789, "EUR"), "1.234.567,89"},
 		{English.Amount(-99999, "EUR"), "−999.99"},
+		{Language("fr").Amount(123456789, "EUR"), "1,234,567.89"},
 		{English.Amount(1000, "JPY"), "1,000"},
 		{English.Money(5070, "EUR"), "EUR 50.70"},
 		{English.Number(decimal.RequireFromString("7.5")), "7.5"},

@@ -95,7 +95,7 @@ function useSentence(questions: Question[]) {
     const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
     const one = (v: unknown): string => {
       if (typeof v === "boolean") return v ? t("yes") : t("no");
-      if (typeof v === "number" && table.kind(q?.kind)?.money) return plain(v, currency);
+      if (typeof v === "number" && moneyOf(table, q)) return plain(v, currency);
       return choices.find((x) => x.code === v)?.label ?? String(v ?? "");
     };
     if (!Array.isArray(c.value)) return one(c.value);
@@ -191,6 +191,11 @@ function Part({ c, questions, change, depth }: PartProps) {
   );
 }
 
+// moneyOf says whether a question's answer is compared with an amount; of one
+// that is asked for each unit it is compared how many there are.
+const moneyOf = (table: ReturnType<typeof useKinds>, q?: Question) =>
+  q?.scope !== "unit" && table.kind(q?.kind)?.money;
+
 // isDay says whether a comparison is with a day.
 const isDay = (compares: string, op?: string) =>
   compares === "day" || (compares === "span" && (op === "before" || op === "after"));
@@ -204,7 +209,7 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
   const facts = useFacts();
   const groups = useGroupChoices();
   const currency = useCurrency();
-  const money = table.kind(q?.kind)?.money ? currency : undefined;
+  const money = moneyOf(table, q) ? currency : undefined;
   const compares = c.fact === "group" ? "one" : c.fact ? "number" : (table.kind(q?.kind)?.compares ?? "text");
   const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
   const begin = (key: string): Condition => {
