@@ -55,11 +55,13 @@ func terms(tx *store.Tx, l words.Language) (api.BusinessTerms, error) {
 		return api.BusinessTerms{}, err
 	}
 	for _, s := range sheets {
-		old := s.Currency
-		if old == b.Currency && s.OnSale { // given anew, and not published yet
-			old = s.PublishedCurrency
+		old := money.Currency("")
+		if s.OnSale && s.PublishedCurrency != b.Currency && len(product.Priced(s.Published)) > 0 {
+			old = s.PublishedCurrency // also when they were given anew and are not published yet
+		} else if s.Currency != b.Currency && len(product.Priced(s.Questions)) > 0 {
+			old = s.Currency
 		}
-		if old != b.Currency && len(product.Priced(s.Questions))+len(product.Priced(s.Published)) > 0 {
+		if old != "" {
 			is := true
 			unpriced = append(unpriced, api.Unpriced{Id: s.ID, Title: s.Name, Currency: string(old), Sheet: &is})
 		}
