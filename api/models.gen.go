@@ -187,6 +187,33 @@ func (e LedgerEntryWay) Valid() bool {
 	}
 }
 
+// Defines values for LogTopic.
+const (
+	Access  LogTopic = "access"
+	Exports LogTopic = "exports"
+	Money   LogTopic = "money"
+	People  LogTopic = "people"
+	Prices  LogTopic = "prices"
+)
+
+// Valid indicates whether the value is a known member of the LogTopic enum.
+func (e LogTopic) Valid() bool {
+	switch e {
+	case Access:
+		return true
+	case Exports:
+		return true
+	case Money:
+		return true
+	case People:
+		return true
+	case Prices:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MessageWay.
 const (
 	MessageWayMail MessageWay = "mail"
@@ -639,7 +666,10 @@ type BusinessTerms struct {
 	Currency   string   `json:"currency"`
 
 	// Few From how many pieces on what is left is shown
-	Few      int                   `json:"few"`
+	Few int `json:"few"`
+
+	// LinkDays For how many days a private link to an order works; 0 for as long as nobody ends it. It stays as it was when left out
+	LinkDays *int                  `json:"link_days,omitempty"`
 	Rounding BusinessTermsRounding `json:"rounding"`
 	ShowZero bool                  `json:"show_zero"`
 
@@ -779,8 +809,8 @@ type CustomerGroup struct {
 	Domains []string `json:"domains"`
 	Id      int64    `json:"id"`
 
-	// Invite The address of its sign-up link
-	Invite  string        `json:"invite"`
+	// Invite The address of its sign-up link, only right after it was made: what is kept is its hash
+	Invite  *string       `json:"invite,omitempty"`
 	Key     string        `json:"key"`
 	Members []GroupMember `json:"members"`
 	Name    string        `json:"name"`
@@ -820,6 +850,23 @@ type DeskProduct struct {
 	// UsedKeys Keys of questions that were published
 	UsedKeys []string `json:"used_keys"`
 	Version  int      `json:"version"`
+}
+
+// DeskSession defines model for DeskSession.
+type DeskSession struct {
+	// Address That the person signed in from
+	Address string `json:"address"`
+
+	// Browser As it calls itself
+	Browser string `json:"browser"`
+
+	// Here Whether this request came with it
+	Here bool  `json:"here"`
+	Id   int64 `json:"id"`
+
+	// Seen When it was used last, to the minute
+	Seen  time.Time `json:"seen"`
+	Since time.Time `json:"since"`
 }
 
 // Docket defines model for Docket.
@@ -1077,6 +1124,34 @@ type LedgerEntryKind string
 
 // LedgerEntryWay defines model for LedgerEntry.Way.
 type LedgerEntryWay string
+
+// LogEntry defines model for LogEntry.
+type LogEntry struct {
+	About string `json:"about"`
+
+	// Address That it came from; empty for what runs by itself
+	Address string    `json:"address"`
+	At      time.Time `json:"at"`
+	Id      int64     `json:"id"`
+	Topic   LogTopic  `json:"topic"`
+	What    string    `json:"what"`
+
+	// Who Empty when nobody was signed in
+	Who string `json:"who"`
+}
+
+// LogPage defines model for LogPage.
+type LogPage struct {
+	Entries []LogEntry `json:"entries"`
+	Page    int        `json:"page"`
+
+	// Size Entries of a whole page
+	Size  int   `json:"size"`
+	Total int64 `json:"total"`
+}
+
+// LogTopic defines model for LogTopic.
+type LogTopic string
 
 // MarkView defines model for MarkView.
 type MarkView struct {
@@ -2031,6 +2106,18 @@ type LineParam = int64
 // LinkParam defines model for LinkParam.
 type LinkParam = string
 
+// LogFromParam defines model for LogFromParam.
+type LogFromParam = string
+
+// LogTextParam defines model for LogTextParam.
+type LogTextParam = string
+
+// LogToParam defines model for LogToParam.
+type LogToParam = string
+
+// LogTopicParam defines model for LogTopicParam.
+type LogTopicParam = LogTopic
+
 // SlugParam defines model for SlugParam.
 type SlugParam = string
 
@@ -2044,6 +2131,37 @@ type GetFileParams struct {
 
 // GetFileParamsAs defines parameters for GetFile.
 type GetFileParamsAs string
+
+// GetLogParams defines parameters for GetLog.
+type GetLogParams struct {
+	Topic *LogTopicParam `form:"topic,omitempty" json:"topic,omitempty"`
+
+	// Text Part of who, from where or about what
+	Text *LogTextParam `form:"text,omitempty" json:"text,omitempty"`
+
+	// From The first day
+	From *LogFromParam `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day
+	To *LogToParam `form:"to,omitempty" json:"to,omitempty"`
+
+	// Page From 1
+	Page *int `form:"page,omitempty" json:"page,omitempty"`
+}
+
+// ExportLogParams defines parameters for ExportLog.
+type ExportLogParams struct {
+	Topic *LogTopicParam `form:"topic,omitempty" json:"topic,omitempty"`
+
+	// Text Part of who, from where or about what
+	Text *LogTextParam `form:"text,omitempty" json:"text,omitempty"`
+
+	// From The first day
+	From *LogFromParam `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day
+	To *LogToParam `form:"to,omitempty" json:"to,omitempty"`
+}
 
 // GetMoneyParams defines parameters for GetMoney.
 type GetMoneyParams struct {

@@ -22,6 +22,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/desk"
 	"ruvo/internal/docket"
+	"ruvo/internal/limit"
 	"ruvo/internal/message"
 	"ruvo/internal/payment"
 	"ruvo/internal/shop"
@@ -61,6 +62,7 @@ func read(name string, target any) error {
 // database that has a business already only learns its address.
 func Fill(ctx context.Context, s *store.Store, now time.Time, address string) error {
 	filled := false
+	owner := store.User{Email: Email, Name: "Ilse Brandt", Password: desk.HashPassword(Password), CreatedAt: now.UTC()}
 	err := s.Write(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err == nil {
@@ -78,17 +80,18 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 		if err := tx.SaveBusiness(b); err != nil {
 			return err
 		}
-		return tx.AddUser(&store.User{Email: Email, Name: "Ilse Brandt", Password: desk.HashPassword(Password), CreatedAt: now.UTC()})
+		return tx.AddUser(&owner)
 	})
 	if err != nil || filled {
 		return err
 	}
+	ctx = desk.As(ctx, owner)
 	f := &filling{store: s, now: now, clock: now}
 	editions := &docket.Editions{}
 	tell := func() time.Time { return f.clock }
 	attempts := &payment.Attempts{Store: s, Editions: editions, Service: &standin.Cards{Store: s}, Now: tell, Hold: 15 * time.Minute}
 	f.desk = &desk.Desk{Store: s, Editions: editions, Attempts: attempts, Now: tell}
-	f.shop = &shop.Shop{Store: s, Editions: editions, Attempts: attempts, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute}
+	f.shop = &shop.Shop{Store: s, Editions: editions, Attempts: attempts, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute, Limits: &limit.Table{}}
 	var t trade
 	if err := read("trade.json", &t); err != nil {
 		return err
@@ -206,7 +209,8 @@ func (f *filling) orders(ctx context.Context) error {
 			return err
 		}
 	}
-	return (&message.Postman{Store: f.store, Mailer: standin.Mail{}, Now: f.shop.Now}).Round(ctx)
+	post := standin.Mail{Folder: standin.PostBox(f.store.Folder())}
+	return (&message.Postman{Store: f.store, Mailer: post, Texter: post, Now: f.shop.Now}).Round(ctx)
 }
 
 // moment gives an instant some days before the demo starts, at a wall-clock

@@ -2,6 +2,7 @@ package demo
 
 import (
 	"context"
+	"ruvo/internal/storetest"
 	"strings"
 	"testing"
 	"time"
@@ -23,7 +24,7 @@ func TestFillOnAnyDay(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		s, err := store.Open(t.TempDir())
+		s, err := store.Open(storetest.Folder(t))
 		if err != nil {
 			t.Fatal(err)
 		}

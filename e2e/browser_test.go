@@ -15,6 +15,9 @@ import (
 	"net/http"
 	"os"
 	"os/exec"
+	"path/filepath"
+	"ruvo/internal/limit"
+	"ruvo/internal/storetest"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -115,6 +118,7 @@ type house struct {
 	t      *testing.T
 	url    string
 	store  *store.Store
+	box    standin.Mail
 	server *web.Server
 	ahead  atomic.Int64 // nanoseconds that the clock was moved forward
 	cut    atomic.Int64 // whether the connection of uploads breaks
@@ -154,12 +158,13 @@ func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())
 func open(t *testing.T) *house {
 	t.Helper()
 	t.Parallel()
-	folder := t.TempDir()
+	folder := storetest.Folder(t)
 	must(t, os.CopyFS(folder, os.DirFS(template)))
+	must(t, os.Chmod(filepath.Join(folder, store.File), 0o600))
 	s, err := store.Open(folder)
 	must(t, err)
-	h := &house{t: t, store: s, came: make(chan struct{}, 100)}
-	h.server, err = web.New(web.Config{Store: s, Payments: &bank{Cards: &standin.Cards{Store: s}, silent: &h.silent}, Now: h.now, Files: front.Files(), Log: slog.Default()})
+	h := &house{t: t, store: s, came: make(chan struct{}, 100), box: standin.Mail{Folder: standin.PostBox(folder)}}
+	h.server, err = web.New(web.Config{Store: s, Payments: &bank{Cards: &standin.Cards{Store: s}, silent: &h.silent}, Now: h.now, Files: front.Files(), Log: slog.Default(), Limits: limit.Default(h.now), Delivered: h.box.Text})
 	must(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	must(t, err)
@@ -184,7 +189,7 @@ func open(t *testing.T) *house {
 // post sends the mails that wait.
 func (h *house) post() {
 	h.t.Helper()
-	must(h.t, (&message.Postman{Store: h.store, Mailer: standin.Mail{}, Now: h.now}).Round(h.t.Context()))
+	must(h.t, (&message.Postman{Store: h.store, Mailer: h.box, Texter: h.box, Now: h.now}).Round(h.t.Context()))
 }
 
 // linkOf makes a new private link to the newest order of a customer.

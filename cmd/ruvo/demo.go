@@ -13,13 +13,16 @@ import (
 	"github.com/spf13/cobra"
 
 	"ruvo/demo"
+	"ruvo/internal/desk"
+	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/web"
 )
 
 func demoCommand() *cobra.Command {
 	var folder, at string
 	var port int
-	var fresh bool
+	var fresh, limits bool
 	c := &cobra.Command{
 		Use:   "demo",
 		Short: "Serve the sample business",
@@ -50,13 +53,14 @@ func demoCommand() *cobra.Command {
 			}
 			fmt.Printf("\n  The shop:  %s\n  The desk:  %s/desk\n  Sign in:   %s  %s\n  Cards:     %s works, %s is declined, %s asks for confirmation\n\n  Ctrl-C stops; the data stays in %s\n\n",
 				address, address, demo.Email, demo.Password, demo.Card(0), demo.Card(1), demo.Card(2), folder)
-			return serve(c.Context(), s, l, now, false)
+			return serve(c.Context(), s, l, running{now: now, limits: limits, idle: desk.DefaultIdle})
 		},
 	}
 	c.Flags().StringVar(&folder, "data", env("RUVO_DATA", filepath.Join(".data", "demo")), "the folder that holds all data (RUVO_DATA)")
 	c.Flags().IntVar(&port, "port", 8080, "where to listen on 127.0.0.1; another port when it is taken")
 	c.Flags().StringVar(&at, "now", "", `what the clock says at the start, such as 2026-11-24T09:30:00+01:00`)
 	c.Flags().BoolVar(&fresh, "fresh", false, "forget the data and start over")
+	c.Flags().BoolVar(&limits, "limits", true, "keep senders to the limits of docs/security.md; off only to measure")
 	return c
 }
 
@@ -74,10 +78,15 @@ func clock(at string) (func() time.Time, error) {
 	return func() time.Time { return set.Add(time.Since(start)) }, nil
 }
 
-// forget removes a database and nothing else from the data folder.
+// forget removes what Ruvo keeps in a data folder, and nothing else from it.
 func forget(folder string) error {
 	for _, end := range []string{"", "-wal", "-shm"} {
 		if err := os.Remove(filepath.Join(folder, store.File+end)); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	for _, part := range []string{web.Uploads(folder), web.Pictures(folder), standin.PostBox(folder)} {
+		if err := os.RemoveAll(part); err != nil {
 			return err
 		}
 	}

@@ -11,6 +11,8 @@ import (
 	"net/http"
 	"os"
 	"os/exec"
+	"path/filepath"
+	"ruvo/internal/storetest"
 	"strings"
 	"sync"
 	"testing"
@@ -137,7 +139,7 @@ func TestKilledWhileFourBuy(t *testing.T) {
 	if testing.Short() {
 		t.Skip("it takes half a minute")
 	}
-	s := &server{t: t, folder: t.TempDir()}
+	s := &server{t: t, folder: storetest.Folder(t)}
 	db, err := store.Open(s.folder)
 	if err != nil {
 		t.Fatal(err)
@@ -155,10 +157,7 @@ func TestKilledWhileFourBuy(t *testing.T) {
 	for i := range 4 {
 		buyers = append(buyers, &buyer{url: "http://" + s.addr, told: map[int64]string{}, name: i + 1})
 	}
-	sql, err := db.Sessions()
-	if err != nil {
-		t.Fatal(err)
-	}
+	sql := storetest.SQL(t, filepath.Join(db.Folder(), store.File))
 	count := func(q string) (n int) {
 		t.Helper()
 		if err := sql.QueryRow(q).Scan(&n); err != nil {

@@ -8,6 +8,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"ruvo/internal/storetest"
 	"strings"
 	"testing"
 	"time"
@@ -32,7 +33,7 @@ func run(t *testing.T, c *cobra.Command, in string, args ...string) (string, err
 }
 
 func TestUserAdd(t *testing.T) {
-	folder := t.TempDir()
+	folder := storetest.Folder(t)
 	for _, bad := range [][]string{
 		{"", "add", "ada@example.org"}, {"short\n", "add", "ada@example.org"}, {"long enough\n", "add", "ada"}, {"long enough\n", "add"}, {"long enough\n", "add", "Ada <ada@example.org>"},
 	} {
@@ -63,7 +64,7 @@ func TestUserAdd(t *testing.T) {
 }
 
 func TestCheck(t *testing.T) {
-	folder := t.TempDir()
+	folder := storetest.Folder(t)
 	s, err := store.Open(folder)
 	if err != nil {
 		t.Fatal(err)
@@ -123,7 +124,7 @@ func TestAnotherPortWhenTaken(t *testing.T) {
 }
 
 func TestForgetLeavesOtherFiles(t *testing.T) {
-	folder := t.TempDir()
+	folder := storetest.Folder(t)
 	for _, name := range []string{store.File, store.File + "-wal", "letter.txt"} {
 		if err := os.WriteFile(filepath.Join(folder, name), nil, 0o600); err != nil {
 			t.Fatal(err)
@@ -140,7 +141,7 @@ func TestForgetLeavesOtherFiles(t *testing.T) {
 
 // Stopping lets a request that runs finish, and then ends.
 func TestServeAndStop(t *testing.T) {
-	s, err := store.Open(t.TempDir())
+	s, err := store.Open(storetest.Folder(t))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -149,7 +150,7 @@ func TestServeAndStop(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, bad := range []store.Business{{Zone: "Mars/Olympus"}, {Zone: "Europe/Oslo", Country: "Norway"}} {
-		empty, err := store.Open(t.TempDir())
+		empty, err := store.Open(storetest.Folder(t))
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -164,7 +165,7 @@ func TestServeAndStop(t *testing.T) {
 	}
 	ctx, stop := context.WithCancel(t.Context())
 	ended := make(chan error, 1)
-	go func() { ended <- serve(ctx, s, l, time.Now, true) }()
+	go func() { ended <- serve(ctx, s, l, running{now: time.Now, secure: true, limits: true}) }()
 	res, err := http.Get("http://" + l.Addr().String() + "/healthz")
 	if err != nil || res.StatusCode != 200 || res.Header.Get("Strict-Transport-Security") == "" {
 		t.Errorf("%v, %v", res, err)

@@ -6,7 +6,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
-	"net/http"
+	"net/netip"
 	"os"
 	"slices"
 	"strconv"
@@ -17,6 +17,8 @@ import (
 	"github.com/spf13/cobra"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/desk"
+	"ruvo/internal/limit"
 	"ruvo/internal/message"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
@@ -27,13 +29,22 @@ import (
 func serveCommand() *cobra.Command {
 	var folder, addr, address string
 	var first store.Business
-	var secure bool
+	var secure, limits bool
+	var proxies []string
+	var idle time.Duration
 	c := &cobra.Command{
 		Use:   "serve",
 		Short: "Serve the shop and the desk",
 		Args:  cobra.NoArgs,
 		RunE: func(c *cobra.Command, _ []string) error {
 			slog.SetDefault(slog.New(slog.NewJSONHandler(os.Stderr, nil)))
+			behind, err := networks(proxies)
+			if err != nil {
+				return err
+			}
+			if idle < time.Minute {
+				return errors.New("--idle must be a minute at least, such as 60m")
+			}
 			s, err := store.Open(folder)
 			if err != nil {
 				return err
@@ -47,7 +58,7 @@ func serveCommand() *cobra.Command {
 				return err
 			}
 			slog.Info("serving", "address", "http://"+l.Addr().String(), "data", folder)
-			return serve(c.Context(), s, l, time.Now, secure)
+			return serve(c.Context(), s, l, running{now: time.Now, secure: secure, proxies: behind, idle: idle, limits: limits})
 		},
 	}
 	data(c, &folder)
@@ -57,7 +68,52 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&first.Zone, "zone", env("RUVO_ZONE", "Europe/Berlin"), "its IANA time zone, taken at the first start (RUVO_ZONE)")
 	c.Flags().StringVar(&first.Country, "country", env("RUVO_COUNTRY", "DE"), "whose public holidays it keeps, empty for none, taken at the first start (RUVO_COUNTRY)")
 	c.Flags().BoolVar(&secure, "secure", envSet("RUVO_SECURE"), "browsers reach the server over TLS (RUVO_SECURE)")
+	c.Flags().StringSliceVar(&proxies, "proxies", envList("RUVO_PROXIES"), "addresses or networks of the proxies in front, whose X-Forwarded-For is believed, such as 127.0.0.1,10.0.0.0/8 (RUVO_PROXIES)")
+	c.Flags().DurationVar(&idle, "idle", envDuration("RUVO_IDLE", desk.DefaultIdle), "how long the desk may be left alone before one signs in again (RUVO_IDLE)")
+	c.Flags().BoolVar(&limits, "limits", true, "keep senders to the limits of docs/security.md; off only to measure")
 	return c
+}
+
+// running is how a server runs.
+type running struct {
+	now     func() time.Time
+	secure  bool
+	proxies []netip.Prefix
+	idle    time.Duration
+	limits  bool
+}
+
+// networks reads addresses and networks.
+func networks(list []string) ([]netip.Prefix, error) {
+	var all []netip.Prefix
+	for _, s := range list {
+		if s = strings.TrimSpace(s); s == "" {
+			continue
+		}
+		p, err := netip.ParsePrefix(s)
+		if a, aerr := netip.ParseAddr(s); aerr == nil {
+			p, err = a.Prefix(a.BitLen())
+		}
+		if err != nil {
+			return nil, fmt.Errorf("--proxies: %q is no address and no network such as 10.0.0.0/8", s)
+		}
+		all = append(all, p)
+	}
+	return all, nil
+}
+
+func envList(name string) []string {
+	if v := os.Getenv(name); v != "" {
+		return strings.Split(v, ",")
+	}
+	return nil
+}
+
+func envDuration(name string, otherwise time.Duration) time.Duration {
+	if d, err := time.ParseDuration(os.Getenv(name)); err == nil {
+		return d
+	}
+	return otherwise
 }
 
 func env(name, otherwise string) string {
@@ -98,8 +154,15 @@ const grace = 10 * time.Second
 
 // serve answers requests until the context ends, then lets those that run
 // finish.
-func serve(ctx context.Context, s *store.Store, l net.Listener, now func() time.Time, secure bool) error {
-	handler, err := web.New(web.Config{Store: s, Payments: &standin.Cards{Store: s}, Now: now, Files: front.Files(), Secure: secure})
+func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error {
+	post := standin.Mail{Folder: standin.PostBox(s.Folder())}
+	var limits *limit.Table
+	if r.limits {
+		limits = limit.Default(r.now)
+	}
+	handler, err := web.New(web.Config{
+		Store: s, Payments: &standin.Cards{Store: s}, Now: r.now, Files: front.Files(), Secure: r.secure, Proxies: r.proxies, Limits: limits, Idle: r.idle, Delivered: post.Text,
+	})
 	if err != nil {
 		return err
 	}
@@ -111,12 +174,12 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, now func() time.
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
 	var beside sync.WaitGroup
-	beside.Go(func() { handler.Sweep(ctx, time.Hour) })
+	beside.Go(func() { handler.Sweep(ctx, 5*time.Minute) })
 	beside.Go(func() { handler.Attempts.Run(ctx, time.Second) })
 	beside.Go(func() {
-		(&message.Postman{Store: s, Mailer: standin.Mail{}, Texter: standin.Texts{}, Now: now}).Run(ctx, 2*time.Second)
+		(&message.Postman{Store: s, Mailer: post, Texter: post, Now: r.now}).Run(ctx, 2*time.Second)
 	})
-	server := &http.Server{Handler: handler, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute, WriteTimeout: 10 * time.Minute, IdleTimeout: 2 * time.Minute}
+	server := web.Listening(handler, web.Patience)
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(l) }()
 	select {

@@ -49,7 +49,11 @@ func userCommand() *cobra.Command {
 				if _, err := tx.UserByEmail(email); err == nil {
 					return fmt.Errorf("%s is there already", email)
 				}
-				return tx.AddUser(&store.User{Email: email, Name: name, Password: desk.HashPassword(password), CreatedAt: time.Now().UTC()})
+				u := store.User{Email: email, Name: name, Password: desk.HashPassword(password), CreatedAt: time.Now().UTC()}
+				if err := tx.AddUser(&u); err != nil {
+					return err
+				}
+				return desk.AddedPerson(tx, u, u.CreatedAt)
 			})
 		},
 	}

@@ -3,6 +3,8 @@ package audit
 import (
 	"context"
 	"fmt"
+	"path/filepath"
+	"ruvo/internal/storetest"
 	"slices"
 	"testing"
 	"time"
@@ -19,7 +21,7 @@ var now = time.Date(2026, 11, 24, 9, 30, 0, 0, time.FixedZone("CET", 3600))
 // Each fault that is planted into the stored orders of the sample business is
 // found, and told in both languages; nothing else is.
 func TestPlantedFaultsAreFound(t *testing.T) {
-	s, err := store.Open(t.TempDir())
+	s, err := store.Open(storetest.Folder(t))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -47,10 +49,7 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 	if found := run(); len(found) != 0 {
 		t.Fatalf("the sample business has differences: %v", found)
 	}
-	db, err := s.Sessions()
-	if err != nil {
-		t.Fatal(err)
-	}
+	db := storetest.SQL(t, filepath.Join(s.Folder(), store.File))
 	// one gives the first id of a question to the database.
 	one := func(q string) (id int64) {
 		t.Helper()

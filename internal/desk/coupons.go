@@ -72,6 +72,9 @@ func (d *Desk) AddCoupons(ctx context.Context, n api.NewCoupons, l words.Languag
 				return err
 			}
 		}
+		if err := d.log(ctx, tx, couponsAdded, counted(n.Coupon.Code, len(codes))); err != nil {
+			return err
+		}
 		rows, err = d.couponRows(tx, l)
 		return err
 	})

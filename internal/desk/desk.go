@@ -15,6 +15,7 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/limit"
 	"ruvo/internal/payment"
 	"ruvo/internal/placing"
 	"ruvo/internal/problem"
@@ -30,8 +31,32 @@ type Desk struct {
 	Now      func() time.Time
 	Uploads  upload.Folder
 	Shown    Pictures
-	guard    throttle
-	present  attendance
+	Guard    Guard
+	// Idle is how long somebody may leave the desk alone before they have to sign
+	// in again; an hour when it is zero.
+	Idle time.Duration
+	// Delivered shows what stand-ins were given to deliver; nil when mail goes out.
+	Delivered Delivered
+	present   attendance
+}
+
+// Delivered gives the text of a message as a stand-in got it, with its private
+// links, which Ruvo itself does not keep.
+type Delivered func(key string) (body string, ok bool)
+
+// A Guard counts what strangers try at the desk. The zero Guard counts nothing.
+type Guard struct {
+	tries     *limit.Pauses  // sign-ins of a sender with a mail address
+	senders   *limit.Pauses  // sign-ins of a sender
+	strangers *limit.Buckets // what the log keeps of a sender who is not signed in
+}
+
+// NewGuard makes a guard that counts.
+func NewGuard(now func() time.Time) Guard {
+	return Guard{
+		tries: limit.NewPauses(freeTries, longestPause), senders: limit.NewPauses(freeSenderTries, longestPause),
+		strangers: limit.New(limit.Rate{Burst: 60, Each: time.Minute}, now),
+	}
 }
 
 // open opens an order line for the desk.
@@ -295,7 +320,13 @@ func (d *Desk) Outbox(ctx context.Context) ([]api.Message, error) {
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		rows, err := tx.LatestMessages(200)
 		for _, m := range rows {
-			views = append(views, api.Message{Id: m.ID, Way: api.MessageWay(m.Way), To: m.Recipient, Subject: m.Subject, Body: m.Body, Written: m.CreatedAt, Sent: m.SentAt})
+			body := m.Body
+			if d.Delivered != nil && m.SentAt != nil {
+				if whole, ok := d.Delivered(m.Key); ok {
+					body = whole
+				}
+			}
+			views = append(views, api.Message{Id: m.ID, Way: api.MessageWay(m.Way), To: m.Recipient, Subject: m.Subject, Body: body, Written: m.CreatedAt, Sent: m.SentAt})
 		}
 		return err
 	})

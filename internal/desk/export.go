@@ -25,6 +25,9 @@ func (d *Desk) ExportOrders(ctx context.Context, f store.LineFilter, l words.Lan
 	at := map[question.Key]int{}
 	numbers := map[int64]int{} // of editions
 	f.Most = pageOfOrders
+	if err := d.exporting(ctx, ordersExported, ""); err != nil {
+		return Download{}, err
+	}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		for len(rows) < mostExported {
 			page, err := tx.ListLines(f)
@@ -91,6 +94,9 @@ func (d *Desk) ExportWorksheet(ctx context.Context, productID int64, step string
 	if err != nil {
 		return Download{}, err
 	}
+	if err := d.exporting(ctx, worksheetExported, step); err != nil {
+		return Download{}, err
+	}
 	head := []string{"order", "customer", "due", "minutes", "state"}
 	for _, c := range sheet.Columns {
 		head = append(head, c.Key)
@@ -116,4 +122,10 @@ func table(name string, rows [][]string) (Download, error) {
 	var out bytes.Buffer
 	err := document.CSV(&out, rows)
 	return Download{Name: name, Type: "text/csv", Size: int64(out.Len()), Body: &out}, err
+}
+
+// exporting keeps in the log that something is taken out, before it is: an
+// export that cannot be noted is not made.
+func (d *Desk) exporting(ctx context.Context, e event, about string) error {
+	return d.Store.Write(ctx, func(tx *store.Tx) error { return d.log(ctx, tx, e, about) })
 }

@@ -9,6 +9,7 @@ import (
 	"io"
 	"path/filepath"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -80,6 +81,7 @@ func fileViews(list []filed, k question.Key) *[]api.AnswerFile {
 // File gives one file of an order line: as it was sent, cropped, or small.
 func (d *Desk) File(ctx context.Context, line int64, id, as string, l words.Language) (Download, error) {
 	var found filed
+	var number int64
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		opened, err := d.open(tx, line, l)
 		if err != nil {
@@ -93,17 +95,20 @@ func (d *Desk) File(ctx context.Context, line int64, id, as string, l words.Lang
 		if i < 0 {
 			return problem.NotFound(l, "no_upload")
 		}
-		found = all[i]
+		found, number = all[i], *opened.Order.Number
 		return nil
 	})
 	if err != nil {
 		return Download{}, err
 	}
-	switch {
-	case as == "thumbnail":
+	if as == "thumbnail" {
 		data, err := d.Uploads.Thumbnail(id, 480, found.Crop)
 		return Download{Name: "small.jpg", Type: "image/jpeg", Size: int64(len(data)), Body: bytes.NewReader(data)}, problem.Missing(err, l, "no_upload")
-	case as == "cropped" && found.Crop != nil:
+	}
+	if err := d.exporting(ctx, fileSaved, strconv.FormatInt(number, 10)); err != nil {
+		return Download{}, err
+	}
+	if as == "cropped" && found.Crop != nil {
 		data, err := d.Uploads.Cropped(id, *found.Crop)
 		name := strings.TrimSuffix(found.Name, filepath.Ext(found.Name)) + " cropped.png"
 		return Download{Name: name, Type: "image/png", Size: int64(len(data)), Body: bytes.NewReader(data)}, problem.Missing(err, l, "no_upload")
@@ -133,6 +138,9 @@ func (d *Desk) Files(ctx context.Context, line int64, l words.Language) (Downloa
 	if err != nil {
 		return Download{}, err
 	}
+	if err := d.exporting(ctx, filesSaved, strconv.FormatInt(number, 10)); err != nil {
+		return Download{}, err
+	}
 	r, w := io.Pipe()
 	go func() { w.CloseWithError(d.zip(w, all)) }()
 	return Download{Name: fmt.Sprintf("order-%d.zip", number), Type: "application/zip", Body: r}, nil
@@ -160,7 +168,7 @@ func (d *Desk) zip(w io.Writer, all []filed) error {
 		if err != nil {
 			return err
 		}
-		err = put(string(f.key)+"/"+f.Name, f.row.CreatedAt, in)
+		err = put(string(f.key)+"/"+upload.CleanName(f.Name), f.row.CreatedAt, in)
 		in.Close()
 		if err != nil {
 			return err
@@ -175,7 +183,7 @@ func (d *Desk) zip(w io.Writer, all []filed) error {
 		if err != nil {
 			return err
 		}
-		name := strings.TrimSuffix(f.Name, filepath.Ext(f.Name)) + " cropped.png"
+		name := strings.TrimSuffix(upload.CleanName(f.Name), filepath.Ext(f.Name)) + " cropped.png"
 		if err := put(string(f.key)+"/"+name, f.row.CreatedAt, bytes.NewReader(data)); err != nil {
 			return err
 		}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"strconv"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
@@ -23,6 +24,8 @@ const (
 	moveReturn  = "return"  // what was paid too much
 	moveReceive = "receive" // the rest came in by other means than a card
 )
+
+var moveEvents = map[string]event{moveCancel: orderCancelled, moveRelease: depositReleased, moveReturn: moneyReturned, moveReceive: moneyReceived}
 
 var moveActs = map[string]order.Act{moveCancel: order.Cancel, moveRelease: order.Release, moveReturn: order.Return, moveReceive: order.Receive}
 
@@ -60,8 +63,10 @@ func (d *Desk) MoveMoney(ctx context.Context, number int64, move string, how api
 			return problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
 		}
 		m := moving{Desk: d, tx: tx, order: &o, account: account, author: author, language: l}
-		back, err = m.move(move, how)
-		return err
+		if back, err = m.move(move, how); err != nil {
+			return err
+		}
+		return d.log(ctx, tx, moveEvents[move], strconv.FormatInt(number, 10))
 	})
 	if err != nil {
 		return api.OrderMoney{}, err

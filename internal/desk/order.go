@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net/http"
 	"slices"
+	"strconv"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
@@ -336,10 +337,10 @@ func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswe
 }
 
 // briefActs are what Act does, by their names in the API.
-var briefActs = map[string]order.Act{"close": order.Close, "reopen": order.Reopen, "remind": order.Remind, "remind_text": order.Remind, "relink": order.Relink}
+var briefActs = map[string]order.Act{"close": order.Close, "reopen": order.Reopen, "remind": order.Remind, "remind_text": order.Remind, "relink": order.Relink, "end_links": order.Relink}
 
 // Act closes or reopens a brief, reminds the customer of what is missing, or
-// replaces the private link.
+// replaces the private links, or ends them.
 func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Language) (api.Docket, error) {
 	var view api.Docket
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
@@ -375,7 +376,14 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 			line.Row.RemindedAt = store.Time(now)
 		case "relink":
 			if err = tx.RevokeLinks(line.Order.ID, now); err == nil {
-				err = message.WriteRelink(tx, line, now)
+				err = message.WriteRelink(tx, []*docket.Line{line}, now)
+			}
+			if err == nil {
+				err = d.log(ctx, tx, linksReplaced, strconv.FormatInt(*line.Order.Number, 10))
+			}
+		case "end_links":
+			if err = tx.RevokeLinks(line.Order.ID, now); err == nil {
+				err = d.log(ctx, tx, linksEnded, strconv.FormatInt(*line.Order.Number, 10))
 			}
 		}
 		if err != nil {

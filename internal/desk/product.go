@@ -311,6 +311,9 @@ func (d *Desk) Publish(ctx context.Context, id int64, version int, l words.Langu
 		if err := tx.SaveProduct(&p); err != nil {
 			return err
 		}
+		if err := d.log(ctx, tx, productPublished, draft.Title); err != nil {
+			return err
+		}
 		view, err = d.view(tx, p, l)
 		return err
 	})

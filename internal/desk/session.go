@@ -2,104 +2,205 @@ package desk
 
 import (
 	"context"
-	"crypto/rand"
-	"crypto/subtle"
-	"encoding/base64"
 	"errors"
-	"fmt"
 	"net/http"
-	"strconv"
 	"strings"
-	"sync"
 	"time"
-
-	"golang.org/x/crypto/argon2"
 
 	"ruvo/api"
 	"ruvo/internal/core/words"
+	"ruvo/internal/limit"
+	"ruvo/internal/link"
+	"ruvo/internal/message"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
 
-// The costs of argon2id: 19 MiB, two passes, one lane, as OWASP's password
-// storage advice has it (from memory).
+// How long people stay signed in. Idle is a setting.
 const (
-	argonMemory = 19 * 1024
-	argonPasses = 2
-	argonLanes  = 1
-	argonKey    = 32
+	DefaultIdle = time.Hour
+	longest     = 12 * time.Hour
+	knownTime   = 400 * 24 * time.Hour // how long a browser stays known
 )
 
-// HashPassword makes the form in which a password is kept.
-func HashPassword(password string) string {
-	salt := make([]byte, 16)
-	rand.Read(salt)
-	key := argon2.IDKey([]byte(password), salt, argonPasses, argonMemory, argonLanes, argonKey)
-	b64 := base64.RawStdEncoding
-	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, argonMemory, argonPasses, argonLanes, b64.EncodeToString(salt), b64.EncodeToString(key))
+// The pauses of failed sign-ins: for a sender and a mail address together, and
+// for a sender who tries many addresses.
+const (
+	freeTries       = 5
+	freeSenderTries = 50
+	longestPause    = 15 * time.Minute
+	mostKnownTries  = 20 // until a known browser is as any other
+)
+
+// A Pair is what a browser gets when somebody signed in with it.
+type Pair struct {
+	Session string // lets in
+	Known   string // shows later that somebody signed in before
 }
 
-// matches compares a password with its kept form.
-func matches(password, kept string) bool {
-	parts := strings.Split(kept, "$")
-	if len(parts) != 6 {
-		return false
-	}
-	var memory, passes uint32
-	var lanes uint8
-	if _, err := fmt.Sscanf(parts[3], "m=%d,t=%d,p=%d", &memory, &passes, &lanes); err != nil {
-		return false
-	}
-	salt, err1 := base64.RawStdEncoding.DecodeString(parts[4])
-	key, err2 := base64.RawStdEncoding.DecodeString(parts[5])
-	if err1 != nil || err2 != nil || len(key) == 0 {
-		return false
-	}
-	return subtle.ConstantTimeCompare(key, argon2.IDKey([]byte(password), salt, passes, memory, lanes, uint32(len(key)))) == 1
-}
-
-// nobody is compared with when there is no such person, so that the answer
-// takes as long.
-var nobody = sync.OnceValue(func() string { return HashPassword("nobody") })
-
-// SignIn finds the person of a mail address and password. From is the address
-// that the try comes from; too many tries have to wait.
-func (d *Desk) SignIn(ctx context.Context, email, password, from string, l words.Language) (store.User, error) {
+// SignIn lets in the person of a mail address and password. Too many failures
+// from a sender have to wait; a browser that they signed in with before, which
+// known shows, has not. Browser is how it calls itself.
+func (d *Desk) SignIn(ctx context.Context, email, password, known, browser string, l words.Language) (context.Context, Pair, error) {
 	email = strings.ToLower(strings.TrimSpace(email))
-	if wait := d.guard.wait(d.Now(), email, from); wait > 0 {
-		return store.User{}, problem.Say(http.StatusTooManyRequests, l, "throttled", words.Params{"seconds": strconv.Itoa(int(wait.Seconds()) + 1)})
-	}
 	var user store.User
+	var before store.KnownBrowser
 	err := d.Store.Read(ctx, func(tx *store.Tx) (err error) {
-		user, err = tx.UserByEmail(email)
+		if user, err = tx.UserByEmail(email); err == nil && known != "" {
+			before, err = tx.KnownBrowser(link.Hash(known), user.ID)
+		}
+		if errors.Is(err, store.ErrNotFound) {
+			err = nil
+		}
 		return err
 	})
-	kept := user.Password
-	if errors.Is(err, store.ErrNotFound) {
-		kept, err = nobody(), nil
-	}
 	if err != nil {
-		return store.User{}, err
+		return ctx, Pair{}, err
+	}
+	if before.Hash == "" {
+		if wait := max(d.Guard.tries.Wait(d.Now(), limit.Sender(ctx)+" "+email), d.Guard.senders.Wait(d.Now(), limit.Sender(ctx))); wait > 0 {
+			return ctx, Pair{}, problem.Throttled(l, "throttled", wait)
+		}
+	}
+	kept := user.Password
+	if user.ID == 0 {
+		kept = nobody()
 	}
 	if len(password) > 1000 || !matches(password, kept) || user.ID == 0 {
-		d.guard.failed(d.Now(), email, from)
-		return store.User{}, problem.Say(http.StatusUnauthorized, l, "bad_sign_in", nil)
-	}
-	d.guard.passed(email, from)
-	return user, nil
-}
-
-// Session shows who is signed in.
-func (d *Desk) Session(ctx context.Context, user int64, l words.Language) (api.Session, error) {
-	var view api.Session
-	err := d.Store.Read(ctx, func(tx *store.Tx) error {
-		u, err := tx.UserByID(user)
-		if errors.Is(err, store.ErrNotFound) {
-			return problem.Say(http.StatusUnauthorized, l, "sign_in", nil)
+		if err := d.failed(ctx, user, before, email); err != nil {
+			return ctx, Pair{}, err
 		}
-		if err != nil {
+		return ctx, Pair{}, problem.Say(http.StatusUnauthorized, l, "bad_sign_in", nil)
+	}
+	d.Guard.tries.Passed(limit.Sender(ctx) + " " + email)
+	pair := Pair{Session: link.Secret(), Known: link.Secret()}
+	now := d.Now().UTC()
+	row := store.Session{Hash: link.Hash(pair.Session), UserID: user.ID, CreatedAt: now, SeenAt: now, Address: limit.Address(ctx), Browser: cut(browser, 200)}
+	err = d.Store.Write(ctx, func(tx *store.Tx) error {
+		if before.Hash != "" { // replaced, so that each opens once
+			if err := tx.DropKnownBrowser(before.Hash); err != nil {
+				return err
+			}
+		}
+		if err := tx.SaveKnownBrowser(store.KnownBrowser{Hash: link.Hash(pair.Known), UserID: user.ID, CreatedAt: now}); err != nil {
 			return err
 		}
+		if err := tx.AddSession(&row); err != nil {
+			return err
+		}
+		return d.log(withPerson(ctx, user, row), tx, signedIn, "")
+	})
+	return withPerson(ctx, user, row), pair, err
+}
+
+// failed notes a failed sign-in, and warns the owner when somebody has to wait
+// from now on.
+func (d *Desk) failed(ctx context.Context, user store.User, before store.KnownBrowser, email string) error {
+	now := d.Now()
+	each, all := 0, 0
+	if before.Hash == "" {
+		each = d.Guard.tries.Failed(now, limit.Sender(ctx)+" "+email)
+		all = d.Guard.senders.Failed(now, limit.Sender(ctx))
+	}
+	about := user.Email // what is no address here may be a password in the wrong field
+	return d.Store.Write(ctx, func(tx *store.Tx) error {
+		if before.Hash != "" {
+			before.Failed++
+			if before.Failed >= mostKnownTries {
+				if err := tx.DropKnownBrowser(before.Hash); err != nil {
+					return err
+				}
+			} else if err := tx.SaveKnownBrowser(before); err != nil {
+				return err
+			}
+		}
+		if each == freeTries && user.ID != 0 || all == freeSenderTries {
+			b, err := tx.Business()
+			if err != nil {
+				return err
+			}
+			owner, err := tx.Owner()
+			if err != nil {
+				return err
+			}
+			if err := message.WriteWarning(tx, b, owner, about, limit.Address(ctx), now); err != nil {
+				return err
+			}
+			if err := d.log(ctx, tx, signInPaused, about); err != nil {
+				return err
+			}
+		}
+		return d.logStranger(ctx, tx, signInFailed, about)
+	})
+}
+
+// Enter finds who has a session, and puts them into the context. A session
+// ends when it was not used for the idle time, and in any case after the
+// longest time.
+func (d *Desk) Enter(ctx context.Context, secret string, l words.Language) (context.Context, error) {
+	if secret == "" {
+		return ctx, problem.Say(http.StatusUnauthorized, l, "sign_in", nil)
+	}
+	var s store.Session
+	var u store.User
+	err := d.Store.Read(ctx, func(tx *store.Tx) (err error) {
+		if s, err = tx.SessionByHash(link.Hash(secret)); err == nil {
+			u, err = tx.UserByID(s.UserID)
+		}
+		return err
+	})
+	now := d.Now()
+	if errors.Is(err, store.ErrNotFound) || err == nil && (now.Sub(s.SeenAt) > d.idle() || now.Sub(s.CreatedAt) > longest) {
+		return ctx, problem.Say(http.StatusUnauthorized, l, "sign_in", nil)
+	}
+	if err != nil {
+		return ctx, err
+	}
+	if now.Sub(s.SeenAt).Abs() > time.Minute { // to the minute is enough
+		// A database that cannot be written to does not keep people from looking.
+		_ = d.Store.Write(ctx, func(tx *store.Tx) error { return tx.SeenSession(s.ID, now) })
+	}
+	return withPerson(ctx, u, s), nil
+}
+
+func (d *Desk) idle() time.Duration {
+	if d.Idle > 0 {
+		return d.Idle
+	}
+	return DefaultIdle
+}
+
+type contextKey struct{}
+
+// As makes a context in which somebody works at the desk without a browser.
+func As(ctx context.Context, u store.User) context.Context {
+	return withPerson(ctx, u, store.Session{})
+}
+
+// person is who a request came from.
+type person struct {
+	user    store.User
+	session store.Session
+}
+
+func withPerson(ctx context.Context, u store.User, s store.Session) context.Context {
+	return context.WithValue(ctx, contextKey{}, person{u, s})
+}
+
+func who(ctx context.Context) person {
+	p, _ := ctx.Value(contextKey{}).(person)
+	return p
+}
+
+// Author gives how the person is called whom a request came from; empty for
+// nobody.
+func Author(ctx context.Context) string { return who(ctx).user.Name }
+
+// Session shows who is signed in.
+func (d *Desk) Session(ctx context.Context) (api.Session, error) {
+	var view api.Session
+	u := who(ctx).user
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		view = api.Session{Email: u.Email, Name: u.Name, Business: b.Name, Zone: b.Zone, Now: d.Now().UTC()}
 		return err
@@ -107,64 +208,71 @@ func (d *Desk) Session(ctx context.Context, user int64, l words.Language) (api.S
 	return view, err
 }
 
-// A throttle makes who failed to sign in wait: from the fifth failure on, for
-// a mail address or a sender, twice as long each time, up to 15 minutes.
-type throttle struct {
-	mu    sync.Mutex
-	tries map[string]tries
-}
-
-type tries struct {
-	failed int
-	until  time.Time
-}
-
-const (
-	freeTries  = 5
-	longestBan = 15 * time.Minute
-	mostNames  = 10_000
-)
-
-func (t *throttle) wait(now time.Time, names ...string) time.Duration {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	var longest time.Duration
-	for _, n := range names {
-		longest = max(longest, t.tries[n].until.Sub(now))
-	}
-	return longest
-}
-
-func (t *throttle) failed(now time.Time, names ...string) {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	if t.tries == nil || len(t.tries) > mostNames {
-		t.tries = map[string]tries{}
-	}
-	for _, n := range names {
-		f := t.tries[n]
-		f.failed++
-		if f.failed >= freeTries {
-			f.until = now.Add(min(longestBan, time.Second<<min(f.failed-freeTries+1, 12)))
+// SignOut ends the session that a request came with.
+func (d *Desk) SignOut(ctx context.Context) error {
+	p := who(ctx)
+	return d.Store.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.DropSession(p.user.ID, p.session.ID); err != nil {
+			return err
 		}
-		t.tries[n] = f
-	}
+		return d.log(ctx, tx, signedOut, "")
+	})
 }
 
-func (t *throttle) passed(names ...string) {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	for _, n := range names {
-		delete(t.tries, n)
-	}
-}
-
-// Name gives how a person who works at the desk is called.
-func (d *Desk) Name(ctx context.Context, user int64) (string, error) {
-	var u store.User
+// Sessions lists where the person is signed in.
+func (d *Desk) Sessions(ctx context.Context) ([]api.DeskSession, error) {
+	views := []api.DeskSession{}
 	err := d.Store.Read(ctx, func(tx *store.Tx) (err error) {
-		u, err = tx.UserByID(user)
+		views, err = d.sessions(ctx, tx)
 		return err
 	})
-	return u.Name, err
+	return views, err
+}
+
+func (d *Desk) sessions(ctx context.Context, tx *store.Tx) ([]api.DeskSession, error) {
+	p, now := who(ctx), d.Now()
+	rows, err := tx.SessionsOf(p.user.ID)
+	views := []api.DeskSession{}
+	for _, s := range rows {
+		if now.Sub(s.SeenAt) > d.idle() || now.Sub(s.CreatedAt) > longest {
+			continue
+		}
+		views = append(views, api.DeskSession{Id: s.ID, Since: s.CreatedAt, Seen: s.SeenAt, Address: s.Address, Browser: s.Browser, Here: s.ID == p.session.ID})
+	}
+	return views, err
+}
+
+// EndSession signs the person out in one of their browsers.
+func (d *Desk) EndSession(ctx context.Context, id int64) ([]api.DeskSession, error) {
+	var views []api.DeskSession
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		err := tx.DropSession(who(ctx).user.ID, id)
+		if err == nil {
+			err = d.log(ctx, tx, sessionEnded, "")
+		}
+		if err == nil {
+			views, err = d.sessions(ctx, tx)
+		}
+		return err
+	})
+	return views, err
+}
+
+// Sweep takes away sessions that ended, and what the log no longer keeps.
+func (d *Desk) Sweep(ctx context.Context) error {
+	now := d.Now()
+	return d.Store.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.SweepSessions(now.Add(-d.idle()), now.Add(-longest), now.Add(-knownTime)); err != nil {
+			return err
+		}
+		return tx.SweepLog(now.Add(-logTime))
+	})
+}
+
+// cut gives the beginning of a text, without breaking a character.
+func cut(s string, most int) string {
+	if r := []rune(strings.ToValidUTF8(s, "")); len(r) > most {
+		return string(r[:most])
+	}
+	return strings.ToValidUTF8(s, "")
 }

@@ -294,6 +294,9 @@ func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.
 		if err := d.spread(tx); err != nil {
 			return err
 		}
+		if err := d.log(ctx, tx, sheetPublished, s.Name); err != nil {
+			return err
+		}
 		view, err = d.sheetView(tx, s, l)
 		return err
 	})
@@ -352,6 +355,9 @@ func (d *Desk) DropSheet(ctx context.Context, id int64, l words.Language) error 
 		if len(titles) > 0 {
 			return problem.Say(http.StatusConflict, l, "sheet_used", words.Params{"products": strings.Join(titles, ", ")})
 		}
-		return tx.DropSheet(id)
+		if err := tx.DropSheet(id); err != nil {
+			return err
+		}
+		return d.log(ctx, tx, sheetDropped, s.Name)
 	})
 }

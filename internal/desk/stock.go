@@ -214,7 +214,12 @@ func (d *Desk) ChangeStock(ctx context.Context, c api.StockChange, author string
 
 // DropStock stops counting.
 func (d *Desk) DropStock(ctx context.Context, id int64) ([]api.StockRow, error) {
-	return d.stockChange(ctx, func(tx *store.Tx) error { return tx.DropStock(id) })
+	return d.stockChange(ctx, func(tx *store.Tx) error {
+		if err := tx.DropStock(id); err != nil {
+			return err
+		}
+		return d.log(ctx, tx, stockDropped, "")
+	})
 }
 
 // StockMoves lists the newest changes of what is counted: who and what changed

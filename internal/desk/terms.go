@@ -72,10 +72,13 @@ func terms(tx *store.Tx, l words.Language) (api.BusinessTerms, error) {
 	}
 	amounts := b.Terms.Amounts(b.Currency, l)
 	return api.BusinessTerms{
-		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few,
+		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few, LinkDays: &b.LinkDays,
 		Terms: b.Terms, Currencies: codes, Stale: &stale, Unpriced: &unpriced, Amounts: &amounts,
 	}, nil
 }
+
+// mostLinkDays is for how long a private link can work that does end: ten years.
+const mostLinkDays = 3650
 
 // PutTerms keeps them. Products that compute in another way have changed then,
 // and do so once they are published again.
@@ -90,6 +93,9 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 	}
 	if t.Few < 0 || t.Few > 1_000_000 {
 		wrong = append(wrong, problem.Field(l, "few", "few", nil))
+	}
+	if t.LinkDays != nil && (*t.LinkDays < 0 || *t.LinkDays > mostLinkDays) {
+		wrong = append(wrong, problem.Field(l, "link_days", "link_days", nil))
 	}
 	if err := t.Terms.Validate(); err != nil {
 		add("terms", sentence(err, l))
@@ -108,7 +114,13 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 		}
 		b.Currency, b.Rounding = money.Currency(t.Currency), money.Rounding(t.Rounding)
 		b.TaxAdded, b.ShowZero, b.Few, b.Terms = t.TaxAdded, t.ShowZero, t.Few, t.Terms
+		if t.LinkDays != nil {
+			b.LinkDays = *t.LinkDays
+		}
 		if err := tx.SaveBusiness(b); err != nil {
+			return err
+		}
+		if err := d.log(ctx, tx, termsChanged, ""); err != nil {
 			return err
 		}
 		products, err := tx.Products()
@@ -202,6 +214,9 @@ func (d *Desk) SwitchCoupon(ctx context.Context, id int64, off bool, l words.Lan
 		}
 		all[i].Off = off
 		if err := tx.SaveCoupon(&all[i]); err != nil {
+			return err
+		}
+		if err := d.log(ctx, tx, couponSwitched, all[i].Code); err != nil {
 			return err
 		}
 		rows, err = d.couponRows(tx, l)

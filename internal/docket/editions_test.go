@@ -1,6 +1,7 @@
 package docket
 
 import (
+	"ruvo/internal/storetest"
 	"testing"
 
 	"ruvo/internal/core/product"
@@ -10,7 +11,7 @@ import (
 // However many editions there are, only so many stay in memory, and one that
 // made room is made ready again.
 func TestEditionsAreBounded(t *testing.T) {
-	s, err := store.Open(t.TempDir())
+	s, err := store.Open(storetest.Folder(t))
 	if err != nil {
 		t.Fatal(err)
 	}

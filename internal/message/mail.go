@@ -1,6 +1,7 @@
 package message
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"strconv"
@@ -57,8 +58,20 @@ func WriteTextReminder(tx *store.Tx, line *docket.Line, phone string, now time.T
 }
 
 // WriteRelink writes a mail with a link that replaces the earlier ones.
-func WriteRelink(tx *store.Tx, line *docket.Line, now time.Time) error {
-	return write(tx, line.Business, line.Order, []*docket.Line{line}, "relink", fmt.Sprintf("relink-%d-%d", line.Order.ID, now.UnixNano()), words.Params{}, now)
+func WriteRelink(tx *store.Tx, lines []*docket.Line, now time.Time) error {
+	b, o := lines[0].Business, lines[0].Order
+	return write(tx, b, o, lines, "relink", fmt.Sprintf("relink-%d-%d", o.ID, now.UnixNano()), words.Params{}, now)
+}
+
+// WriteWarning writes to the owner that somebody tries passwords: for whose mail
+// address, empty for many, and from where. One a day is enough.
+func WriteWarning(tx *store.Tx, b store.Business, owner store.User, email, from string, now time.Time) error {
+	l := words.Language(b.Language)
+	p := words.Params{"name": owner.Name, "business": b.Name, "email": cmp.Or(email, l.Say("mail.warning.many", nil)), "from": from, "log": b.Address + "/desk/log"}
+	return tx.WriteMessage(store.Message{
+		Key: fmt.Sprintf("warning-%s-%s", email, now.UTC().Format(time.DateOnly)), Way: store.ByMail, Recipient: owner.Email,
+		Subject: l.Say("mail.warning.subject", p), Body: l.Say("mail.warning.body", p), CreatedAt: now.UTC(),
+	})
 }
 
 // receipt lists the answers that appear on the receipt.

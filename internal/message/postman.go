@@ -55,7 +55,7 @@ func (p *Postman) Round(ctx context.Context) error {
 		sent := p.send(ctx, &m)
 		err := p.Store.Write(ctx, func(tx *store.Tx) error {
 			if sent == nil {
-				return tx.MessageSent(m.ID, p.Now())
+				return tx.MessageSent(&m, p.Now())
 			}
 			return tx.MessageFailed(m.ID, p.Now().Add(port.Pause(m.Tries)), sent.Error())
 		})

@@ -3,6 +3,7 @@ package message
 import (
 	"context"
 	"errors"
+	"ruvo/internal/storetest"
 	"slices"
 	"testing"
 	"time"
@@ -35,7 +36,7 @@ func (f *flaky) SendText(_ context.Context, t port.Text) error {
 
 // Each message goes out by its own way.
 func TestMailAndTextMessages(t *testing.T) {
-	s, err := store.Open(t.TempDir())
+	s, err := store.Open(storetest.Folder(t))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -63,7 +64,7 @@ func TestMailAndTextMessages(t *testing.T) {
 // A mail that fails holds up no other; it is tried again after pauses that grow,
 // and goes out once in the end.
 func TestOneFailingMailHoldsUpNoOther(t *testing.T) {
-	s, err := store.Open(t.TempDir())
+	s, err := store.Open(storetest.Folder(t))
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -67,7 +67,9 @@ func (r *regaining) place(i int, row store.OrderLine) error {
 		if err != nil {
 			return err
 		}
-		q, err := Query(r.tx, row.ProductID, e, r.business.Location(), r.now, r.order.ID)
+		// The lines of this order that come before hold their places again by now,
+		// and take them from this one.
+		q, err := Query(r.tx, row.ProductID, e, r.business.Location(), r.now, 0)
 		if err != nil {
 			return err
 		}

@@ -6,7 +6,10 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"math"
 	"net/http"
+	"strconv"
+	"time"
 
 	"ruvo/api"
 	"ruvo/internal/core/question"
@@ -20,6 +23,9 @@ type Problem struct {
 	Title  string
 	Detail string
 	Errors []api.FieldError
+	// After is how long to wait before the same can be asked for again; zero when
+	// waiting does not help.
+	After time.Duration
 }
 
 func (p *Problem) Error() string { return fmt.Sprintf("%s: %s %s", p.Code, p.Title, p.Detail) }
@@ -46,6 +52,15 @@ func Invalid(l words.Language, fields []api.FieldError) *Problem {
 // Say makes a problem whose title has the code "problem."+code.
 func Say(status int, l words.Language, code string, params words.Params) *Problem {
 	return &Problem{Status: status, Code: code, Title: l.Say("problem."+code, params)}
+}
+
+// Throttled says that something was asked for too often, and how long it takes
+// until it is taken again.
+func Throttled(l words.Language, code string, wait time.Duration) *Problem {
+	seconds := int(math.Ceil(wait.Seconds()))
+	p := Say(http.StatusTooManyRequests, l, code, words.Params{"seconds": strconv.Itoa(seconds), "minutes": strconv.Itoa((seconds + 59) / 60)})
+	p.After = time.Duration(seconds) * time.Second
+	return p
 }
 
 // Missing puts an error into words that says that what was asked for by name

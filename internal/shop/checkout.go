@@ -136,6 +136,10 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	if len(req.Lines) > order.MostLines {
 		return o, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
 	}
+	before, err := s.heldBefore(tx, &o)
+	if err != nil {
+		return o, err
+	}
 	if len(wrong) == 0 { // a row is needed before its lines can hold places
 		o.Checkout, o.Name, o.Email, o.Language = checkout, name, email, string(l)
 		o.State, o.HeldUntil = order.Prepared, nil
@@ -174,7 +178,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 		rounding = ev.edition.Rounding
 		lines = append(lines, ev.priced(line))
 	}
-	t, err := s.total(tx, b, &o, whole{req.Coupons, req.Tip, req.Buyer}, lines, rounding, l)
+	t, err := s.total(ctx, tx, b, &o, whole{req.Coupons, req.Tip, req.Buyer}, lines, rounding, l)
 	if err != nil {
 		return o, err
 	}
@@ -187,6 +191,9 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 		o.HeldUntil = &until
 	}
 	if err := tx.HoldCoupons(o.ID, o.Email, t.ids, now.Add(s.Hold)); err != nil {
+		return o, err
+	}
+	if err := s.keepHeld(ctx, tx, &o, before); err != nil {
 		return o, err
 	}
 	return o, tx.SaveOrder(&o)

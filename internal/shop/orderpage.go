@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net/http"
 	"slices"
+	"time"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
@@ -19,6 +20,7 @@ import (
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/link"
+	"ruvo/internal/message"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -87,18 +89,55 @@ func (s *Shop) byLink(tx *store.Tx, secret string, l words.Language) (store.Orde
 }
 
 // letIn finds an order by its private link, and says whether the link was
-// mailed to the order's address. A link that is not known and one that was
-// revoked reveal nothing else.
+// mailed to the order's address. A link that is not known, one that was revoked
+// and one whose time is over reveal nothing else.
 func (s *Shop) letIn(tx *store.Tx, secret string, l words.Language) (o store.Order, mailed bool, err error) {
-	row, err := tx.LinkByHash(link.Hash(secret))
-	if err != nil {
-		return o, false, problem.Missing(err, l, "no_link")
+	row, over, err := s.linkRow(tx, secret, l)
+	if err == nil && over {
+		err = problem.Say(http.StatusGone, l, "ended_link", nil)
 	}
-	if row.RevokedAt != nil {
-		return o, false, problem.Say(http.StatusGone, l, "revoked_link", nil)
+	if err != nil {
+		return o, false, err
 	}
 	o, err = tx.OrderByID(row.OrderID)
 	return o, row.Mailed, err
+}
+
+// linkRow finds a private link that nobody revoked, and says whether its time is
+// over.
+func (s *Shop) linkRow(tx *store.Tx, secret string, l words.Language) (row store.Link, over bool, err error) {
+	row, err = tx.LinkByHash(link.Hash(secret))
+	if err != nil {
+		return row, false, problem.Missing(err, l, "no_link")
+	}
+	if row.RevokedAt != nil {
+		return row, false, problem.Say(http.StatusGone, l, "revoked_link", nil)
+	}
+	b, err := tx.Business()
+	return row, b.LinkDays > 0 && s.Now().Sub(row.CreatedAt) > time.Duration(b.LinkDays)*24*time.Hour, err
+}
+
+// RenewLink mails a new private link to the order's address, for somebody who
+// has one whose time is over. Whoever found an old link learns nothing by it.
+func (s *Shop) RenewLink(ctx context.Context, secret string, l words.Language) error {
+	return s.Store.Write(ctx, func(tx *store.Tx) error {
+		row, over, err := s.linkRow(tx, secret, l)
+		if err != nil || !over {
+			return err
+		}
+		o, err := tx.OrderByID(row.OrderID)
+		if err != nil {
+			return err
+		}
+		if err := s.mayMail(ctx, o.Email, l); err != nil {
+			return err
+		}
+		lines, err := s.linesOf(tx, o)
+		if err != nil {
+			return err
+		}
+		return message.WriteRelink(tx, lines, s.Now())
+	})
 }
 
 func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPage, error) {

@@ -70,6 +70,9 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 	if email == "" {
 		return problem.Invalid(l, []api.FieldError{problem.Field(l, "email", "email", nil)})
 	}
+	if err := s.mayMail(ctx, email, l); err != nil {
+		return err
+	}
 	return s.Store.Write(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
@@ -78,7 +81,7 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 		invited := r.Invite != nil && *r.Invite != ""
 		group, err := tx.GroupOf(email)
 		if invited {
-			if group, err = tx.GroupByInvite(*r.Invite); err != nil {
+			if group, err = tx.GroupByInvite(link.Hash(*r.Invite)); err != nil {
 				return problem.Missing(err, l, "no_invite")
 			}
 		}
@@ -104,29 +107,64 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 	})
 }
 
-// OpenPass gives the mail address that a link was sent to. Opened with an
+// PassTime is for how long a pass that was opened holds in a browser.
+const PassTime = 12 * time.Hour
+
+// OpenPass opens the link that was sent to a mail address, which works once, and
+// gives the address with a secret by which the browser is known from then on. It
+// takes the place of the secret that the browser had before. Opened with an
 // invitation, the address joins its group.
-func (s *Shop) OpenPass(ctx context.Context, token, invite string, l words.Language) (string, error) {
-	email := ""
-	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+func (s *Shop) OpenPass(ctx context.Context, token, invite, before string, l words.Language) (email, secret string, err error) {
+	now := s.Now()
+	err = s.Store.Write(ctx, func(tx *store.Tx) error {
 		p, err := tx.PassByHash(link.Hash(token))
-		if errors.Is(err, store.ErrNotFound) || err == nil && s.Now().Sub(p.CreatedAt) > passLife {
+		if errors.Is(err, store.ErrNotFound) || err == nil && (p.OpenedAt != nil || now.Sub(p.CreatedAt) > passLife) {
 			return problem.NotFound(l, "no_pass")
 		}
 		if err != nil {
 			return err
 		}
 		if invite != "" {
-			g, err := tx.GroupByInvite(invite)
+			g, err := tx.GroupByInvite(link.Hash(invite))
 			if err != nil {
 				return problem.Missing(err, l, "no_invite")
 			}
-			if err := tx.Join(store.Member{Email: p.Email, GroupID: g.ID, Joined: "link", CreatedAt: s.Now().UTC()}); err != nil {
+			if err := tx.Join(store.Member{Email: p.Email, GroupID: g.ID, Joined: "link", CreatedAt: now.UTC()}); err != nil {
 				return err
 			}
 		}
-		email = p.Email
-		return tx.OpenedPass(p.Hash, s.Now())
+		if err := tx.DropPassSession(link.Hash(before)); err != nil {
+			return err
+		}
+		email, secret = p.Email, link.Secret()
+		if err := tx.AddPassSession(store.PassSession{Hash: link.Hash(secret), Email: email, CreatedAt: now.UTC()}); err != nil {
+			return err
+		}
+		return tx.OpenedPass(p.Hash, now)
+	})
+	return email, secret, err
+}
+
+// Opened gives whose pass a browser opened; empty for nobody's.
+func (s *Shop) Opened(ctx context.Context, secret string) (string, error) {
+	if secret == "" {
+		return "", nil
+	}
+	email := ""
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		p, err := tx.PassSessionByHash(link.Hash(secret))
+		if err == nil && s.Now().Sub(p.CreatedAt) <= PassTime {
+			email = p.Email
+		}
+		if errors.Is(err, store.ErrNotFound) {
+			err = nil
+		}
+		return err
 	})
 	return email, err
+}
+
+// DropPass forgets a browser.
+func (s *Shop) DropPass(ctx context.Context, secret string) error {
+	return s.Store.Write(ctx, func(tx *store.Tx) error { return tx.DropPassSession(link.Hash(secret)) })
 }

@@ -89,7 +89,7 @@ func (s *Shop) pay(ctx context.Context, card api.Card, l words.Language, find fu
 		err := s.Store.Write(ctx, func(tx *store.Tx) error {
 			p, err := find(tx)
 			if err == nil {
-				a, other, done, err = s.begin(tx, p, card, l)
+				a, other, done, err = s.begin(ctx, tx, p, card, l)
 			}
 			return err
 		})
@@ -113,7 +113,7 @@ func (s *Shop) pay(ctx context.Context, card api.Card, l words.Language, find fu
 
 // begin notes an attempt to pay, or finds what stands in its way: the one of
 // the same name, or another one that waits for the customer's word.
-func (s *Shop) begin(tx *store.Tx, p paying, card api.Card, l words.Language) (a store.Attempt, other *store.Attempt, done *api.Payment, err error) {
+func (s *Shop) begin(ctx context.Context, tx *store.Tx, p paying, card api.Card, l words.Language) (a store.Attempt, other *store.Attempt, done *api.Payment, err error) {
 	o := p.order
 	a, err = tx.AttemptByName(p.attempt)
 	switch {
@@ -151,13 +151,31 @@ func (s *Shop) begin(tx *store.Tx, p paying, card api.Card, l words.Language) (a
 	if p.amount <= 0 {
 		return a, nil, nil, problem.Say(http.StatusConflict, l, "nothing_open", nil)
 	}
+	if err := s.mayPay(ctx, o.ID, l); err != nil {
+		return a, nil, nil, err
+	}
 	number := port.Digits(card.Number)
 	a = store.Attempt{Name: p.attempt, Purpose: p.purpose, Amount: p.amount, Held: p.held, Last4: number[len(number)-4:]}
 	if err := s.Attempts.Begin(tx, &o, &a); err != nil || p.act != order.Pay {
 		return a, nil, nil, err
 	}
 	o.State = order.Paying
-	return a, nil, nil, placing.Regain(tx, s.Editions, &o, s.Now(), s.Hold, l)
+	return a, nil, nil, s.regain(ctx, tx, &o, l)
+}
+
+// regain has a checkout's places and pieces held while it is paid.
+func (s *Shop) regain(ctx context.Context, tx *store.Tx, o *store.Order, l words.Language) error {
+	before, err := s.heldBefore(tx, o)
+	if err != nil {
+		return err
+	}
+	if err := placing.Regain(tx, s.Editions, o, s.Now(), s.Hold, l); err != nil {
+		return err
+	}
+	if err := s.keepHeld(ctx, tx, o, before); err != nil {
+		return err
+	}
+	return tx.SaveOrder(o)
 }
 
 // free completes a checkout that costs nothing, for which no bank is asked;
@@ -178,6 +196,9 @@ func (s *Shop) free(ctx context.Context, name string, l words.Language) (*api.Pa
 			return problem.Say(http.StatusConflict, l, code, nil)
 		case o.Slip.Now()+o.Slip.Held != 0:
 			return nil
+		}
+		if err := s.mayMail(ctx, o.Email, l); err != nil {
+			return err
 		}
 		if err := placing.Regain(tx, s.Editions, &o, s.Now(), s.Hold, l); err != nil {
 			return err

@@ -20,6 +20,7 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/limit"
 	"ruvo/internal/payment"
 	"ruvo/internal/placing"
 	"ruvo/internal/problem"
@@ -36,6 +37,8 @@ type Shop struct {
 	Now      func() time.Time
 	// Hold is how long places are held for a checkout.
 	Hold time.Duration
+	// Limits are what strangers may take.
+	Limits *limit.Table
 
 	uploading sync.Map // names of uploads whose bytes are coming in
 }
@@ -335,7 +338,7 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 		if err != nil {
 			return err
 		}
-		t, err := s.total(tx, b, &store.Order{Group: group}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
+		t, err := s.total(ctx, tx, b, &store.Order{Group: group}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
 		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip.In(l), t.coupons, t.wrong, t.asking
 		return err
 	})

@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"slices"
@@ -14,6 +15,7 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/limit"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -37,7 +39,7 @@ type totalled struct {
 // total prices a whole order: it takes over the business's terms, looks at
 // coupons, tip and buyer, and makes the slip. A coupon that does not count is
 // left out and told.
-func (s *Shop) total(tx *store.Tx, b store.Business, o *store.Order, w whole, lines []charge.OrderLine, rounding money.Rounding, l words.Language) (totalled, error) {
+func (s *Shop) total(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, w whole, lines []charge.OrderLine, rounding money.Rounding, l words.Language) (totalled, error) {
 	t := totalled{coupons: []api.CouponView{}, wrong: []api.FieldError{}}
 	o.Terms, o.PricedOn, o.Language = b.Terms, calendar.DayOf(s.Now().In(b.Location())).String(), string(l)
 	o.Coupons, o.Tip, o.Buyer, o.Reversed, o.Currency = nil, 0, order.Buyer{}, false, b.Currency
@@ -47,7 +49,7 @@ func (s *Shop) total(tx *store.Tx, b store.Business, o *store.Order, w whole, li
 	s.buyer(b, o, w.buyer, &t, l)
 	s.tip(o, w.tip, &t, l)
 	if w.coupons != nil {
-		if err := s.coupons(tx, o, *w.coupons, lines, &t, l); err != nil {
+		if err := s.coupons(ctx, tx, o, *w.coupons, lines, &t, l); err != nil {
 			return t, err
 		}
 	}
@@ -112,7 +114,8 @@ func (s *Shop) buyer(b store.Business, o *store.Order, buyer *order.Buyer, t *to
 }
 
 // coupons finds the coupons by their codes, and those among them that count.
-func (s *Shop) coupons(tx *store.Tx, o *store.Order, codes []string, lines []charge.OrderLine, t *totalled, l words.Language) error {
+// Before anything is in the basket no code is looked up.
+func (s *Shop) coupons(ctx context.Context, tx *store.Tx, o *store.Order, codes []string, lines []charge.OrderLine, t *totalled, l words.Language) error {
 	if len(codes) > order.MostCoupons {
 		codes = codes[:order.MostCoupons]
 	}
@@ -120,6 +123,14 @@ func (s *Shop) coupons(tx *store.Tx, o *store.Order, codes []string, lines []cha
 	for i, given := range codes {
 		code := strings.ToUpper(strings.TrimSpace(given))
 		refused := ""
+		if len(lines) == 0 {
+			f := problem.Field(l, fmt.Sprintf("coupons.%d", i), "coupon_later", nil)
+			t.coupons, t.wrong = append(t.coupons, api.CouponView{Code: code, Message: &f.Message}), append(t.wrong, f)
+			continue
+		}
+		if wait := s.Limits.Code(limit.Sender(ctx), code); wait > 0 {
+			return problem.Throttled(l, "many_codes", wait)
+		}
 		c, err := tx.CouponByCode(code)
 		switch {
 		case errors.Is(err, store.ErrNotFound) || err == nil && c.Off:

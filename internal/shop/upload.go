@@ -12,6 +12,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/limit"
 	"ruvo/internal/link"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -22,11 +23,17 @@ import (
 // upload.
 const keptUnbound = 24 * time.Hour
 
+// idleStart is how long an upload may be announced without a byte of it.
+const idleStart = 10 * time.Minute
+
 // What strangers may leave here without ever buying: it is swept after a day,
-// and must not fill the disk before.
+// and must not fill the disk before. Bytes count as they arrive.
 const (
-	mostLoose      = 5000
-	mostLooseBytes = 20_000_000_000
+	mostLoose            = 20_000
+	mostLooseBytes       = 50_000_000_000
+	mostSenderLoose      = 600
+	mostSenderLooseBytes = 10_000_000_000
+	leastRoom            = 500_000_000 // bytes that stay free on the disk
 )
 
 // StartUpload makes room for a file. What can be told from its size is told
@@ -38,7 +45,7 @@ func (s *Shop) StartUpload(ctx context.Context, start api.UploadStart, l words.L
 		return view, problem.Invalid(l, []api.FieldError{problem.Field(l, "name", "longest", words.Params{"most": "255"})})
 	}
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		u := store.Upload{ID: link.Secret(), Name: name, Size: start.Size, CreatedAt: s.Now().UTC()}
+		u := store.Upload{ID: link.Secret(), Name: upload.CleanName(name), Size: start.Size, CreatedAt: s.Now().UTC(), Sender: s.Limits.Alias(limit.Sender(ctx))}
 		check, err := s.checker(tx, start, l)
 		if err != nil {
 			return err
@@ -47,17 +54,42 @@ func (s *Shop) StartUpload(ctx context.Context, start api.UploadStart, l words.L
 		if f := check.CheckFile(facts, l); f != nil && f.Code != "file_unfinished" {
 			return problem.Invalid(l, []api.FieldError{{Key: "size", Code: f.Code, Message: f.Message(l)}})
 		}
-		n, bytes, err := tx.LooseUploads()
-		if err != nil {
+		if err := s.roomFor(tx, u.Sender, 1, l); err != nil {
 			return err
-		}
-		if n >= mostLoose || bytes+u.Size > mostLooseBytes {
-			return problem.Say(http.StatusServiceUnavailable, l, "uploads_full", nil)
 		}
 		view = uploadView(&u)
 		return tx.AddUpload(&u)
 	})
 	return view, err
+}
+
+// roomFor refuses what a sender may not leave here any more: so many files, or
+// another byte.
+func (s *Shop) roomFor(tx *store.Tx, sender string, files int64, l words.Language) error {
+	idle := s.Now().Add(-idleStart)
+	all, err := tx.LooseUploads(idle)
+	if err != nil {
+		return err
+	}
+	var own store.Loose
+	if sender != "" {
+		if own, err = tx.LooseUploadsOf(sender, idle); err != nil {
+			return err
+		}
+	}
+	full := all.N+files > mostLoose || all.Bytes >= mostLooseBytes
+	if room, err := s.Uploads.Room(); err == nil && room < leastRoom {
+		full = true
+	}
+	switch {
+	case own.N+files > mostSenderLoose || own.Bytes >= mostSenderLooseBytes:
+		return problem.Throttled(l, "many_uploads", idleStart)
+	case full:
+		p := problem.Say(http.StatusServiceUnavailable, l, "uploads_full", nil)
+		p.After = idleStart
+		return p
+	}
+	return nil
 }
 
 // checker finds the question that a file is for.
@@ -120,7 +152,9 @@ func (s *Shop) upload(tx *store.Tx, id string, l words.Language) (store.Upload, 
 func (s *Shop) AppendUpload(ctx context.Context, id string, offset int64, body io.Reader, l words.Language) (api.Upload, error) {
 	var u store.Upload
 	err := s.Store.Read(ctx, func(tx *store.Tx) (err error) {
-		u, err = s.upload(tx, id, l)
+		if u, err = s.upload(tx, id, l); err == nil && u.Type == "" && u.OrderID == nil {
+			err = s.roomFor(tx, u.Sender, 0, l)
+		}
 		return err
 	})
 	if err != nil {
@@ -139,19 +173,21 @@ func (s *Shop) AppendUpload(ctx context.Context, id string, offset int64, body i
 		return api.Upload{}, problem.Say(http.StatusConflict, l, "upload_offset", nil)
 	case errors.Is(err, upload.ErrTooMuch):
 		return api.Upload{}, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
-	case err != nil:
+	case err != nil && received <= u.Received:
 		return api.Upload{}, err
 	}
 	u.Received = received
 	if received < u.Size {
-		return uploadView(&u), nil
+		// What arrived counts, also when the connection broke.
+		kept := s.Store.Write(context.WithoutCancel(ctx), func(tx *store.Tx) error { return tx.UploadArrived(&u) })
+		return uploadView(&u), errors.Join(err, kept)
 	}
 	holds, err := s.Uploads.Inspect(id)
 	if err != nil {
 		return api.Upload{}, err
 	}
 	u.Type, u.Width, u.Height = holds.Type, holds.Width, holds.Height
-	err = s.Store.Write(ctx, func(tx *store.Tx) error { return tx.SaveUpload(&u) })
+	err = s.Store.Write(ctx, func(tx *store.Tx) error { return tx.UploadArrived(&u) })
 	return uploadView(&u), err
 }
 
@@ -205,10 +241,11 @@ func (s *Shop) Sweep(ctx context.Context) error {
 	}
 }
 
-// SweepUploads takes away what was never bound to a paid order within a day.
+// SweepUploads takes away what was never bound to a paid order within a day, and
+// what was announced and never came.
 func (s *Shop) SweepUploads(ctx context.Context) error {
 	before := s.Now().Add(-keptUnbound)
-	err := s.Store.Write(ctx, func(tx *store.Tx) error { return tx.SweepUploads(before) })
+	err := s.Store.Write(ctx, func(tx *store.Tx) error { return tx.SweepUploads(before, s.Now().Add(-idleStart)) })
 	if err != nil {
 		return err
 	}

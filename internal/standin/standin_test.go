@@ -3,6 +3,7 @@ package standin
 import (
 	"context"
 	"errors"
+	"ruvo/internal/storetest"
 	"testing"
 
 	"ruvo/internal/core/ledger"
@@ -13,7 +14,7 @@ import (
 
 func open(t *testing.T) *store.Store {
 	t.Helper()
-	s, err := store.Open(t.TempDir())
+	s, err := store.Open(storetest.Folder(t))
 	if err != nil {
 		t.Fatal(err)
 	}

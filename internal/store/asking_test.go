@@ -3,6 +3,7 @@ package store
 import (
 	"encoding/json"
 	"errors"
+	"ruvo/internal/storetest"
 	"testing"
 	"time"
 
@@ -16,8 +17,8 @@ import (
 
 // A database of the first release is brought forward with all that is in it.
 func TestMigratingFromTheFirstRelease(t *testing.T) {
-	folder := t.TempDir()
-	db, err := open(folder+"/"+File, "_txlock=immediate")
+	folder := storetest.Folder(t)
+	db, err := openOld(folder)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -56,7 +57,7 @@ func ordered(t *testing.T, s *Store, name string, state order.State) int64 {
 }
 
 func TestUploadsBelongToOneOrder(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	paid, waiting, other := ordered(t, s, "paid", order.Placed), ordered(t, s, "waiting", order.Prepared), ordered(t, s, "other", order.Placed)
 	write(t, s, func(tx *Tx) error {
 		for i, id := range []string{"loose", "of-paid", "of-waiting", "fresh"} {
@@ -96,7 +97,7 @@ func TestUploadsBelongToOneOrder(t *testing.T) {
 		if err := tx.DropUpload("of-paid"); err != nil { // an order has it
 			return err
 		}
-		return tx.SweepUploads(now.Add(time.Hour))
+		return tx.SweepUploads(now.Add(time.Hour), now.Add(-time.Hour))
 	})
 	read(t, s, func(tx *Tx) error {
 		for id, kept := range map[string]bool{"loose": false, "of-waiting": false, "of-paid": true, "fresh": true} {
@@ -118,7 +119,7 @@ func TestUploadsBelongToOneOrder(t *testing.T) {
 // What belongs to a person is kept once for each key, whatever the case of
 // their address.
 func TestCustomerAnswers(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	keep := func(email string, key question.Key, answer string) {
 		write(t, s, func(tx *Tx) error {
 			return tx.KeepCustomerAnswer(CustomerAnswer{Email: email, Key: key, Kind: "phone", Answer: json.RawMessage(answer), UpdatedAt: now}, true)
@@ -139,7 +140,7 @@ func TestCustomerAnswers(t *testing.T) {
 
 // Keeping a state forgets what was undone beyond it, and what is long past.
 func TestDraftStates(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	sold(t, s)
 	keep := func(position int, title string) {
 		write(t, s, func(tx *Tx) error {
@@ -174,7 +175,7 @@ func TestDraftStates(t *testing.T) {
 }
 
 func TestSheetsAndEditions(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	edition, _ := sold(t, s)
 	questions := []product.Question{{Question: question.Question{Key: "way", Kind: "short_text", Moment: question.Briefing, Wording: "The way"}}}
 	sheet := Sheet{Name: "Z", Questions: questions, Rule: product.SheetRule{All: true, Except: []int64{4}}, Version: 1, Changed: true, UpdatedAt: now}

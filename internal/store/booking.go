@@ -59,3 +59,47 @@ func (tx *Tx) FreePlace(line int64) error {
 func (tx *Tx) SoldBookings(from, to time.Time) ([]Booking, error) {
 	return list[Booking](tx, "start_at, id", "sold AND start_at >= ? AND start_at < ?", from.UTC(), to.UTC())
 }
+
+// Held is what a checkout has held of a product: how many lines, and for how
+// long all of them together.
+type Held struct {
+	Lines int
+	Time  time.Duration
+}
+
+// HeldLines tells what a checkout holds of places, pieces and coupons, by
+// product; coupons are those of none.
+func (tx *Tx) HeldLines(order int64, now time.Time) (map[int64]Held, error) {
+	var rows []struct {
+		ProductID int64
+		LineID    int64
+		HeldUntil time.Time
+	}
+	err := tx.db.Raw(`SELECT b.product_id, b.line_id, b.held_until FROM bookings b JOIN order_lines l ON l.id = b.line_id WHERE l.order_id = ? AND NOT b.sold AND b.held_until > ?
+		UNION SELECT l.product_id, l.id, h.held_until FROM stock_holds h JOIN order_lines l ON l.id = h.line_id WHERE l.order_id = ? AND NOT h.taken AND h.pieces > 0 AND h.held_until > ?
+		UNION SELECT 0, u.id, u.held_until FROM coupon_uses u WHERE u.order_id = ? AND NOT u.taken AND u.held_until > ?`,
+		order, now.UTC(), order, now.UTC(), order, now.UTC()).Scan(&rows).Error
+	held := map[int64]Held{}
+	for _, r := range rows {
+		h := held[r.ProductID]
+		h.Lines++
+		h.Time += r.HeldUntil.Sub(now)
+		held[r.ProductID] = h
+	}
+	return held, err
+}
+
+// LetGo gives free what a checkout holds. While its payment is under way it is
+// held all the same.
+func (tx *Tx) LetGo(order int64, now time.Time) error {
+	for _, statement := range []string{
+		"UPDATE bookings SET held_until = ? WHERE NOT sold AND line_id IN (SELECT id FROM order_lines WHERE order_id = ?)",
+		"UPDATE stock_holds SET held_until = ? WHERE NOT taken AND line_id IN (SELECT id FROM order_lines WHERE order_id = ?)",
+		"UPDATE coupon_uses SET held_until = ? WHERE NOT taken AND order_id = ?",
+	} {
+		if err := tx.db.Exec(statement, now.UTC(), order).Error; err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -2,7 +2,6 @@ package store
 
 import (
 	"cmp"
-	"database/sql"
 	"sync"
 	"time"
 
@@ -34,6 +33,9 @@ type Business struct {
 	ShowZero bool         `json:"show_zero"` // slips keep lines at zero
 	Few      int          // from how many pieces on what is left is shown
 	Terms    charge.Terms `gorm:"serializer:json"`
+	// LinkDays is for how many days a private link to an order works; 0 for as
+	// long as nobody ends it.
+	LinkDays int
 }
 
 // Computes gives a draft the business's ways of computing. The currency that its
@@ -80,85 +82,6 @@ func (tx *Tx) SaveBusiness(b Business) error {
 	b.ID = 1
 	tx.catalogue = true
 	return tx.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&b).Error
-}
-
-// A User is a person who works at the desk.
-type User struct {
-	ID        int64
-	Email     string
-	Name      string
-	Password  string // argon2id, encoded
-	CreatedAt time.Time
-}
-
-// UserByEmail finds a person by their mail address in lower case.
-func (tx *Tx) UserByEmail(email string) (User, error) { return first[User](tx, "email = ?", email) }
-
-// UserByID finds a person.
-func (tx *Tx) UserByID(id int64) (User, error) { return first[User](tx, "id = ?", id) }
-
-// AddUser adds a person.
-func (tx *Tx) AddUser(u *User) error { return tx.db.Create(u).Error }
-
-// Sessions gives the database that the session library keeps its table in: a
-// connection of its own, so that nobody's session waits for a use case that
-// writes.
-func (s *Store) Sessions() (*sql.DB, error) { return s.sessions.DB() }
-
-// A Way is how a message goes out.
-type Way string
-
-const (
-	ByMail Way = "mail" // a mail
-	ByText Way = "text" // a text message to a phone
-)
-
-// A Message is written together with what it tells of, and sent afterwards.
-type Message struct {
-	ID        int64
-	Key       string // makes writing the same message twice harmless
-	Way       Way
-	Recipient string // a mail address, or a phone number in E.164
-	Subject   string // of a mail
-	Body      string
-	CreatedAt time.Time
-	SentAt    *time.Time
-	Tries     int        // that failed
-	NextAt    *time.Time // of the next try; nil for at once
-	Failure   string     // of the last try that failed
-}
-
-// TableName is the outbox.
-func (Message) TableName() string { return "outbox" }
-
-// WriteMessage puts a message into the outbox, once for each key.
-func (tx *Tx) WriteMessage(m Message) error {
-	return tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
-}
-
-// MessagesToSend gives messages that still have to go out and may be tried now, the
-// oldest first.
-func (tx *Tx) MessagesToSend(now time.Time, most int) ([]Message, error) {
-	var m []Message
-	err := tx.db.Where("sent_at IS NULL AND (next_at IS NULL OR next_at <= ?)", now.UTC()).Order("id").Limit(most).Find(&m).Error
-	return m, err
-}
-
-// MessageSent notes that a message went out.
-func (tx *Tx) MessageSent(id int64, at time.Time) error {
-	return tx.db.Model(&Message{}).Where("id = ?", id).Updates(map[string]any{"sent_at": at.UTC(), "failure": ""}).Error
-}
-
-// MessageFailed notes that a message did not go out, why, and when to try again.
-func (tx *Tx) MessageFailed(id int64, next time.Time, why string) error {
-	return tx.db.Exec("UPDATE outbox SET tries = tries + 1, next_at = ?, failure = ? WHERE id = ?", next.UTC(), why, id).Error
-}
-
-// LatestMessages gives the newest messages.
-func (tx *Tx) LatestMessages(most int) ([]Message, error) {
-	var m []Message
-	err := tx.db.Order("id DESC").Limit(most).Find(&m).Error
-	return m, err
 }
 
 // OfficeWeek is where a new business starts: Monday to Friday, nine to five

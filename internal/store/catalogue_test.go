@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"ruvo/internal/storetest"
 	"sync"
 	"testing"
 )
@@ -11,7 +12,7 @@ import (
 // What was saved is in the catalogue as soon as saving it returns, and what an
 // error undid never is.
 func TestTheCatalogueIsNeverOld(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	if _, err := s.Catalogue(t.Context()); !errors.Is(err, ErrNotFound) {
 		t.Errorf("before a business: %v", err)
 	}

@@ -2,6 +2,7 @@ package store
 
 import (
 	"fmt"
+	"ruvo/internal/storetest"
 	"strings"
 	"testing"
 	"time"
@@ -15,8 +16,8 @@ import (
 // before opens a database as it was before there was a ledger.
 func before(t *testing.T, rows ...string) string {
 	t.Helper()
-	folder := t.TempDir()
-	db, err := open(folder+"/"+File, "_txlock=immediate")
+	folder := storetest.Folder(t)
+	db, err := openOld(folder)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -136,7 +137,7 @@ func TestALedgerThatWouldNotComeToTheSame(t *testing.T) {
 }
 
 func TestEntriesStay(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	sold(t, s)
 	write(t, s, func(tx *Tx) error {
 		return tx.AddEntries(&Order{ID: 1, Currency: "EUR"}, []ledger.Entry{{Kind: ledger.Paid, Amount: 500, At: now, Way: ledger.Card, Attempt: "a"}}, time.UTC)
@@ -154,7 +155,7 @@ func TestEntriesStay(t *testing.T) {
 
 // The running sums agree with sums over all entries, however they came in.
 func TestRunningSums(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	sold(t, s)
 	var orders []Order
 	for i := range 6 {

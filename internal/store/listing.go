@@ -109,8 +109,8 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 	if n, err := strconv.ParseInt(f.Text, 10, 64); err == nil {
 		q = q.Where("o.number = ?", n)
 	} else if f.Text != "" {
-		like := "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(f.Text) + "%"
-		q = q.Where(`(o.name LIKE ? ESCAPE '\' OR o.email LIKE ? ESCAPE '\')`, like, like)
+		part := containing(f.Text)
+		q = q.Where(`(o.name LIKE ? ESCAPE '\' OR o.email LIKE ? ESCAPE '\')`, part, part)
 	}
 	if f.Before > 0 {
 		q = q.Where("l.id < ?", f.Before)
@@ -128,4 +128,9 @@ func (tx *Tx) OrdersOf(ids []int64) (map[int64]Order, error) {
 		m[o.ID] = o
 	}
 	return m, err
+}
+
+// containing gives the pattern of LIKE for texts that have a part in them.
+func containing(part string) string {
+	return "%" + strings.NewReplacer(`\`, `\\`, "%", `\%`, "_", `\_`).Replace(part) + "%"
 }

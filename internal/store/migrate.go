@@ -17,6 +17,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0007_sorted", Migrate: func(db *gorm.DB) error { return run(db, sorted) }},
 	{ID: "0008_sheet_currencies", Migrate: func(db *gorm.DB) error { return run(db, sheetCurrencies) }},
 	{ID: "0009_proven", Migrate: func(db *gorm.DB) error { return run(db, proven) }},
+	{ID: "0010_guarded", Migrate: toGuarded},
 }
 
 func migrate(db *gorm.DB) error {

@@ -2,6 +2,7 @@ package store
 
 import (
 	"errors"
+	"ruvo/internal/storetest"
 	"testing"
 	"time"
 
@@ -16,8 +17,8 @@ import (
 // Orders from before coupons, tips and payment in parts are as paid as they
 // were.
 func TestMigratingOrdersFromBeforePricing(t *testing.T) {
-	folder := t.TempDir()
-	db, err := open(folder+"/"+File, "_txlock=immediate")
+	folder := storetest.Folder(t)
+	db, err := openOld(folder)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -63,7 +64,7 @@ func TestMigratingOrdersFromBeforePricing(t *testing.T) {
 
 // Pieces on hand go up and down with every change kept, and never below none.
 func TestStockMoves(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	_, line := sold(t, s)
 	stock := Stock{ProductID: 1, Pieces: 3, Low: 1}
 	write(t, s, func(tx *Tx) error {
@@ -121,7 +122,7 @@ func TestStockMoves(t *testing.T) {
 
 // A use counts while a checkout holds it and for good when it is paid.
 func TestCouponUses(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	a, b := ordered(t, s, "a", order.Prepared), ordered(t, s, "b", order.Prepared)
 	off := money.Amount(500)
 	c := Coupon{Code: "TWICE", Rule: charge.Coupon{Code: "TWICE", Portion: charge.Portion{Amount: &off}}, MostUses: 2, CreatedAt: now}
@@ -181,7 +182,7 @@ func TestCouponUses(t *testing.T) {
 // An address belongs to one group: the one it joined, or else the first one
 // that has its domain, whole.
 func TestWhoBelongsToAGroup(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	trade := CustomerGroup{Key: "trade", Name: "The trade", Domains: []string{"shops.example.org"}, Invite: "t"}
 	schools := CustomerGroup{Key: "schools", Name: "Schools", Domains: []string{"School.Example.org", "shops.example.org"}, Invite: "s"}
 	write(t, s, func(tx *Tx) error {

@@ -11,6 +11,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"runtime"
 	"time"
 
 	"gorm.io/driver/sqlite"
@@ -24,10 +25,9 @@ var ErrNotFound = fmt.Errorf("no such row: %w", fs.ErrNotExist)
 
 // A Store is an open database.
 type Store struct {
-	write    *gorm.DB
-	read     *gorm.DB
-	sessions *gorm.DB
-	folder   string
+	write  *gorm.DB
+	read   *gorm.DB
+	folder string
 
 	catalogues catalogues
 	running    running
@@ -49,6 +49,9 @@ func Open(folder string) (*Store, error) {
 		return nil, fmt.Errorf("the data folder: %w", err)
 	}
 	path := filepath.Join(folder, File)
+	if err := ownersOnly(folder, path); err != nil {
+		return nil, err
+	}
 	w, err := open(path, "_txlock=immediate")
 	if err != nil {
 		return nil, err
@@ -60,21 +63,45 @@ func Open(folder string) (*Store, error) {
 	if s.read, err = open(path, "_query_only=true"); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
-	if s.sessions, err = open(path, "_txlock=immediate"); err != nil {
-		return nil, errors.Join(err, s.Close())
-	}
 	if db, err := w.DB(); err == nil {
 		db.SetMaxOpenConns(1)
-	}
-	if db, err := s.sessions.DB(); err == nil {
-		db.SetMaxOpenConns(4)
-		db.SetMaxIdleConns(4)
 	}
 	if db, err := s.read.DB(); err == nil {
 		db.SetMaxOpenConns(8)
 		db.SetMaxIdleConns(8)
 	}
 	return s, nil
+}
+
+// ownersOnly makes the database's file for its owner alone, whatever the umask,
+// and refuses a folder or file that others can read.
+func ownersOnly(folder, path string) error {
+	made, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o600)
+	if errors.Is(err, fs.ErrPermission) {
+		return fmt.Errorf("the data folder %s cannot be written to; give it to who runs Ruvo: %w", folder, err)
+	}
+	if err != nil {
+		return fmt.Errorf("the data folder: %w", err)
+	}
+	if err := made.Close(); err != nil {
+		return err
+	}
+	if runtime.GOOS == "windows" {
+		return nil
+	}
+	for what, mode := range map[string]string{folder: "700", path: "600", path + "-wal": "600", path + "-shm": "600"} {
+		info, err := os.Stat(what)
+		if errors.Is(err, fs.ErrNotExist) {
+			continue
+		}
+		if err != nil {
+			return err
+		}
+		if info.Mode().Perm()&0o077 != 0 {
+			return fmt.Errorf("%s can be read by others than its owner (%v), and holds what customers told you: run chmod %s %s", what, info.Mode().Perm(), mode, what)
+		}
+	}
+	return nil
 }
 
 func open(path, extra string) (*gorm.DB, error) {
@@ -93,7 +120,7 @@ func open(path, extra string) (*gorm.DB, error) {
 // Close closes the database.
 func (s *Store) Close() error {
 	var errs []error
-	for _, g := range []*gorm.DB{s.read, s.sessions, s.write} {
+	for _, g := range []*gorm.DB{s.read, s.write} {
 		if g == nil {
 			continue
 		}

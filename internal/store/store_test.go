@@ -5,12 +5,15 @@ import (
 	"errors"
 	"os"
 	"os/exec"
+	"path/filepath"
+	"ruvo/internal/storetest"
 	"strings"
 	"sync"
 	"testing"
 	"time"
 
 	"github.com/shopspring/decimal"
+	"gorm.io/gorm"
 
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
@@ -19,6 +22,14 @@ import (
 )
 
 var now = time.Date(2026, 11, 24, 9, 30, 0, 0, time.UTC)
+
+// openOld opens a database that is not brought to the newest schema.
+func openOld(folder string) (*gorm.DB, error) {
+	if err := ownersOnly(folder, filepath.Join(folder, File)); err != nil {
+		return nil, err
+	}
+	return open(filepath.Join(folder, File), "_txlock=immediate")
+}
 
 func open1(t *testing.T, folder string) *Store {
 	t.Helper()
@@ -76,7 +87,7 @@ func sold(t *testing.T, s *Store) (edition, line int64) {
 }
 
 func TestDataIsThereAfterAReopening(t *testing.T) {
-	folder := t.TempDir()
+	folder := storetest.Folder(t)
 	s := open1(t, folder)
 	_, line := sold(t, s)
 	if err := s.Close(); err != nil {
@@ -97,7 +108,7 @@ func TestDataIsThereAfterAReopening(t *testing.T) {
 }
 
 func TestEditionsNeverChange(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	id, _ := sold(t, s)
 	err := s.Write(context.Background(), func(tx *Tx) error {
 		e, err := tx.EditionByID(id)
@@ -113,7 +124,7 @@ func TestEditionsNeverChange(t *testing.T) {
 }
 
 func TestAnErrorUndoesEverything(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	sold(t, s)
 	failure := errors.New("no")
 	err := s.Write(context.Background(), func(tx *Tx) error {
@@ -135,7 +146,7 @@ func TestAnErrorUndoesEverything(t *testing.T) {
 }
 
 func TestReadingCannotWrite(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	if err := s.Read(context.Background(), func(tx *Tx) error {
 		return tx.WriteMessage(Message{Key: "k", Recipient: "a", CreatedAt: now})
 	}); err == nil {
@@ -144,7 +155,7 @@ func TestReadingCannotWrite(t *testing.T) {
 }
 
 func TestMissingRowsHaveOneError(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	read(t, s, func(tx *Tx) error {
 		for name, find := range map[string]func() error{
 			"business": func() error { _, err := tx.Business(); return err },
@@ -169,7 +180,7 @@ func TestMissingRowsHaveOneError(t *testing.T) {
 }
 
 func TestMailIsWrittenOnceForEachKey(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	for range 3 {
 		write(t, s, func(tx *Tx) error {
 			return tx.WriteMessage(Message{Key: "order-1", Recipient: "ada@example.org", CreatedAt: now})
@@ -180,7 +191,7 @@ func TestMailIsWrittenOnceForEachKey(t *testing.T) {
 		if len(m) != 1 {
 			t.Fatalf("%d mails", len(m))
 		}
-		if err := tx.MessageSent(m[0].ID, now); err != nil {
+		if err := tx.MessageSent(&m[0], now); err != nil {
 			return err
 		}
 		if m, _ = tx.MessagesToSend(now, 10); len(m) != 0 {
@@ -191,7 +202,7 @@ func TestMailIsWrittenOnceForEachKey(t *testing.T) {
 }
 
 func TestWorkItemsComeBack(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	_, line := sold(t, s)
 	item := workplan.Item{
 		Step: "letter", Round: 2, Title: "Letter", Instructions: "“Ada”", Minutes: 22, Missing: []question.Key{"title"}, After: "compute", Brief: true,
@@ -219,7 +230,7 @@ func TestWorkItemsComeBack(t *testing.T) {
 // Places that are held too long are free again; those of one order do not
 // stand in its own way.
 func TestTaken(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	_, line := sold(t, s)
 	start := now.Add(48 * time.Hour)
 	until := now.Add(15 * time.Minute)
@@ -256,7 +267,7 @@ func TestTaken(t *testing.T) {
 
 // Writers queue; none fails because another is at work.
 func TestWritersQueue(t *testing.T) {
-	s := open1(t, t.TempDir())
+	s := open1(t, storetest.Folder(t))
 	var wait sync.WaitGroup
 	for range 40 {
 		wait.Go(func() {
@@ -307,7 +318,7 @@ func TestKilledWhileWriting(t *testing.T) {
 			os.Stdout.WriteString("confirmed\n")
 		}
 	}
-	folder := t.TempDir()
+	folder := storetest.Folder(t)
 	child := exec.Command(os.Args[0], "-test.run", "^TestKilledWhileWriting$")
 	child.Env = append(os.Environ(), "RUVO_KILL_TEST="+folder)
 	out, err := child.StdoutPipe()

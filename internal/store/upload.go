@@ -14,6 +14,7 @@ type Upload struct {
 	Name      string // the customer's own for it
 	Size      int64  // bytes, as announced
 	Received  int64  // bytes
+	Sender    string // who sends it, by an alias that leads to nobody
 	Type      string // media type told by the content, once it is whole
 	Width     int    // pixels
 	Height    int
@@ -37,19 +38,39 @@ func (tx *Tx) UploadFor(id string, order int64) (Upload, error) {
 // AddUpload adds an upload.
 func (tx *Tx) AddUpload(u *Upload) error { return tx.db.Create(u).Error }
 
-// SaveUpload keeps what became of an upload.
-func (tx *Tx) SaveUpload(u *Upload) error { return tx.db.Save(u).Error }
+// UploadArrived keeps how much of an upload is here, and what it holds.
+func (tx *Tx) UploadArrived(u *Upload) error {
+	return tx.db.Model(u).Select("Received", "Type", "Width", "Height").Updates(u).Error
+}
 
 // DropUpload takes an upload away that no order has.
 func (tx *Tx) DropUpload(id string) error {
 	return tx.db.Exec("DELETE FROM uploads WHERE id = ? AND order_id IS NULL", id).Error
 }
 
-// LooseUploads counts the uploads that no placed order has, and their bytes.
-func (tx *Tx) LooseUploads() (n, bytes int64, err error) {
-	var row struct{ N, Bytes int64 }
-	err = tx.db.Raw("SELECT COUNT(*) AS n, COALESCE(SUM(size), 0) AS bytes FROM uploads WHERE order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled'))").Scan(&row).Error
-	return row.N, row.Bytes, err
+// loose chooses the uploads that no placed order has, but for those that were
+// begun long ago and never sent a byte.
+const loose = "(received > 0 OR created_at > ?) AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))"
+
+// Loose is what strangers have left here without an order that is placed.
+type Loose struct {
+	N     int64
+	Bytes int64 // that really arrived
+}
+
+// LooseUploads counts the uploads that no placed order has. Those that were
+// begun before idle and never sent a byte do not count.
+func (tx *Tx) LooseUploads(idle time.Time) (Loose, error) {
+	var l Loose
+	err := tx.db.Raw("SELECT COUNT(*) AS n, COALESCE(SUM(received), 0) AS bytes FROM uploads WHERE "+loose, idle.UTC()).Scan(&l).Error
+	return l, err
+}
+
+// LooseUploadsOf counts those of one sender.
+func (tx *Tx) LooseUploadsOf(sender string, idle time.Time) (Loose, error) {
+	var l Loose
+	err := tx.db.Raw("SELECT COUNT(*) AS n, COALESCE(SUM(received), 0) AS bytes FROM uploads WHERE sender = ? AND "+loose, sender, idle.UTC()).Scan(&l).Error
+	return l, err
 }
 
 // BindUploads makes uploads those of an order.
@@ -71,7 +92,11 @@ func (tx *Tx) UploadsOf(order int64) ([]Upload, error) {
 }
 
 // SweepUploads takes the uploads away that were begun before a time and that
-// no placed order has.
-func (tx *Tx) SweepUploads(before time.Time) error {
+// no placed order has, and those that were begun before idle and never sent a
+// byte.
+func (tx *Tx) SweepUploads(before, idle time.Time) error {
+	if err := tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND received = 0 AND order_id IS NULL", idle.UTC()).Error; err != nil {
+		return err
+	}
 	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))", before.UTC()).Error
 }

@@ -13,6 +13,7 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
+	"ruvo/internal/storetest"
 	"testing"
 
 	"github.com/labstack/echo/v5"
@@ -50,7 +51,7 @@ func hammer(b *testing.B, url string) {
 // bench opens an application for a benchmark.
 func bench(b *testing.B) (*store.Store, *Server) {
 	b.Helper()
-	folder := b.TempDir()
+	folder := storetest.Folder(b)
 	if err := os.WriteFile(filepath.Join(folder, store.File), filled(), 0o600); err != nil {
 		b.Fatal(err)
 	}
@@ -129,10 +130,7 @@ func BenchmarkDurableOrder(b *testing.B) {
 // attempt, the bank's ledger, the outcome.
 func BenchmarkDurableOrderSQL(b *testing.B) {
 	s, _ := bench(b)
-	db, err := s.Sessions()
-	if err != nil {
-		b.Fatal(err)
-	}
+	db := storetest.SQL(b, filepath.Join(s.Folder(), store.File))
 	// A real order, whose rows are written again under other names.
 	columns := map[string][]string{}
 	row := func(table, where string) []any {

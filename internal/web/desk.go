@@ -5,31 +5,9 @@ import (
 
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
+	"ruvo/internal/desk"
 	"ruvo/internal/store"
 )
-
-func (h *handlers) GetSession(ctx context.Context, _ GetSessionRequestObject) (GetSessionResponseObject, error) {
-	v, err := h.Desk.Session(ctx, h.sessions.GetInt64(ctx, userKey), speak(ctx))
-	return GetSession200JSONResponse(v), err
-}
-
-func (h *handlers) SignIn(ctx context.Context, r SignInRequestObject) (SignInResponseObject, error) {
-	sender, _ := ctx.Value(senderKey).(string)
-	u, err := h.Desk.SignIn(ctx, r.Body.Email, r.Body.Password, sender, speak(ctx))
-	if err != nil {
-		return nil, err
-	}
-	if err := h.sessions.RenewToken(ctx); err != nil {
-		return nil, err
-	}
-	h.sessions.Put(ctx, userKey, u.ID)
-	v, err := h.Desk.Session(ctx, u.ID, speak(ctx))
-	return SignIn200JSONResponse(v), err
-}
-
-func (h *handlers) SignOut(ctx context.Context, _ SignOutRequestObject) (SignOutResponseObject, error) {
-	return SignOut204Response{}, h.sessions.Destroy(ctx)
-}
 
 func (h *handlers) GetToday(ctx context.Context, _ GetTodayRequestObject) (GetTodayResponseObject, error) {
 	v, err := h.Desk.Today(ctx)
@@ -51,17 +29,8 @@ func (h *handlers) GetDeskProduct(ctx context.Context, r GetDeskProductRequestOb
 	return GetDeskProduct200JSONResponse(v), err
 }
 
-// author names whoever signed in.
-func (h *handlers) author(ctx context.Context) (string, error) {
-	return h.Desk.Name(ctx, h.sessions.GetInt64(ctx, userKey))
-}
-
 func (h *handlers) PutDraft(ctx context.Context, r PutDraftRequestObject) (PutDraftResponseObject, error) {
-	author, err := h.author(ctx)
-	if err != nil {
-		return nil, err
-	}
-	v, err := h.Desk.PutDraft(ctx, r.Id, *r.Body, author, speak(ctx))
+	v, err := h.Desk.PutDraft(ctx, r.Id, *r.Body, desk.Author(ctx), speak(ctx))
 	return PutDraft200JSONResponse(v), err
 }
 
@@ -71,11 +40,7 @@ func (h *handlers) TravelDraft(ctx context.Context, r TravelDraftRequestObject) 
 }
 
 func (h *handlers) AttendProduct(ctx context.Context, r AttendProductRequestObject) (AttendProductResponseObject, error) {
-	name, err := h.author(ctx)
-	if err != nil {
-		return nil, err
-	}
-	v, err := h.Desk.Attend(ctx, r.Id, r.Window, name, speak(ctx))
+	v, err := h.Desk.Attend(ctx, r.Id, r.Window, desk.Author(ctx), speak(ctx))
 	return AttendProduct200JSONResponse(v), err
 }
 

@@ -53,6 +53,9 @@ func (s *Server) answerError(c *echo.Context, err error) {
 	if len(p.Errors) > 0 {
 		doc.Errors = &p.Errors
 	}
+	if p.After > 0 {
+		c.Response().Header().Set("Retry-After", strconv.Itoa(int(p.After.Seconds())))
+	}
 	body, err := json.Marshal(doc)
 	if err != nil {
 		return

@@ -1,10 +1,6 @@
 package web
 
-import (
-	"context"
-
-	"ruvo/api"
-)
+import "context"
 
 func (h *handlers) GetGroups(ctx context.Context, _ GetGroupsRequestObject) (GetGroupsResponseObject, error) {
 	v, err := h.Desk.Groups(ctx)
@@ -32,34 +28,11 @@ func (h *handlers) AddMembers(ctx context.Context, r AddMembersRequestObject) (A
 }
 
 func (h *handlers) DropMembers(ctx context.Context, r DropMembersRequestObject) (DropMembersResponseObject, error) {
-	v, err := h.Desk.DropMembers(ctx, r.Id, r.Body.Emails)
+	v, err := h.Desk.DropMembers(ctx, r.Id, r.Body.Emails, speak(ctx))
 	return DropMembers200JSONResponse(v), err
 }
 
-func (h *handlers) GetPass(ctx context.Context, _ GetPassRequestObject) (GetPassResponseObject, error) {
-	v, err := h.Shop.Pass(ctx)
-	return GetPass200JSONResponse(v), err
-}
-
-func (h *handlers) AskPass(ctx context.Context, r AskPassRequestObject) (AskPassResponseObject, error) {
-	return AskPass204Response{}, h.Shop.AskPass(ctx, *r.Body, speak(ctx))
-}
-
-func (h *handlers) DropPass(ctx context.Context, _ DropPassRequestObject) (DropPassResponseObject, error) {
-	h.sessions.Remove(ctx, passKey)
-	return DropPass200JSONResponse(api.Pass{}), nil
-}
-
-func (h *handlers) OpenPass(ctx context.Context, r OpenPassRequestObject) (OpenPassResponseObject, error) {
-	invite := ""
-	if r.Body.Invite != nil {
-		invite = *r.Body.Invite
-	}
-	email, err := h.Shop.OpenPass(ctx, r.Body.Token, invite, speak(ctx))
-	if err != nil {
-		return nil, err
-	}
-	h.sessions.Put(ctx, passKey, email)
-	v, err := h.Shop.Pass(withPass(ctx, email))
-	return OpenPass200JSONResponse(v), err
+func (h *handlers) InviteToGroup(ctx context.Context, r InviteToGroupRequestObject) (InviteToGroupResponseObject, error) {
+	v, err := h.Desk.Invite(ctx, r.Id, speak(ctx))
+	return InviteToGroup200JSONResponse(v), err
 }

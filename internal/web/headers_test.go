@@ -7,6 +7,7 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
+	"ruvo/internal/storetest"
 	"strings"
 	"testing"
 	"time"
@@ -19,7 +20,7 @@ import (
 // the OWASP Secure Headers Project lists (as remembered).
 func TestHeadersOfEveryAnswer(t *testing.T) {
 	for _, secure := range []bool{false, true} {
-		folder := t.TempDir()
+		folder := storetest.Folder(t)
 		must(t, os.WriteFile(filepath.Join(folder, store.File), filled(), 0o600))
 		s, err := store.Open(folder)
 		must(t, err)

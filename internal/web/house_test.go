@@ -10,8 +10,11 @@ import (
 	"net/http"
 	"net/http/cookiejar"
 	"net/http/httptest"
+	"net/netip"
 	"os"
 	"path/filepath"
+	"ruvo/internal/limit"
+	"ruvo/internal/storetest"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -67,16 +70,32 @@ func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())
 
 func open(t *testing.T, cards func(*store.Store) port.Payments) *house {
 	t.Helper()
-	folder := t.TempDir()
+	return opened(t, func(c *Config) {
+		if cards != nil {
+			c.Payments = cards(c.Store)
+		}
+	})
+}
+
+// guarded opens a house whose limits are those that Ruvo runs with.
+func guarded(t *testing.T) *house {
+	t.Helper()
+	return opened(t, func(c *Config) {
+		c.Limits = limit.Default(c.Now)
+		c.Proxies = []netip.Prefix{netip.MustParsePrefix("127.0.0.0/8"), netip.MustParsePrefix("::1/128")}
+	})
+}
+
+func opened(t *testing.T, set func(*Config)) *house {
+	t.Helper()
+	folder := storetest.Folder(t)
 	must(t, os.WriteFile(filepath.Join(folder, store.File), filled(), 0o600))
 	s, err := store.Open(folder)
 	must(t, err)
 	h := &house{t: t, store: s}
 	c := Config{Store: s, Now: h.now, Log: slog.New(slog.NewTextHandler(io.Discard, nil))}
 	c.Payments = &standin.Cards{Store: s}
-	if cards != nil {
-		c.Payments = cards(s)
-	}
+	set(&c)
 	h.server, err = New(c)
 	must(t, err)
 	h.site = httptest.NewServer(h.server)
@@ -100,13 +119,17 @@ func (h *house) audit() {
 // A client is somebody with a browser's cookies.
 type client struct {
 	*house
-	http *http.Client
+	http   *http.Client
+	sender string // where the proxy in front says that they are; empty for no proxy
 }
+
+// from gives the same browser somewhere else.
+func (c *client) from(sender string) *client { return &client{c.house, c.http, sender} }
 
 func (h *house) client() *client {
 	jar, err := cookiejar.New(nil)
 	must(h.t, err)
-	return &client{h, &http.Client{Jar: jar}}
+	return &client{h, &http.Client{Jar: jar}, ""}
 }
 
 // desk is a client who signed in.
@@ -168,6 +191,9 @@ func (c *client) send(method, path string, body any, headers ...string) answer {
 	must(c.t, err)
 	if in != nil {
 		req.Header.Set("Content-Type", "application/json")
+	}
+	if c.sender != "" {
+		req.Header.Set("X-Forwarded-For", c.sender)
 	}
 	for i := 0; i+1 < len(headers); i += 2 {
 		req.Header.Set(headers[i], headers[i+1])

@@ -3,21 +3,20 @@ package web
 import (
 	"context"
 	"fmt"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
 
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // manyOrders makes about a hundred thousand orders of the sample's own, each
 // many times, with their ledgers and figures.
 func manyOrders(b *testing.B, s *store.Store) int {
 	b.Helper()
-	db, err := s.Sessions()
-	if err != nil {
-		b.Fatal(err)
-	}
+	db := storetest.SQL(b, filepath.Join(s.Folder(), store.File))
 	copied := func(table string, change map[string]string) {
 		b.Helper()
 		rows, err := db.Query("SELECT name FROM pragma_table_info(?)", table)

@@ -1,13 +1,12 @@
 package web
 
-import "context"
+import (
+	"context"
+	"ruvo/internal/desk"
+)
 
 func (h *handlers) MoveMoney(ctx context.Context, r MoveMoneyRequestObject) (MoveMoneyResponseObject, error) {
-	author, err := h.author(ctx)
-	if err != nil {
-		return nil, err
-	}
-	v, err := h.Desk.MoveMoney(ctx, r.Number, string(r.Action), *r.Body, author, speak(ctx))
+	v, err := h.Desk.MoveMoney(ctx, r.Number, string(r.Action), *r.Body, desk.Author(ctx), speak(ctx))
 	return MoveMoney200JSONResponse(v), err
 }
 

@@ -259,6 +259,7 @@ func TestMoneyGoesBackOnce(t *testing.T) {
 	if m.Paid != 700 || m.Returned != 700 || m.Held != 0 || m.Returning != 0 || h.books() != before {
 		t.Errorf("%+v, the bank's books are %d and were %d", m, h.books(), before)
 	}
+	desk = h.desk() // half a day later everybody signs in again
 	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", o.Number), fields{"refund": true, "restock": true})
 	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/return", o.Number), fields{"refund": true, "restock": true})
 	h.agree()

@@ -43,7 +43,7 @@ type ServerInterface interface {
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx *echo.Context, line LineParam, upload UploadParam, params GetFileParams) error
-	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, or replaces the private link
+	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links, or ends them
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string) error
 
@@ -58,6 +58,9 @@ type ServerInterface interface {
 
 	// (PUT /api/desk/groups/{id})
 	PutGroup(ctx *echo.Context, id int64) error
+	// InviteToGroup Makes a new sign-up link; the one before opens nothing then
+	// (POST /api/desk/groups/{id}/invite)
+	InviteToGroup(ctx *echo.Context, id IDParam) error
 
 	// (DELETE /api/desk/groups/{id}/members)
 	DropMembers(ctx *echo.Context, id int64) error
@@ -67,6 +70,12 @@ type ServerInterface interface {
 	// GetKinds What each kind of question can do, and what compares its answers
 	// (GET /api/desk/kinds)
 	GetKinds(ctx *echo.Context) error
+	// GetLog Who did what, from where and when
+	// (GET /api/desk/log)
+	GetLog(ctx *echo.Context, params GetLogParams) error
+	// ExportLog The log as a table (RFC 4180)
+	// (GET /api/desk/log.csv)
+	ExportLog(ctx *echo.Context, params ExportLogParams) error
 	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx *echo.Context, params GetMoneyParams) error
@@ -142,6 +151,12 @@ type ServerInterface interface {
 
 	// (POST /api/desk/session)
 	SignIn(ctx *echo.Context) error
+	// GetSessions Where the person is signed in
+	// (GET /api/desk/sessions)
+	GetSessions(ctx *echo.Context) error
+	// EndSession Signs the person out in one of their browsers
+	// (DELETE /api/desk/sessions/{id})
+	EndSession(ctx *echo.Context, id IDParam) error
 
 	// (GET /api/desk/sheets)
 	GetSheets(ctx *echo.Context) error
@@ -232,6 +247,9 @@ type ServerInterface interface {
 	// PayRest Pays what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx *echo.Context, link LinkParam) error
+	// RenewLink Mails a new private link to the order's address, in place of one whose time is over
+	// (POST /api/shop/orders/{link}/renew)
+	RenewLink(ctx *echo.Context, link LinkParam) error
 
 	// (DELETE /api/shop/pass)
 	DropPass(ctx *echo.Context) error
@@ -484,6 +502,22 @@ func (w *ServerInterfaceWrapper) PutGroup(ctx *echo.Context) error {
 	return err
 }
 
+// InviteToGroup converts echo context to params.
+func (w *ServerInterfaceWrapper) InviteToGroup(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.InviteToGroup(ctx, id)
+	return err
+}
+
 // DropMembers converts echo context to params.
 func (w *ServerInterfaceWrapper) DropMembers(ctx *echo.Context) error {
 	var err error
@@ -522,6 +556,91 @@ func (w *ServerInterfaceWrapper) GetKinds(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetKinds(ctx)
+	return err
+}
+
+// GetLog converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLog(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetLogParams
+	// ------------- Optional query parameter "topic" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "topic", ctx.QueryParams(), &params.Topic, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter topic: %s", err))
+	}
+
+	// ------------- Optional query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", ctx.QueryParams(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "page", ctx.QueryParams(), &params.Page, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter page: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLog(ctx, params)
+	return err
+}
+
+// ExportLog converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportLog(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportLogParams
+	// ------------- Optional query parameter "topic" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "topic", ctx.QueryParams(), &params.Topic, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter topic: %s", err))
+	}
+
+	// ------------- Optional query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", ctx.QueryParams(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportLog(ctx, params)
 	return err
 }
 
@@ -972,6 +1091,31 @@ func (w *ServerInterfaceWrapper) SignIn(ctx *echo.Context) error {
 	return err
 }
 
+// GetSessions converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSessions(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSessions(ctx)
+	return err
+}
+
+// EndSession converts echo context to params.
+func (w *ServerInterfaceWrapper) EndSession(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndSession(ctx, id)
+	return err
+}
+
 // GetSheets converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSheets(ctx *echo.Context) error {
 	var err error
@@ -1392,6 +1536,22 @@ func (w *ServerInterfaceWrapper) PayRest(ctx *echo.Context) error {
 	return err
 }
 
+// RenewLink converts echo context to params.
+func (w *ServerInterfaceWrapper) RenewLink(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RenewLink(ctx, link)
+	return err
+}
+
 // DropPass converts echo context to params.
 func (w *ServerInterfaceWrapper) DropPass(ctx *echo.Context) error {
 	var err error
@@ -1638,12 +1798,17 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/pay", wrapper.PayCheckout, options.OperationMiddlewares["payCheckout"]...)
 	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/confirm", wrapper.ConfirmCheckout, options.OperationMiddlewares["confirmCheckout"]...)
 	router.GET(options.BaseURL+"/api/shop/orders/:link", wrapper.GetOrderPage, options.OperationMiddlewares["getOrderPage"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/renew", wrapper.RenewLink, options.OperationMiddlewares["renewLink"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/pay", wrapper.PayRest, options.OperationMiddlewares["payRest"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/confirm", wrapper.ConfirmRest, options.OperationMiddlewares["confirmRest"]...)
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
 	router.DELETE(options.BaseURL+"/api/desk/session", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
 	router.GET(options.BaseURL+"/api/desk/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
 	router.POST(options.BaseURL+"/api/desk/session", wrapper.SignIn, options.OperationMiddlewares["signIn"]...)
+	router.GET(options.BaseURL+"/api/desk/sessions", wrapper.GetSessions, options.OperationMiddlewares["getSessions"]...)
+	router.DELETE(options.BaseURL+"/api/desk/sessions/:id", wrapper.EndSession, options.OperationMiddlewares["endSession"]...)
+	router.GET(options.BaseURL+"/api/desk/log", wrapper.GetLog, options.OperationMiddlewares["getLog"]...)
+	router.GET(options.BaseURL+"/api/desk/log.csv", wrapper.ExportLog, options.OperationMiddlewares["exportLog"]...)
 	router.GET(options.BaseURL+"/api/desk/today", wrapper.GetToday, options.OperationMiddlewares["getToday"]...)
 	router.GET(options.BaseURL+"/api/desk/products", wrapper.GetProducts, options.OperationMiddlewares["getProducts"]...)
 	router.POST(options.BaseURL+"/api/desk/products", wrapper.AddProduct, options.OperationMiddlewares["addProduct"]...)
@@ -1692,6 +1857,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/groups", wrapper.AddGroup, options.OperationMiddlewares["addGroup"]...)
 	router.DELETE(options.BaseURL+"/api/desk/groups/:id", wrapper.DropGroup, options.OperationMiddlewares["dropGroup"]...)
 	router.PUT(options.BaseURL+"/api/desk/groups/:id", wrapper.PutGroup, options.OperationMiddlewares["putGroup"]...)
+	router.POST(options.BaseURL+"/api/desk/groups/:id/invite", wrapper.InviteToGroup, options.OperationMiddlewares["inviteToGroup"]...)
 	router.DELETE(options.BaseURL+"/api/desk/groups/:id/members", wrapper.DropMembers, options.OperationMiddlewares["dropMembers"]...)
 	router.POST(options.BaseURL+"/api/desk/groups/:id/members", wrapper.AddMembers, options.OperationMiddlewares["addMembers"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/replay", wrapper.ReplayDraft, options.OperationMiddlewares["replayDraft"]...)
@@ -2258,6 +2424,45 @@ func (response PutGroupdefaultApplicationProblemPlusJSONResponse) VisitPutGroupR
 	return err
 }
 
+type InviteToGroupRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type InviteToGroupResponseObject interface {
+	VisitInviteToGroupResponse(w http.ResponseWriter) error
+}
+
+type InviteToGroup200JSONResponse []CustomerGroup
+
+func (response InviteToGroup200JSONResponse) VisitInviteToGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InviteToGroupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InviteToGroupdefaultApplicationProblemPlusJSONResponse) VisitInviteToGroupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DropMembersRequestObject struct {
 	Id   int64 `json:"id"`
 	Body *DropMembersJSONRequestBody
@@ -2365,6 +2570,98 @@ type GetKindsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetKindsdefaultApplicationProblemPlusJSONResponse) VisitGetKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLogRequestObject struct {
+	Params GetLogParams
+}
+
+type GetLogResponseObject interface {
+	VisitGetLogResponse(w http.ResponseWriter) error
+}
+
+type GetLog200JSONResponse LogPage
+
+func (response GetLog200JSONResponse) VisitGetLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLogdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLogdefaultApplicationProblemPlusJSONResponse) VisitGetLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportLogRequestObject struct {
+	Params ExportLogParams
+}
+
+type ExportLogResponseObject interface {
+	VisitExportLogResponse(w http.ResponseWriter) error
+}
+
+type ExportLog200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportLog200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportLog200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportLog200TextcsvResponse) VisitExportLogResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportLogdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportLogdefaultApplicationProblemPlusJSONResponse) VisitExportLogResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3355,6 +3652,83 @@ type SignIndefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSessionsRequestObject struct {
+}
+
+type GetSessionsResponseObject interface {
+	VisitGetSessionsResponse(w http.ResponseWriter) error
+}
+
+type GetSessions200JSONResponse []DeskSession
+
+func (response GetSessions200JSONResponse) VisitGetSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSessionsdefaultApplicationProblemPlusJSONResponse) VisitGetSessionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSessionRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type EndSessionResponseObject interface {
+	VisitEndSessionResponse(w http.ResponseWriter) error
+}
+
+type EndSession200JSONResponse []DeskSession
+
+func (response EndSession200JSONResponse) VisitEndSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndSessiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSessiondefaultApplicationProblemPlusJSONResponse) VisitEndSessionResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4549,6 +4923,39 @@ func (response PayRestdefaultApplicationProblemPlusJSONResponse) VisitPayRestRes
 	return err
 }
 
+type RenewLinkRequestObject struct {
+	Link LinkParam `json:"link"`
+}
+
+type RenewLinkResponseObject interface {
+	VisitRenewLinkResponse(w http.ResponseWriter) error
+}
+
+type RenewLink204Response struct {
+}
+
+func (response RenewLink204Response) VisitRenewLinkResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RenewLinkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RenewLinkdefaultApplicationProblemPlusJSONResponse) VisitRenewLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DropPassRequestObject struct {
 }
 
@@ -5076,7 +5483,7 @@ type StrictServerInterface interface {
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx context.Context, request GetFileRequestObject) (GetFileResponseObject, error)
-	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, or replaces the private link
+	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links, or ends them
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
 
@@ -5091,6 +5498,9 @@ type StrictServerInterface interface {
 
 	// (PUT /api/desk/groups/{id})
 	PutGroup(ctx context.Context, request PutGroupRequestObject) (PutGroupResponseObject, error)
+	// InviteToGroup Makes a new sign-up link; the one before opens nothing then
+	// (POST /api/desk/groups/{id}/invite)
+	InviteToGroup(ctx context.Context, request InviteToGroupRequestObject) (InviteToGroupResponseObject, error)
 
 	// (DELETE /api/desk/groups/{id}/members)
 	DropMembers(ctx context.Context, request DropMembersRequestObject) (DropMembersResponseObject, error)
@@ -5100,6 +5510,12 @@ type StrictServerInterface interface {
 	// GetKinds What each kind of question can do, and what compares its answers
 	// (GET /api/desk/kinds)
 	GetKinds(ctx context.Context, request GetKindsRequestObject) (GetKindsResponseObject, error)
+	// GetLog Who did what, from where and when
+	// (GET /api/desk/log)
+	GetLog(ctx context.Context, request GetLogRequestObject) (GetLogResponseObject, error)
+	// ExportLog The log as a table (RFC 4180)
+	// (GET /api/desk/log.csv)
+	ExportLog(ctx context.Context, request ExportLogRequestObject) (ExportLogResponseObject, error)
 	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx context.Context, request GetMoneyRequestObject) (GetMoneyResponseObject, error)
@@ -5175,6 +5591,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// GetSessions Where the person is signed in
+	// (GET /api/desk/sessions)
+	GetSessions(ctx context.Context, request GetSessionsRequestObject) (GetSessionsResponseObject, error)
+	// EndSession Signs the person out in one of their browsers
+	// (DELETE /api/desk/sessions/{id})
+	EndSession(ctx context.Context, request EndSessionRequestObject) (EndSessionResponseObject, error)
 
 	// (GET /api/desk/sheets)
 	GetSheets(ctx context.Context, request GetSheetsRequestObject) (GetSheetsResponseObject, error)
@@ -5265,6 +5687,9 @@ type StrictServerInterface interface {
 	// PayRest Pays what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx context.Context, request PayRestRequestObject) (PayRestResponseObject, error)
+	// RenewLink Mails a new private link to the order's address, in place of one whose time is over
+	// (POST /api/shop/orders/{link}/renew)
+	RenewLink(ctx context.Context, request RenewLinkRequestObject) (RenewLinkResponseObject, error)
 
 	// (DELETE /api/shop/pass)
 	DropPass(ctx context.Context, request DropPassRequestObject) (DropPassResponseObject, error)
@@ -5729,6 +6154,31 @@ func (sh *strictHandler) PutGroup(ctx *echo.Context, id int64) error {
 	return nil
 }
 
+// InviteToGroup operation middleware
+func (sh *strictHandler) InviteToGroup(ctx *echo.Context, id IDParam) error {
+	var request InviteToGroupRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.InviteToGroup(ctx.Request().Context(), request.(InviteToGroupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "InviteToGroup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(InviteToGroupResponseObject); ok {
+		return validResponse.VisitInviteToGroupResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // DropMembers operation middleware
 func (sh *strictHandler) DropMembers(ctx *echo.Context, id int64) error {
 	var request DropMembersRequestObject
@@ -5842,6 +6292,56 @@ func (sh *strictHandler) GetKinds(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetKindsResponseObject); ok {
 		return validResponse.VisitGetKindsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLog operation middleware
+func (sh *strictHandler) GetLog(ctx *echo.Context, params GetLogParams) error {
+	var request GetLogRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLog(ctx.Request().Context(), request.(GetLogRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLog")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLogResponseObject); ok {
+		return validResponse.VisitGetLogResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportLog operation middleware
+func (sh *strictHandler) ExportLog(ctx *echo.Context, params ExportLogParams) error {
+	var request ExportLogRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportLog(ctx.Request().Context(), request.(ExportLogRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportLog")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportLogResponseObject); ok {
+		return validResponse.VisitExportLogResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -6686,6 +7186,54 @@ func (sh *strictHandler) SignIn(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
 		return validResponse.VisitSignInResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSessions operation middleware
+func (sh *strictHandler) GetSessions(ctx *echo.Context) error {
+	var request GetSessionsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSessions(ctx.Request().Context(), request.(GetSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSessionsResponseObject); ok {
+		return validResponse.VisitGetSessionsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndSession operation middleware
+func (sh *strictHandler) EndSession(ctx *echo.Context, id IDParam) error {
+	var request EndSessionRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSession(ctx.Request().Context(), request.(EndSessionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSession")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndSessionResponseObject); ok {
+		return validResponse.VisitEndSessionResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -7737,6 +8285,31 @@ func (sh *strictHandler) PayRest(ctx *echo.Context, link LinkParam) error {
 		return err
 	} else if validResponse, ok := response.(PayRestResponseObject); ok {
 		return validResponse.VisitPayRestResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RenewLink operation middleware
+func (sh *strictHandler) RenewLink(ctx *echo.Context, link LinkParam) error {
+	var request RenewLinkRequestObject
+
+	request.Link = link
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RenewLink(ctx.Request().Context(), request.(RenewLinkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RenewLink")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RenewLinkResponseObject); ok {
+		return validResponse.VisitRenewLinkResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

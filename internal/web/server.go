@@ -5,23 +5,25 @@ package web
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
+	"net"
 	"net/http"
+	"net/netip"
 	"path/filepath"
 	"runtime/debug"
 	"strings"
 	"time"
 
-	"github.com/alexedwards/scs/sqlite3store"
-	"github.com/alexedwards/scs/v2"
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
 	"ruvo/internal/core/words"
 	"ruvo/internal/desk"
 	"ruvo/internal/docket"
+	"ruvo/internal/limit"
 	"ruvo/internal/payment"
 	"ruvo/internal/port"
 	"ruvo/internal/problem"
@@ -39,7 +41,18 @@ type Config struct {
 	// Secure says that browsers reach the server over TLS, so that cookies
 	// are kept to it.
 	Secure bool
-	Log    *slog.Logger
+	// Proxies are the networks of the proxies in front of the server, whose word
+	// on where a request came from is taken.
+	Proxies []netip.Prefix
+	// Limits are what strangers may take; nil for no limits.
+	Limits *limit.Table
+	// Idle is how long somebody may leave the desk alone before they have to sign
+	// in again; zero for the usual time.
+	Idle time.Duration
+	// Delivered shows what the stand-ins were given to deliver; nil when mail
+	// really goes out.
+	Delivered desk.Delivered
+	Log       *slog.Logger
 }
 
 // A Server answers requests.
@@ -48,7 +61,7 @@ type Server struct {
 	Desk     *desk.Desk
 	Attempts *payment.Attempts
 	store    *store.Store
-	sessions *scs.SessionManager
+	limits   *limit.Table
 	echo     *echo.Echo
 }
 
@@ -56,21 +69,26 @@ type Server struct {
 const (
 	largestBody = 4 << 20 // bytes
 	holdTime    = 15 * time.Minute
-	sessionTime = 12 * time.Hour
 )
+
+// Uploads gives the folder of what customers send, within the data folder.
+func Uploads(folder string) string { return filepath.Join(folder, "uploads") }
+
+// Pictures gives the folder of the seller's pictures, within the data folder.
+func Pictures(folder string) string { return filepath.Join(folder, "pictures") }
 
 // New makes a server.
 func New(c Config) (*Server, error) {
 	if c.Log == nil {
 		c.Log = slog.Default()
 	}
-	db, err := c.Store.Sessions()
-	if err != nil {
-		return nil, err
+	if c.Limits == nil {
+		c.Limits = &limit.Table{}
 	}
+	var err error
 	editions := &docket.Editions{}
-	uploads := upload.Folder{Path: filepath.Join(c.Store.Folder(), "uploads")}
-	shown := desk.Pictures{Folder: filepath.Join(c.Store.Folder(), "pictures")}
+	uploads := upload.Folder{Path: Uploads(c.Store.Folder())}
+	shown := desk.Pictures{Folder: Pictures(c.Store.Folder())}
 	if c.Files != nil {
 		if shown.Shipped, err = fs.Sub(c.Files, "pictures"); err != nil {
 			return nil, err
@@ -79,28 +97,18 @@ func New(c Config) (*Server, error) {
 	attempts := &payment.Attempts{Store: c.Store, Editions: editions, Service: c.Payments, Now: c.Now, Hold: holdTime}
 	s := &Server{
 		Attempts: attempts,
-		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Attempts: attempts, Uploads: uploads, Now: c.Now, Hold: holdTime},
-		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Attempts: attempts, Now: c.Now, Uploads: uploads, Shown: shown},
+		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Attempts: attempts, Uploads: uploads, Now: c.Now, Hold: holdTime, Limits: c.Limits},
+		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Attempts: attempts, Now: c.Now, Uploads: uploads, Shown: shown, Idle: c.Idle, Guard: desk.NewGuard(c.Now), Delivered: c.Delivered},
 		store:    c.Store,
-		sessions: scs.New(),
+		limits:   c.Limits,
 		echo:     echo.New(),
 	}
-	s.sessions.Store = sqlite3store.NewWithCleanupInterval(db, time.Hour)
-	s.sessions.Lifetime = sessionTime
-	s.sessions.Cookie.Name = "ruvo_desk"
-	s.sessions.Cookie.SameSite = http.SameSiteStrictMode
-	s.sessions.Cookie.Secure = c.Secure
-	s.sessions.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) {
-		c.Log.Error("session", "error", err)
-		http.Error(w, "", http.StatusInternalServerError)
-	}
-
 	e := s.echo
 	e.Logger = c.Log
 	e.HTTPErrorHandler = s.answerError
 	e.JSONSerializer = strictJSON{}
-	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.language)
-	e.Use(echo.WrapMiddleware(s.sessions.LoadAndSave), s.signedIn)
+	e.IPExtractor = senderBehind(c.Proxies)
+	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.language, s.limited, jarred(c.Secure), s.letIn)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
 	s.files(e, c.Files)
 	return s, nil
@@ -110,7 +118,7 @@ func New(c Config) (*Server, error) {
 // order.
 func (s *Server) Sweep(ctx context.Context, every time.Duration) {
 	for {
-		if err := s.Shop.Sweep(ctx); err != nil && ctx.Err() == nil {
+		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx)); err != nil && ctx.Err() == nil {
 			slog.Error("sweeping what never became an order", "error", err)
 		}
 		select {
@@ -140,7 +148,7 @@ type contextKey int
 
 const (
 	languageKey contextKey = iota
-	senderKey
+	jarKey
 )
 
 // language puts the request's language and its sender's address where the
@@ -148,8 +156,36 @@ const (
 func (s *Server) language(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := context.WithValue(c.Request().Context(), languageKey, words.Pick(c.Request().Header.Get("Accept-Language")))
-		ctx = context.WithValue(ctx, senderKey, c.RealIP())
+		ctx = limit.WithSender(ctx, c.RealIP())
 		c.SetRequest(c.Request().WithContext(ctx))
+		return next(c)
+	}
+}
+
+// senderBehind tells where a request came from: the address that the
+// connection comes from, unless that is a proxy, which says where it had the
+// request from.
+func senderBehind(proxies []netip.Prefix) echo.IPExtractor {
+	if len(proxies) == 0 {
+		return echo.ExtractIPDirect()
+	}
+	options := []echo.TrustOption{echo.TrustLoopback(false), echo.TrustLinkLocal(false), echo.TrustPrivateNet(false)}
+	for _, p := range proxies {
+		p = p.Masked()
+		options = append(options, echo.TrustIPRange(&net.IPNet{IP: p.Addr().AsSlice(), Mask: net.CIDRMask(p.Bits(), p.Addr().BitLen())}))
+	}
+	return echo.ExtractIPFromXFFHeader(options...)
+}
+
+// limited refuses what one sender asks far more often than people do.
+func (s *Server) limited(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		if strings.HasPrefix(r.URL.Path, "/api/shop") || r.URL.Path == "/api/desk/session" {
+			if wait := s.limits.Requests.Take(limit.Sender(r.Context()), 1); wait > 0 {
+				return problem.Throttled(speak(r.Context()), "too_many", wait)
+			}
+		}
 		return next(c)
 	}
 }
@@ -237,34 +273,6 @@ func (s *Server) sameOrigin(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		if protection.Check(c.Request()) != nil {
 			return problem.Say(http.StatusForbidden, words.Pick(c.Request().Header.Get("Accept-Language")), "cross_origin", nil)
-		}
-		return next(c)
-	}
-}
-
-const (
-	userKey = "user"
-	passKey = "pass" // whose pass a customer opened
-)
-
-// withPass tells the shop whose pass a request came with.
-func withPass(ctx context.Context, email string) context.Context {
-	if email == "" {
-		return ctx
-	}
-	return shop.WithCustomer(ctx, email)
-}
-
-// signedIn keeps the desk to those who signed in.
-func (s *Server) signedIn(next echo.HandlerFunc) echo.HandlerFunc {
-	return func(c *echo.Context) error {
-		r := c.Request()
-		entering := r.URL.Path == "/api/desk/session" && r.Method == http.MethodPost
-		if strings.HasPrefix(r.URL.Path, "/api/desk") && !entering && s.sessions.GetInt64(r.Context(), userKey) == 0 {
-			return problem.Say(http.StatusUnauthorized, speak(r.Context()), "sign_in", nil)
-		}
-		if strings.HasPrefix(r.URL.Path, "/api/shop") {
-			c.SetRequest(r.WithContext(withPass(r.Context(), s.sessions.GetString(r.Context(), passKey))))
 		}
 		return next(c)
 	}

@@ -64,3 +64,7 @@ func (h *handlers) PatchAnswers(ctx context.Context, r PatchAnswersRequestObject
 	v, err := h.Shop.ChangeAnswers(ctx, r.Link, r.Line, *r.Body, speak(ctx))
 	return PatchAnswers200JSONResponse(v), err
 }
+
+func (h *handlers) RenewLink(ctx context.Context, r RenewLinkRequestObject) (RenewLinkResponseObject, error) {
+	return RenewLink204Response{}, h.Shop.RenewLink(ctx, r.Link, speak(ctx))
+}

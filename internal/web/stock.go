@@ -1,6 +1,9 @@
 package web
 
-import "context"
+import (
+	"context"
+	"ruvo/internal/desk"
+)
 
 func (h *handlers) GetStock(ctx context.Context, _ GetStockRequestObject) (GetStockResponseObject, error) {
 	v, err := h.Desk.Stock(ctx)
@@ -8,20 +11,12 @@ func (h *handlers) GetStock(ctx context.Context, _ GetStockRequestObject) (GetSt
 }
 
 func (h *handlers) StartStock(ctx context.Context, r StartStockRequestObject) (StartStockResponseObject, error) {
-	author, err := h.author(ctx)
-	if err != nil {
-		return nil, err
-	}
-	v, err := h.Desk.StartStock(ctx, *r.Body, author, speak(ctx))
+	v, err := h.Desk.StartStock(ctx, *r.Body, desk.Author(ctx), speak(ctx))
 	return StartStock200JSONResponse(v), err
 }
 
 func (h *handlers) ChangeStock(ctx context.Context, r ChangeStockRequestObject) (ChangeStockResponseObject, error) {
-	author, err := h.author(ctx)
-	if err != nil {
-		return nil, err
-	}
-	v, err := h.Desk.ChangeStock(ctx, *r.Body, author, speak(ctx))
+	v, err := h.Desk.ChangeStock(ctx, *r.Body, desk.Author(ctx), speak(ctx))
 	return ChangeStock200JSONResponse(v), err
 }
 

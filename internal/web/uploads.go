@@ -9,6 +9,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/desk"
 	"ruvo/internal/store"
+	"ruvo/internal/upload"
 )
 
 // largestPiece bounds what one request adds to an upload.
@@ -45,7 +46,7 @@ func (h *handlers) GetKnown(ctx context.Context, r GetKnownRequestObject) (GetKn
 
 // attachment names a file that a browser saves and does not show.
 func attachment(d desk.Download) *string {
-	s := mime.FormatMediaType("attachment", map[string]string{"filename": d.Name})
+	s := mime.FormatMediaType("attachment", map[string]string{"filename": upload.CleanName(d.Name)})
 	return &s
 }
 
@@ -114,10 +115,6 @@ func (h *handlers) AddPicture(ctx context.Context, r AddPictureRequestObject) (A
 }
 
 func (h *handlers) FillDocket(ctx context.Context, r FillDocketRequestObject) (FillDocketResponseObject, error) {
-	author, err := h.author(ctx)
-	if err != nil {
-		return nil, err
-	}
-	v, err := h.Desk.Fill(ctx, r.Line, *r.Body, author, speak(ctx))
+	v, err := h.Desk.Fill(ctx, r.Line, *r.Body, desk.Author(ctx), speak(ctx))
 	return FillDocket200JSONResponse(v), err
 }

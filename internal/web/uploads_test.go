@@ -17,6 +17,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 func pngOf(t *testing.T, wide, high int) []byte {
@@ -191,33 +192,51 @@ func TestSweepingUploads(t *testing.T) {
 	}
 }
 
-// Strangers cannot fill the disk: what waits for an order has a limit, and what
-// is bought does not count.
+// What strangers send without buying has a limit in bytes that arrived, for each
+// sender and in all, and one in files. What was only announced holds nobody up,
+// and goes in minutes.
 func TestUploadsThatWaitHaveALimit(t *testing.T) {
-	h := open(t, nil)
-	c := h.client()
-	start := func(status int) {
+	h := guarded(t)
+	c, other := h.client(), h.client().from("198.51.100.7")
+	start := func(c *client, status int) string {
 		t.Helper()
-		c.want(status, "POST", "/api/shop/uploads", fields{"name": "large.mov", "size": int64(1_900_000_000), "question": "scans"})
+		return read[api.Upload](t, c.want(status, "POST", "/api/shop/uploads", fields{"name": "large.mov", "size": int64(1_900_000_000), "question": "scans"})).Id
 	}
-	for range 10 {
-		start(200)
+	db := storetest.SQL(t, filepath.Join(h.store.Folder(), store.File))
+	exec := func(q string) {
+		t.Helper()
+		_, err := db.Exec(q)
+		must(t, err)
 	}
-	start(503)
-	small := c.want(503, "POST", "/api/shop/uploads", fields{"name": "b.mov", "size": int64(1_500_000_000), "question": "scans"})
-	if p := read[problemDocument](t, small); !strings.Contains(p.Title, "Try again later") {
+	for range 600 {
+		start(c, 200)
+	}
+	a := c.want(429, "POST", "/api/shop/uploads", fields{"name": "one.mov", "size": 5, "question": "scans"})
+	if a.header.Get("Retry-After") != "600" || !strings.Contains(read[problemDocument](t, a).Title, "wait 10 minutes") {
+		t.Errorf("%v %s", a.header, a.body)
+	}
+	id := start(other, 200)
+	h.ahead.Store(int64(11 * time.Minute))
+	start(c, 200)
+	must(t, h.server.Shop.Sweep(t.Context()))
+	var n int
+	if must(t, db.QueryRow("SELECT COUNT(*) FROM uploads WHERE order_id IS NULL").Scan(&n)); n != 1 {
+		t.Errorf("%d idle uploads are left, want the one just begun", n)
+	}
+	c.want(404, "GET", "/api/shop/uploads/"+id, nil)
+
+	id = start(c, 200)
+	exec("UPDATE uploads SET received = 10000000000 WHERE id = '" + id + "'")
+	start(c, 429)
+	c.want(429, "PATCH", "/api/shop/uploads/"+id, "x", "Upload-Offset", "0", "Content-Type", "application/octet-stream")
+	exec("UPDATE uploads SET received = 50000000000, sender = '' WHERE id = '" + id + "'")
+	full := c.want(503, "POST", "/api/shop/uploads", fields{"name": "b.mov", "size": 5, "question": "scans"})
+	if p := read[problemDocument](t, full); !strings.Contains(p.Title, "Try again later") || full.header.Get("Retry-After") == "" {
 		t.Errorf("%+v", p)
 	}
-	must(t, h.store.Write(t.Context(), func(tx *store.Tx) error {
-		n, size, err := tx.LooseUploads()
-		if n != 10 || size != 19_000_000_000 {
-			t.Errorf("%d uploads of %d bytes wait", n, size)
-		}
-		return err
-	}))
-	h.ahead.Store(int64(25 * time.Hour))
+	h.ahead.Add(int64(25 * time.Hour))
 	must(t, h.server.Shop.SweepUploads(t.Context()))
-	start(200)
+	start(c, 200)
 }
 
 // A checkout that is not paid goes after a day with what was typed in it, and so
@@ -226,10 +245,9 @@ func TestUploadsThatWaitHaveALimit(t *testing.T) {
 func TestUnpaidCheckoutsGo(t *testing.T) {
 	h := open(t, nil)
 	c := h.client()
+	db := storetest.SQL(t, filepath.Join(h.store.Folder(), store.File))
 	count := func(table string) (n int64) {
 		t.Helper()
-		db, err := h.store.Sessions()
-		must(t, err)
 		must(t, db.QueryRow("SELECT COUNT(*) FROM "+table).Scan(&n))
 		return n
 	}

@@ -24,7 +24,7 @@ func Person(name, email string) (string, string, []question.Fault) {
 
 // LinkTime is how long after placing the checkout's name gives its private
 // link once more, for a browser whose first answer was lost on the way.
-const LinkTime = time.Hour
+const LinkTime = 10 * time.Minute
 
 // LinkRefused gives the code of what stands against giving a private link to
 // whoever knows the checkout's name: the name is no key for ever, and none at

@@ -192,6 +192,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/orders/{link}/renew": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Mails a new private link to the order's address, in place of one whose time is over */
+        post: operations["renewLink"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/orders/{link}/pay": {
         parameters: {
             query?: never;
@@ -261,6 +280,76 @@ export interface paths {
         put?: never;
         post: operations["signIn"];
         delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the person is signed in */
+        get: operations["getSessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Signs the person out in one of their browsers */
+        delete: operations["endSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/log": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who did what, from where and when */
+        get: operations["getLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The log as a table (RFC 4180) */
+        get: operations["exportLog"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -413,13 +502,13 @@ export interface paths {
             header?: never;
             path: {
                 line: components["parameters"]["LineParam"];
-                action: "close" | "reopen" | "remind" | "remind_text" | "relink";
+                action: "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links";
             };
             cookie?: never;
         };
         get?: never;
         put?: never;
-        /** Closes or reopens the brief, reminds the customer by mail or text message, or replaces the private link */
+        /** Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links, or ends them */
         post: operations["actOnDocket"];
         delete?: never;
         options?: never;
@@ -971,6 +1060,25 @@ export interface paths {
         put: operations["putGroup"];
         post?: never;
         delete: operations["dropGroup"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/groups/{id}/invite": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a new sign-up link; the one before opens nothing then */
+        post: operations["inviteToGroup"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2042,8 +2150,8 @@ export interface components {
             name: string;
             /** @description Mail domains whose addresses belong to it */
             domains: string[];
-            /** @description The address of its sign-up link */
-            invite: string;
+            /** @description The address of its sign-up link, only right after it was made: what is kept is its hash */
+            invite?: string;
             members: components["schemas"]["GroupMember"][];
         };
         GroupMember: {
@@ -2162,6 +2270,8 @@ export interface components {
             show_zero: boolean;
             /** @description From how many pieces on what is left is shown */
             few: number;
+            /** @description For how many days a private link to an order works; 0 for as long as nobody ends it. It stays as it was when left out */
+            link_days?: number;
             terms: components["schemas"]["Terms"];
             /** @description All that can be chosen */
             currencies: string[];
@@ -2210,6 +2320,46 @@ export interface components {
             zone: string;
             /** Format: date-time */
             now: string;
+        };
+        DeskSession: {
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            since: string;
+            /**
+             * Format: date-time
+             * @description When it was used last, to the minute
+             */
+            seen: string;
+            /** @description That the person signed in from */
+            address: string;
+            /** @description As it calls itself */
+            browser: string;
+            /** @description Whether this request came with it */
+            here: boolean;
+        };
+        /** @enum {string} */
+        LogTopic: "access" | "people" | "prices" | "money" | "exports";
+        LogEntry: {
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            at: string;
+            topic: components["schemas"]["LogTopic"];
+            what: string;
+            /** @description Empty when nobody was signed in */
+            who: string;
+            /** @description That it came from; empty for what runs by itself */
+            address: string;
+            about: string;
+        };
+        LogPage: {
+            entries: components["schemas"]["LogEntry"][];
+            /** Format: int64 */
+            total: number;
+            page: number;
+            /** @description Entries of a whole page */
+            size: number;
         };
         Today: {
             work: components["schemas"]["WorkItem"][];
@@ -2680,6 +2830,13 @@ export interface components {
         };
     };
     parameters: {
+        LogTopicParam: components["schemas"]["LogTopic"];
+        /** @description Part of who, from where or about what */
+        LogTextParam: string;
+        /** @description The first day */
+        LogFromParam: string;
+        /** @description The last day */
+        LogToParam: string;
         UploadParam: string;
         SlugParam: string;
         CheckoutParam: string;
@@ -2960,6 +3117,27 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    renewLink: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is on its way */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     payRest: {
         parameters: {
             query?: never;
@@ -3103,6 +3281,111 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The one used last first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskSession"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is left */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskSession"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLog: {
+        parameters: {
+            query?: {
+                topic?: components["parameters"]["LogTopicParam"];
+                /** @description Part of who, from where or about what */
+                text?: components["parameters"]["LogTextParam"];
+                /** @description The first day */
+                from?: components["parameters"]["LogFromParam"];
+                /** @description The last day */
+                to?: components["parameters"]["LogToParam"];
+                /** @description From 1 */
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportLog: {
+        parameters: {
+            query?: {
+                topic?: components["parameters"]["LogTopicParam"];
+                /** @description Part of who, from where or about what */
+                text?: components["parameters"]["LogTextParam"];
+                /** @description The first day */
+                from?: components["parameters"]["LogFromParam"];
+                /** @description The last day */
+                to?: components["parameters"]["LogToParam"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
             };
             default: components["responses"]["Problem"];
         };
@@ -3339,7 +3622,7 @@ export interface operations {
             header?: never;
             path: {
                 line: components["parameters"]["LineParam"];
-                action: "close" | "reopen" | "remind" | "remind_text" | "relink";
+                action: "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links";
             };
             cookie?: never;
         };
@@ -4264,6 +4547,29 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerGroup"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    inviteToGroup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All groups, this one with its link */
             200: {
                 headers: {
                     [name: string]: unknown;

@@ -1,0 +1,25 @@
+package store
+
+import "time"
+
+// A User is a person who works at the desk.
+type User struct {
+	ID        int64
+	Email     string
+	Name      string
+	Password  string // argon2id, encoded
+	CreatedAt time.Time
+}
+
+// UserByEmail finds a person by their mail address in lower case.
+func (tx *Tx) UserByEmail(email string) (User, error) { return first[User](tx, "email = ?", email) }
+
+// UserByID finds a person.
+func (tx *Tx) UserByID(id int64) (User, error) { return first[User](tx, "id = ?", id) }
+
+// AddUser adds a person.
+func (tx *Tx) AddUser(u *User) error { return tx.db.Create(u).Error }
+
+// Owner gives the person who was there first, and who is told of what
+// endangers the business; ErrNotFound when nobody is there.
+func (tx *Tx) Owner() (User, error) { return first[User](tx, "id = (SELECT MIN(id) FROM users)") }
