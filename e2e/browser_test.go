@@ -24,7 +24,9 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
+	cdplog "github.com/chromedp/cdproto/log"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 
@@ -230,8 +232,14 @@ func (h *house) visitor(width, height int64) *person {
 	// Every window has the focus, as if its person looked at nothing else.
 	_, err := chromedp.Call(ctx, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true})
 	must(h.t, err)
-	// A page that throws is broken, whatever it shows.
+	_, err = chromedp.Call(ctx, cdplog.Enable, cdp.Empty{})
+	must(h.t, err)
+	// A page that throws is broken, whatever it shows; so is one that wants what
+	// its own policy refuses.
 	must(h.t, chromedp.Listen(ctx, func(ev any) {
+		if e, ok := ev.(*cdplog.EventEntryAdded); ok && strings.Contains(e.Entry.Text, "Content Security Policy") {
+			h.t.Errorf("the page's policy refused something: %s %s:%d", e.Entry.Text, e.Entry.URL, e.Entry.LineNumber)
+		}
 		if e, ok := ev.(*runtime.EventExceptionThrown); ok {
 			text := e.ExceptionDetails.Text
 			if x := e.ExceptionDetails.Exception; x != nil {

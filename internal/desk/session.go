@@ -150,7 +150,7 @@ func (d *Desk) Enter(ctx context.Context, secret string, l words.Language) (cont
 		return err
 	})
 	now := d.Now()
-	if errors.Is(err, store.ErrNotFound) || err == nil && (now.Sub(s.SeenAt) > d.idle() || now.Sub(s.CreatedAt) > longest) {
+	if errors.Is(err, store.ErrNotFound) || err == nil && (d.over(s)) {
 		return ctx, problem.Say(http.StatusUnauthorized, l, "sign_in", nil)
 	}
 	if err != nil {
@@ -161,6 +161,13 @@ func (d *Desk) Enter(ctx context.Context, secret string, l words.Language) (cont
 		_ = d.Store.Write(ctx, func(tx *store.Tx) error { return tx.SeenSession(s.ID, now) })
 	}
 	return withPerson(ctx, u, s), nil
+}
+
+// over says whether a session's time is over: it was not used for long, or began
+// long ago, or at a time that is still to come, while the clock was wrong.
+func (d *Desk) over(s store.Session) bool {
+	now := d.Now()
+	return now.Sub(s.SeenAt) > d.idle() || now.Sub(s.CreatedAt) > longest || s.CreatedAt.Sub(now) > time.Minute
 }
 
 func (d *Desk) idle() time.Duration {
@@ -230,11 +237,11 @@ func (d *Desk) Sessions(ctx context.Context) ([]api.DeskSession, error) {
 }
 
 func (d *Desk) sessions(ctx context.Context, tx *store.Tx) ([]api.DeskSession, error) {
-	p, now := who(ctx), d.Now()
+	p := who(ctx)
 	rows, err := tx.SessionsOf(p.user.ID)
 	views := []api.DeskSession{}
 	for _, s := range rows {
-		if now.Sub(s.SeenAt) > d.idle() || now.Sub(s.CreatedAt) > longest {
+		if d.over(s) {
 			continue
 		}
 		views = append(views, api.DeskSession{Id: s.ID, Since: s.CreatedAt, Seen: s.SeenAt, Address: s.Address, Browser: s.Browser, Here: s.ID == p.session.ID})

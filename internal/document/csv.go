@@ -1,36 +1,36 @@
 package document
 
 import (
-	"encoding/csv"
+	"bufio"
 	"io"
+	"regexp"
 	"strings"
 )
 
-// CSV writes a table as RFC 4180 says, with a byte order mark, by which
-// spreadsheets tell its encoding. A cell that a spreadsheet would run as a
-// formula gets an apostrophe before it.
+// CSV writes a table as RFC 4180 says, every cell in quotes, with a byte order
+// mark, by which spreadsheets tell its encoding. Where a spreadsheet would run
+// something as a formula it gets an apostrophe before it.
 func CSV(w io.Writer, rows [][]string) error {
-	if _, err := io.WriteString(w, "\ufeff"); err != nil {
-		return err
-	}
-	out := csv.NewWriter(w)
-	out.UseCRLF = true
+	out := bufio.NewWriter(w)
+	out.WriteString("\ufeff") // a Writer keeps its first error for Flush
 	for _, row := range rows {
-		safe := make([]string, len(row))
 		for i, cell := range row {
-			safe[i] = harmless(cell)
+			if i > 0 {
+				out.WriteByte(',')
+			}
+			out.WriteByte('"')
+			out.WriteString(strings.ReplaceAll(harmless(cell), `"`, `""`))
+			out.WriteByte('"')
 		}
-		if err := out.Write(safe); err != nil {
-			return err
-		}
+		out.WriteString("\r\n")
 	}
-	out.Flush()
-	return out.Error()
+	return out.Flush()
 }
 
-func harmless(cell string) string {
-	if cell != "" && strings.ContainsRune("=+-@\t\r", rune(cell[0])) {
-		return "'" + cell
-	}
-	return cell
-}
+// running is where a formula may begin: at the beginning of a cell, and after
+// whatever some spreadsheet in some country takes for the end of one, since it
+// may not know our commas. Source: OWASP, CSV Injection (from memory), with its
+// full-width signs.
+var running = regexp.MustCompile("(^|[;,|:\t\r\n\"'])([ \u00a0]*)([=+\\-@\uff1d\uff0b\uff0d\uff20])")
+
+func harmless(cell string) string { return running.ReplaceAllString(cell, "$1$2'$3") }

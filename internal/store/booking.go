@@ -19,14 +19,18 @@ type Booking struct {
 	HeldUntil *time.Time
 }
 
+// longestHold is longer than anything is held for a checkout. What is said to be
+// held beyond it was held while the clock was wrong.
+const longestHold = time.Hour
+
 // Taken lists the bookings of a product and the places still held that touch
 // a stretch of time, leaving out those of one order. While a payment is under
 // way its places are held, however long that takes.
 func (tx *Tx) Taken(product int64, from, to, now time.Time, except int64) ([]booking.Taken, error) {
 	var rows []Booking
 	err := tx.db.Raw(`SELECT b.* FROM bookings b JOIN order_lines l ON l.id = b.line_id JOIN orders o ON o.id = l.order_id
-		WHERE b.product_id = ? AND b.start_at >= ? AND b.start_at < ? AND (b.sold OR b.held_until > ? OR o.state = ?) AND l.order_id <> ?`,
-		product, from.Add(-24*time.Hour).UTC(), to.UTC(), now.UTC(), order.Paying, except).Scan(&rows).Error
+		WHERE b.product_id = ? AND b.start_at >= ? AND b.start_at < ? AND (b.sold OR b.held_until > ? AND b.held_until < ? OR o.state = ?) AND l.order_id <> ?`,
+		product, from.Add(-24*time.Hour).UTC(), to.UTC(), now.UTC(), now.Add(longestHold).UTC(), order.Paying, except).Scan(&rows).Error
 	taken := make([]booking.Taken, len(rows))
 	for i, r := range rows {
 		taken[i] = booking.Taken{Start: r.StartAt, End: r.EndAt, People: r.People}

@@ -117,7 +117,7 @@ func (tx *Tx) SaveAttempt(a *Attempt) error { return tx.db.Save(a).Error }
 // AttemptsToAsk lists the attempts that can still become either, and that are to
 // be asked about by a time.
 func (tx *Tx) AttemptsToAsk(now time.Time) ([]Attempt, error) {
-	return list[Attempt](tx, "id", "state IN ? AND (ask_at IS NULL OR ask_at <= ?)", []ledger.State{ledger.Asked, ledger.Confirm}, now.UTC())
+	return list[Attempt](tx, "id", "state IN ? AND (ask_at IS NULL OR ask_at <= ? OR ask_at > ?)", []ledger.State{ledger.Asked, ledger.Confirm}, now.UTC(), now.Add(longestPause).UTC())
 }
 
 // Account gives an order's entries and attempts.

@@ -37,11 +37,15 @@ func (tx *Tx) WriteMessage(m Message) error {
 	return tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
 }
 
+// longestPause is longer than any pause between two tries. What is to be tried
+// again after it was put off while the clock was wrong.
+const longestPause = 24 * time.Hour
+
 // MessagesToSend gives messages that still have to go out and may be tried now, the
 // oldest first.
 func (tx *Tx) MessagesToSend(now time.Time, most int) ([]Message, error) {
 	var m []Message
-	err := tx.db.Where("sent_at IS NULL AND (next_at IS NULL OR next_at <= ?)", now.UTC()).Order("id").Limit(most).Find(&m).Error
+	err := tx.db.Where("sent_at IS NULL AND (next_at IS NULL OR next_at <= ? OR next_at > ?)", now.UTC(), now.Add(longestPause).UTC()).Order("id").Limit(most).Find(&m).Error
 	return m, err
 }
 

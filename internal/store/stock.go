@@ -76,7 +76,7 @@ func (tx *Tx) HeldStock(now time.Time, except int64) (map[int64]int, error) {
 		N       int
 	}
 	err := tx.db.Raw(`SELECT h.stock_id, SUM(h.pieces) AS n FROM stock_holds h JOIN order_lines l ON l.id = h.line_id JOIN orders o ON o.id = l.order_id
-		WHERE NOT h.taken AND (h.held_until > ? OR o.state = ?) AND h.line_id <> ? GROUP BY h.stock_id`, now.UTC(), order.Paying, except).Scan(&rows).Error
+		WHERE NOT h.taken AND (h.held_until > ? AND h.held_until < ? OR o.state = ?) AND h.line_id <> ? GROUP BY h.stock_id`, now.UTC(), now.Add(longestHold).UTC(), order.Paying, except).Scan(&rows).Error
 	held := make(map[int64]int, len(rows))
 	for _, r := range rows {
 		held[r.StockID] = r.N

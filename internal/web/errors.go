@@ -9,12 +9,14 @@ import (
 	"reflect"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/labstack/echo/v5"
 
 	"ruvo/api"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
+	"ruvo/internal/store"
 )
 
 // strictJSON reads request bodies: one JSON document without unknown names.
@@ -93,10 +95,25 @@ func asProblem(err error, l words.Language) *problem.Problem {
 		}}}
 	case errors.As(err, &syntax), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF), errors.Is(err, errTrailing):
 		return problem.Say(http.StatusBadRequest, l, "malformed", nil)
+	case store.FaultOf(err) != store.NoFault:
+		return fault(store.FaultOf(err), l)
 	case errors.As(err, &coded):
 		return status(coded.StatusCode(), err, l)
 	}
 	return problem.Say(http.StatusInternalServerError, l, "internal", nil)
+}
+
+// fault says that nothing can be kept right now, and when to try again.
+func fault(f store.Fault, l words.Language) *problem.Problem {
+	p := problem.Say(http.StatusServiceUnavailable, l, "storage_"+string(f), nil)
+	p.After = time.Minute
+	switch f {
+	case store.Full:
+		p.Status = http.StatusInsufficientStorage
+	case store.Busy:
+		p.After = 5 * time.Second
+	}
+	return p
 }
 
 // status answers errors of the router and of binding.

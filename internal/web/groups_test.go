@@ -13,7 +13,7 @@ import (
 	"ruvo/internal/store"
 )
 
-var passLink = regexp.MustCompile(`/pass/([\w-]+)(?:\?invite=(\w+))?`)
+var passLink = regexp.MustCompile(`/pass/([\w-]+)(?:\?invite=([\w-]+))?`)
 
 // lastMail gives the newest mail.
 func (h *house) lastMail() store.Message {

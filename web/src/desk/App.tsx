@@ -19,7 +19,9 @@ import { Groups } from "./products/Groups";
 import { Products } from "./products/Products";
 import { Stock } from "./products/Stock";
 import { SignIn } from "./SignIn";
+import { Log } from "./settings/Log";
 import { Outbox } from "./settings/Outbox";
+import { Sessions } from "./settings/Sessions";
 import { Today } from "./today/Today";
 import { Work } from "./work/Work";
 import { Worksheet } from "./work/Worksheet";
@@ -57,6 +59,8 @@ export function App() {
             <Route path="money/coupons" element={<Coupons />} />
             <Route path="money/terms" element={<Terms />} />
             <Route path="outbox" element={<Outbox />} />
+            <Route path="log" element={<Log />} />
+            <Route path="sessions" element={<Sessions />} />
             <Route path="*" element={<Nowhere />} />
           </Route>
         </Routes>

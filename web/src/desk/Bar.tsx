@@ -95,6 +95,8 @@ function usePersonMenu(showKeys: () => void) {
   };
   return [
     { key: "outbox", label: t("Outbox"), onClick: () => navigate("/outbox") },
+    { key: "log", label: t("Log"), onClick: () => navigate("/log") },
+    { key: "sessions", label: t("Where you are signed in"), onClick: () => navigate("/sessions") },
     { key: "shop", label: <a href="/">{t("Open the shop")}</a> },
     { key: "keys", label: t("Keys"), onClick: showKeys },
     ...Object.entries(languages).map(([code, name]) => ({

@@ -11,7 +11,9 @@ import { createRoot } from "react-dom/client";
 import { useTranslation } from "react-i18next";
 import { BrowserRouter } from "react-router";
 import "./i18n";
+import { tidy } from "./kept";
 import { Mishap } from "./Mishap";
+import { lendNonce, nonce } from "./nonce";
 import { palette, publishPalette } from "./palette";
 
 const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
@@ -59,8 +61,6 @@ const theme: ThemeConfig = {
   },
 };
 
-const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? "";
-
 const queries = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 2_000, refetchOnWindowFocus: true } },
 });
@@ -94,6 +94,8 @@ function Look({ children }: { children: ReactNode }) {
 // start puts an application on the page, in that look.
 export function start(app: ReactNode, basename: string) {
   publishPalette(document.documentElement);
+  lendNonce();
+  tidy();
   const root = document.getElementById("root");
   if (!root) return;
   createRoot(root).render(

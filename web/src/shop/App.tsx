@@ -6,6 +6,7 @@ import { api, take } from "../shared/api/client";
 import { languages, speak } from "../shared/i18n";
 import { Basket } from "./Basket";
 import { Checkout } from "./Checkout";
+import { ForgetMe } from "./ForgetMe";
 import { Front } from "./Front";
 import { useBasket } from "./keep";
 import { OrderPage } from "./OrderPage";
@@ -70,6 +71,7 @@ function Page() {
       <footer className="shop-foot small">
         <span>{shop.data?.business}</span>
         <Link to="/join">{t("Prices for groups")}</Link>
+        <ForgetMe />
       </footer>
     </div>
   );

@@ -49,6 +49,7 @@ export function OrderPage() {
       <div className="narrow stack">
         <h1>{t("Your order")}</h1>
         <Trouble error={order.error} />
+        {order.error instanceof Problem && order.error.code === "ended_link" && <Renew link={link} />}
       </div>
     );
   }
@@ -98,6 +99,32 @@ export function OrderPage() {
         )}
       </div>
     </TodayContext.Provider>
+  );
+}
+
+// Renew has a new link mailed, in place of one whose time is over.
+function Renew({ link }: { link: string }) {
+  const { t } = useTranslation();
+  const renew = useChange({
+    once: true,
+    send: () => take(api.POST("/api/shop/orders/{link}/renew", { params: { path: { link } } })),
+  });
+  if (renew.done) {
+    return (
+      <div className="notice good" role="status">
+        {t("A mail with a new link is on its way to the address of the order.")}
+      </div>
+    );
+  }
+  return (
+    <>
+      <Trouble error={renew.problem} />
+      <div>
+        <Button type="primary" loading={renew.busy} onClick={() => renew.send()}>
+          {t("Mail me a new link")}
+        </Button>
+      </div>
+    </>
   );
 }
 

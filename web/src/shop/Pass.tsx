@@ -111,7 +111,11 @@ export function OpenPass() {
   const open = useChange({
     send: () =>
       take(api.POST("/api/shop/pass/open", { body: { token, invite: params.get("invite") ?? undefined } })),
-    done: afresh,
+    done: () => {
+      // The link works once; what is shown at a reload is what it opened.
+      window.history.replaceState(null, "", "/join");
+      return afresh();
+    },
   });
   const once = useRef(false);
   useEffect(() => {

@@ -1,8 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { Schemas } from "../shared/api/client";
-
-// What a customer typed is kept in the browser, so that a reload or a lost
-// connection loses nothing. Every read expects that the store holds nonsense.
+import { load, save } from "../shared/kept";
 
 // An Entry is a line of the basket; an add-on names the entry that it is of.
 export type Entry = Omit<Schemas["BasketLine"], "parent"> & { id: string; of?: string };
@@ -11,25 +9,6 @@ export type Entry = Omit<Schemas["BasketLine"], "parent"> & { id: string; of?: s
 export type Extras = { coupons: string[]; tip?: number; buyer?: Schemas["Buyer"] };
 
 export type Person = { name: string; email: string };
-
-function load<T>(key: string, otherwise: T): T {
-  try {
-    const raw = localStorage.getItem(key);
-    return raw === null ? otherwise : (JSON.parse(raw) as T);
-  } catch {
-    return otherwise;
-  }
-}
-
-function save(key: string, value: unknown) {
-  try {
-    if (value === undefined) localStorage.removeItem(key);
-    else localStorage.setItem(key, JSON.stringify(value));
-    window.dispatchEvent(new CustomEvent("ruvo-kept", { detail: key }));
-  } catch {
-    // A full or forbidden store only costs the keeping.
-  }
-}
 
 // useKept is a state that survives a reload and is the same on every tab.
 export function useKept<T>(key: string, otherwise: T): [T, (next: T | ((old: T) => T)) => void] {

@@ -151,6 +151,14 @@ function Editor({ start }: { start: BusinessTerms }) {
           >
             <WholeBox id="few" value={v.few} onChange={(few) => set({ few: few ?? 0 })} />
           </Labelled>
+          <Labelled
+            id="link_days"
+            wording={t("Private links work for, in days")}
+            help={t("Customers can have a new one mailed; 0 lets them work until you end them.")}
+            fault={of("link_days")}
+          >
+            <WholeBox id="link_days" value={v.link_days} onChange={(days) => set({ link_days: days ?? 0 })} />
+          </Labelled>
         </div>
         <Checkbox checked={v.show_zero} onChange={(e) => set({ show_zero: e.target.checked })}>
           {t("slips keep lines at zero")}

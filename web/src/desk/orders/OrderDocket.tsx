@@ -18,7 +18,7 @@ import { Fill } from "./Fill";
 import { OrderMoney, PaidMark } from "./OrderMoney";
 import { BriefMark } from "./Orders";
 
-type Action = "close" | "reopen" | "remind" | "remind_text" | "relink";
+type Action = "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links";
 
 export function OrderDocket({ line }: { line: number }) {
   const { t } = useTranslation();
@@ -158,6 +158,7 @@ function Acts({ d, act, busy }: Docketed & { act: (a: Action) => void; busy: boo
             disabled: !d.phone || nothing,
           },
           { key: "relink", label: t("Send a new link and end the old ones") },
+          { key: "end_links", label: t("End the private links"), danger: true },
         ],
         onClick: ({ key }) => act(key as Action),
       }}

@@ -65,6 +65,44 @@ export function Groups() {
   );
 }
 
+// Invitation shows a sign-up link right after it was made, since only its hash is
+// kept, and makes a new one.
+function Invitation({ g, arrived }: GroupProps) {
+  const { t } = useTranslation();
+  const invite = useChange({
+    once: true,
+    send: () => take(api.POST("/api/desk/groups/{id}/invite", { params: { path: { id: g.id } } })),
+    done: arrived,
+  });
+  return (
+    <>
+      {g.invite && (
+        <div className="notice good" role="status">
+          <div>
+            {t("Sign-up link:")} <code className="invite">{g.invite}</code>
+          </div>
+          <div className="small">{t("Copy it now: it cannot be shown again.")}</div>
+        </div>
+      )}
+      <Trouble error={invite.problem} />
+      {!g.invite && (
+        <Popconfirm
+          title={t("Make a new sign-up link for “{{name}}”?", { name: g.name })}
+          description={t("The one before lets nobody in then. Members stay members.")}
+          okText={t("Make a new one")}
+          cancelText={t("Leave it as it was")}
+          onConfirm={() => invite.send()}
+        >
+          <Button size="small" loading={invite.busy}>
+            {t("New sign-up link")}
+            <span className="sr"> {g.name}</span>
+          </Button>
+        </Popconfirm>
+      )}
+    </>
+  );
+}
+
 type GroupProps = { g: Schemas["CustomerGroup"]; arrived: (rows: Schemas["CustomerGroup"][]) => void };
 
 function Group({ g, arrived }: GroupProps) {
@@ -135,9 +173,7 @@ function Group({ g, arrived }: GroupProps) {
           {t("Keep it")}
         </Button>
       )}
-      <p className="small">
-        {t("Sign-up link:")} <code className="invite">{g.invite}</code>
-      </p>
+      <Invitation g={g} arrived={arrived} />
       <h3>{t("{{count}} members", { count: g.members.length })}</h3>
       {g.members.length > 0 && (
         <Rows

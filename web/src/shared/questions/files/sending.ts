@@ -1,5 +1,6 @@
 import i18next from "i18next";
 import { api, Problem, type Schemas, take } from "../../api/client";
+import { load, save } from "../../kept";
 
 export type Upload = Schemas["Upload"];
 
@@ -51,12 +52,12 @@ export async function send(
       upload = await ask(upload).catch(() => upload);
     }
   }
-  localStorage.removeItem(memory(s.file));
+  save(memory(s.file), undefined);
   return upload;
 }
 
 async function begin(s: Sending, about: { edition: number; question: string }): Promise<Upload> {
-  const known = s.id ?? localStorage.getItem(memory(s.file));
+  const known = s.id || load(memory(s.file), "");
   if (known) {
     try {
       return await take(api.GET("/api/shop/uploads/{upload}", { params: { path: { upload: known } } }));
@@ -74,7 +75,7 @@ async function begin(s: Sending, about: { edition: number; question: string }): 
       },
     }),
   );
-  localStorage.setItem(memory(s.file), upload.id);
+  save(memory(s.file), upload.id);
   return upload;
 }
 
@@ -101,6 +102,6 @@ async function piece(u: Upload, bytes: Blob, signal: AbortSignal): Promise<Uploa
 
 // forget takes an upload away at the server too; one that an order has stays.
 export function forget(id: string | undefined, file?: File) {
-  if (file) localStorage.removeItem(memory(file));
+  if (file) save(memory(file), undefined);
   if (id) api.DELETE("/api/shop/uploads/{upload}", { params: { path: { upload: id } } }).catch(() => {});
 }
