@@ -72,7 +72,9 @@ func (d *Desk) SignIn(ctx context.Context, email, password, known, browser strin
 		}
 		return ctx, Pair{}, problem.Say(http.StatusUnauthorized, l, "bad_sign_in", nil)
 	}
-	d.Guard.tries.Passed(limit.Sender(ctx) + " " + email)
+	if before.Hash == "" { // otherwise the failures were somebody else's
+		d.Guard.tries.Passed(limit.Sender(ctx) + " " + email)
+	}
 	pair := Pair{Session: link.Secret(), Known: link.Secret()}
 	now := d.Now().UTC()
 	row := store.Session{Hash: link.Hash(pair.Session), UserID: user.ID, CreatedAt: now, SeenAt: now, Address: limit.Address(ctx), Browser: cut(browser, 200)}

@@ -337,3 +337,5 @@ func (c *client) pay(at string) string {
 	}
 	return "/api/shop/orders/" + p.Link
 }
+
+func decode(in io.Reader, to any) error { return json.NewDecoder(in).Decode(to) }
