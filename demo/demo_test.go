@@ -2,7 +2,6 @@ package demo
 
 import (
 	"context"
-	"ruvo/internal/storetest"
 	"strings"
 	"testing"
 	"time"
@@ -10,6 +9,7 @@ import (
 	"ruvo/internal/audit"
 	"ruvo/internal/core/order"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // The sample business can be filled in on any day, also on a Sunday, over the

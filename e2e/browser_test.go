@@ -16,8 +16,6 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"ruvo/internal/limit"
-	"ruvo/internal/storetest"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -32,11 +30,13 @@ import (
 
 	"ruvo/demo"
 	"ruvo/internal/core/money"
+	"ruvo/internal/limit"
 	"ruvo/internal/link"
 	"ruvo/internal/message"
 	"ruvo/internal/port"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 	"ruvo/internal/web"
 	front "ruvo/web"
 )

@@ -12,7 +12,6 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"ruvo/internal/storetest"
 	"strings"
 	"sync"
 	"testing"
@@ -23,6 +22,7 @@ import (
 	"ruvo/internal/audit"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // serving names the data folder and the address that the test program serves,

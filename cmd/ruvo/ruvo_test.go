@@ -3,12 +3,12 @@ package main
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"io"
 	"net"
 	"net/http"
 	"os"
 	"path/filepath"
-	"ruvo/internal/storetest"
 	"strings"
 	"testing"
 	"time"
@@ -17,6 +17,7 @@ import (
 
 	"ruvo/demo"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // run runs a command as a shell would.
@@ -123,8 +124,17 @@ func TestAnotherPortWhenTaken(t *testing.T) {
 	}
 }
 
+// Starting over leaves nothing of what customers sent, and touches nothing else.
 func TestForgetLeavesOtherFiles(t *testing.T) {
 	folder := storetest.Folder(t)
+	for _, part := range []string{"uploads", "pictures", "post-box", "letters"} {
+		if err := os.MkdirAll(filepath.Join(folder, part), 0o700); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.WriteFile(filepath.Join(folder, part, "file"), []byte("x"), 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
 	for _, name := range []string{store.File, store.File + "-wal", "letter.txt"} {
 		if err := os.WriteFile(filepath.Join(folder, name), nil, 0o600); err != nil {
 			t.Fatal(err)
@@ -134,8 +144,36 @@ func TestForgetLeavesOtherFiles(t *testing.T) {
 		t.Fatal(err)
 	}
 	left, _ := os.ReadDir(folder)
-	if len(left) != 1 || left[0].Name() != "letter.txt" {
+	if len(left) != 2 || left[0].Name() != "letter.txt" || left[1].Name() != "letters" {
 		t.Errorf("left are %v", left)
+	}
+}
+
+func TestNetworks(t *testing.T) {
+	all, err := networks([]string{"127.0.0.1", " 10.0.0.0/8", "::1", "fd00::/8", ""})
+	if err != nil || fmt.Sprint(all) != "[127.0.0.1/32 10.0.0.0/8 ::1/128 fd00::/8]" {
+		t.Errorf("%v, %v", all, err)
+	}
+	for _, bad := range []string{"proxy.example.org", "10.0.0.0/99", "everything"} {
+		if _, err := networks([]string{bad}); err == nil || !strings.Contains(err.Error(), "such as 10.0.0.0/8") {
+			t.Errorf("%q: %v", bad, err)
+		}
+	}
+	for _, args := range [][]string{{"--proxies", "x"}, {"--idle", "5s"}} {
+		if _, err := run(t, serveCommand(), "", append(args, "--data", storetest.Folder(t), "--addr", "127.0.0.1:0")...); err == nil {
+			t.Errorf("%v was taken", args)
+		}
+	}
+}
+
+// A folder that others can read is refused before anything is served from it.
+func TestServeRefusesAnOpenFolder(t *testing.T) {
+	folder := storetest.Folder(t)
+	if err := os.Chmod(folder, 0o755); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := run(t, serveCommand(), "", "--data", folder, "--addr", "127.0.0.1:0"); err == nil || !strings.Contains(err.Error(), "run chmod 700 "+folder) {
+		t.Errorf("%v", err)
 	}
 }
 

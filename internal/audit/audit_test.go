@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"path/filepath"
-	"ruvo/internal/storetest"
 	"slices"
 	"testing"
 	"time"
@@ -14,6 +13,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/words"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 var now = time.Date(2026, 11, 24, 9, 30, 0, 0, time.FixedZone("CET", 3600))

@@ -1,11 +1,11 @@
 package docket
 
 import (
-	"ruvo/internal/storetest"
 	"testing"
 
 	"ruvo/internal/core/product"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // However many editions there are, only so many stay in memory, and one that

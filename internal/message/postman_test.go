@@ -3,13 +3,13 @@ package message
 import (
 	"context"
 	"errors"
-	"ruvo/internal/storetest"
 	"slices"
 	"testing"
 	"time"
 
 	"ruvo/internal/port"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // flaky refuses mails to one address for some tries.

@@ -3,13 +3,13 @@ package standin
 import (
 	"context"
 	"errors"
-	"ruvo/internal/storetest"
 	"testing"
 
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/port"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 func open(t *testing.T) *store.Store {

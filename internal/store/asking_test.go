@@ -3,7 +3,6 @@ package store
 import (
 	"encoding/json"
 	"errors"
-	"ruvo/internal/storetest"
 	"testing"
 	"time"
 
@@ -13,6 +12,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/storetest"
 )
 
 // A database of the first release is brought forward with all that is in it.

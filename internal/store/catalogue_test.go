@@ -4,9 +4,10 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"ruvo/internal/storetest"
 	"sync"
 	"testing"
+
+	"ruvo/internal/storetest"
 )
 
 // What was saved is in the catalogue as soon as saving it returns, and what an

@@ -12,9 +12,9 @@ import (
 	"syscall"
 	"testing"
 
-	"ruvo/internal/storetest"
-
 	"github.com/go-gormigrate/gormigrate/v2"
+
+	"ruvo/internal/storetest"
 )
 
 // pragma sets something of the connection that writes.

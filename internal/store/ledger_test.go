@@ -2,7 +2,6 @@ package store
 
 import (
 	"fmt"
-	"ruvo/internal/storetest"
 	"strings"
 	"testing"
 	"time"
@@ -11,6 +10,7 @@ import (
 
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/order"
+	"ruvo/internal/storetest"
 )
 
 // before opens a database as it was before there was a ledger.

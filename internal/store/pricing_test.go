@@ -2,7 +2,6 @@ package store
 
 import (
 	"errors"
-	"ruvo/internal/storetest"
 	"testing"
 	"time"
 
@@ -12,6 +11,7 @@ import (
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
+	"ruvo/internal/storetest"
 )
 
 // Orders from before coupons, tips and payment in parts are as paid as they
@@ -126,7 +126,7 @@ func TestCouponUses(t *testing.T) {
 	a, b := ordered(t, s, "a", order.Prepared), ordered(t, s, "b", order.Prepared)
 	off := money.Amount(500)
 	c := Coupon{Code: "TWICE", Rule: charge.Coupon{Code: "TWICE", Portion: charge.Portion{Amount: &off}}, MostUses: 2, CreatedAt: now}
-	until := now.Add(time.Hour)
+	until := now.Add(15 * time.Minute)
 	write(t, s, func(tx *Tx) error {
 		if err := tx.SaveCoupon(&c); err != nil {
 			return err

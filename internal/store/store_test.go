@@ -6,7 +6,6 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
-	"ruvo/internal/storetest"
 	"strings"
 	"sync"
 	"testing"
@@ -19,6 +18,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/workplan"
+	"ruvo/internal/storetest"
 )
 
 var now = time.Date(2026, 11, 24, 9, 30, 0, 0, time.UTC)

@@ -13,7 +13,6 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
-	"ruvo/internal/storetest"
 	"testing"
 
 	"github.com/labstack/echo/v5"
@@ -24,6 +23,7 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 const liveAnswers = `{"quantity":1,"answers":{"night":"2014-06-14","place":"Lofthus","title":"The night we met in Lofthus harbour","paper":"midnight","size":"large","gift":true}}`

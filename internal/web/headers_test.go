@@ -7,13 +7,13 @@ import (
 	"net/http/httptest"
 	"os"
 	"path/filepath"
-	"ruvo/internal/storetest"
 	"strings"
 	"testing"
 	"time"
 
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // Every answer says what a browser may do with it. The headers are those that

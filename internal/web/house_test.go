@@ -13,8 +13,6 @@ import (
 	"net/netip"
 	"os"
 	"path/filepath"
-	"ruvo/internal/limit"
-	"ruvo/internal/storetest"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -28,9 +26,11 @@ import (
 
 	"ruvo/demo"
 	"ruvo/internal/audit"
+	"ruvo/internal/limit"
 	"ruvo/internal/port"
 	"ruvo/internal/standin"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // today is what the clock says in every test: a Tuesday, mid-morning.
