@@ -31,6 +31,6 @@ func CSV(w io.Writer, rows [][]string) error {
 // whatever some spreadsheet in some country takes for the end of one, since it
 // may not know our commas. Source: OWASP, CSV Injection (from memory), with its
 // full-width signs.
-var running = regexp.MustCompile("(^|[;,|:\t\r\n\"'])([ \u00a0]*)([=+\\-@\uff1d\uff0b\uff0d\uff20])")
+var running = regexp.MustCompile("(^|[;,|\t\r\n\"'])([ \u00a0]*)([=+\\-@\uff1d\uff0b\uff0d\uff20])")
 
 func harmless(cell string) string { return running.ReplaceAllString(cell, "$1$2'$3") }
