@@ -140,7 +140,7 @@ func setUp(ctx context.Context, s *store.Store, first store.Business, address st
 		b, err := tx.Business()
 		if errors.Is(err, store.ErrNotFound) {
 			b = first
-			b.Language, b.Week, b.Few = "en", store.OfficeWeek(), 3
+			b.Language, b.Week, b.Few, b.LinkDays = "en", store.OfficeWeek(), 3, 365
 		} else if err != nil {
 			return err
 		}

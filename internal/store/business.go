@@ -35,7 +35,7 @@ type Business struct {
 	Terms    charge.Terms `gorm:"serializer:json"`
 	// LinkDays is for how many days a private link to an order works; 0 for as
 	// long as nobody ends it.
-	LinkDays int
+	LinkDays int `json:"link_days"`
 }
 
 // Computes gives a draft the business's ways of computing. The currency that its

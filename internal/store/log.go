@@ -46,7 +46,7 @@ func (tx *Tx) LogEntries(f LogFilter, skip, most int) ([]LogEntry, int64, error)
 		return nil, 0, err
 	}
 	var rows []LogEntry
-	err := q.Order("id DESC").Offset(skip).Limit(most).Find(&rows).Error
+	err := q.Order("at DESC, id DESC").Offset(skip).Limit(most).Find(&rows).Error
 	return rows, n, err
 }
 

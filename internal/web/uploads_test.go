@@ -119,7 +119,7 @@ func TestUploadsFromTheFirstByteToTheDesk(t *testing.T) {
 		t.Errorf("%q", rows)
 	}
 	sheet := d.want(200, "GET", "/api/desk/worksheets/3/receive/table.csv", nil)
-	if !bytes.Contains(sheet.body, []byte("order,customer,due,minutes,state,pictures,scans")) {
+	if !bytes.Contains(sheet.body, []byte(`"order","customer","due","minutes","state","pictures","scans"`)) {
 		t.Errorf("%s", sheet.body)
 	}
 	h.audit()

@@ -151,14 +151,6 @@ function Editor({ start }: { start: BusinessTerms }) {
           >
             <WholeBox id="few" value={v.few} onChange={(few) => set({ few: few ?? 0 })} />
           </Labelled>
-          <Labelled
-            id="link_days"
-            wording={t("Private links work for, in days")}
-            help={t("Customers can have a new one mailed; 0 lets them work until you end them.")}
-            fault={of("link_days")}
-          >
-            <WholeBox id="link_days" value={v.link_days} onChange={(days) => set({ link_days: days ?? 0 })} />
-          </Labelled>
         </div>
         <Checkbox checked={v.show_zero} onChange={(e) => set({ show_zero: e.target.checked })}>
           {t("slips keep lines at zero")}
@@ -192,6 +184,19 @@ function Editor({ start }: { start: BusinessTerms }) {
             {t("owe the tax themselves when they are of another country and give a tax id")}
           </Checkbox>
         )}
+      </section>
+      <section className="sheet">
+        <h2>{t("Private links to orders")}</h2>
+        <div className="pair">
+          <Labelled
+            id="link_days"
+            wording={t("They work for, in days")}
+            help={t("Customers can have a new one mailed; 0 lets them work until you end them.")}
+            fault={of("link_days")}
+          >
+            <WholeBox id="link_days" value={v.link_days} onChange={(days) => set({ link_days: days ?? 0 })} />
+          </Labelled>
+        </div>
       </section>
       <div className="row">
         <Button type="primary" htmlType="submit" loading={save.busy} disabled={!dirty}>

@@ -75,7 +75,7 @@ function Invitation({ g, arrived }: GroupProps) {
     done: arrived,
   });
   return (
-    <>
+    <div className="invitation">
       {g.invite && (
         <div className="notice good" role="status">
           <div>
@@ -99,7 +99,7 @@ function Invitation({ g, arrived }: GroupProps) {
           </Button>
         </Popconfirm>
       )}
-    </>
+    </div>
   );
 }
 

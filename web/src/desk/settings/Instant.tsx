@@ -6,7 +6,7 @@ export function Instant({ at }: { at: string }) {
   const { session, today } = useHere();
   const here = local(at, session.zone);
   return (
-    <time dateTime={at} className="num nowrap">
+    <time dateTime={at} className="num">
       {day(here.day, today)} {here.time}
     </time>
   );

@@ -57,7 +57,7 @@ export function Log() {
         </a>
       </div>
       <div className="log-filters">
-        <Labelled id="log-topic" wording={t("About")}>
+        <Labelled id="log-topic" wording={t("Topic")}>
           <Select
             id="log-topic"
             value={chosen.topic ?? ""}
@@ -120,16 +120,24 @@ export function Log() {
             onChange: (n) => set("page", n > 1 ? String(n) : ""),
           }}
           columns={[
-            { title: t("When"), rowScope: "row", width: 150, render: (_, e) => <Instant at={e.at} /> },
+            { title: t("When"), rowScope: "row", width: 110, render: (_, e) => <Instant at={e.at} /> },
             {
               title: t("Who"),
-              width: 150,
+              width: "22%",
               render: (_, e) => e.who || <span className="quiet">{t("nobody signed in")}</span>,
             },
-            { title: t("What"), dataIndex: "what" },
-            { title: t("About what"), dataIndex: "about", className: "log-about" },
-            { title: t("From"), dataIndex: "address", className: "num small" },
-            { title: t("About"), render: (_, e) => <span className="small quiet">{topicOf(e.topic)}</span> },
+            {
+              title: t("What"),
+              className: "log-what",
+              render: (_, e) => (
+                <>
+                  {e.what}
+                  {e.about && <div className="small quiet">{e.about}</div>}
+                </>
+              ),
+            },
+            { title: t("From"), dataIndex: "address", className: "num", responsive: ["md"] },
+            { title: t("Topic"), responsive: ["md"], render: (_, e) => topicOf(e.topic) },
           ]}
         />
       )}

@@ -35,10 +35,27 @@ export function Sessions() {
         rows={sessions.data ?? []}
         by={(s) => s.id}
         columns={[
-          { title: t("Browser"), rowScope: "row", render: (_, s) => named(s.browser) || t("unknown") },
-          { title: t("From"), className: "num", dataIndex: "address" },
-          { title: t("Signed in"), render: (_, s) => <Instant at={s.since} /> },
-          { title: t("Used last"), render: (_, s) => <Instant at={s.seen} /> },
+          {
+            title: t("Browser"),
+            rowScope: "row",
+            render: (_, s) => (
+              <>
+                {named(s.browser) || t("unknown")}
+                <div className="small quiet num">{t("from {{address}}", { address: s.address })}</div>
+              </>
+            ),
+          },
+          {
+            title: t("Used last"),
+            render: (_, s) => (
+              <>
+                <Instant at={s.seen} />
+                <div className="small quiet">
+                  {t("signed in")} <Instant at={s.since} />
+                </div>
+              </>
+            ),
+          },
           {
             title: <span className="sr">{t("End")}</span>,
             align: "right",
