@@ -71,8 +71,9 @@ func TestABrowserForgets(t *testing.T) {
 	}
 	p.types("Your name", "Ada Q") // what is touched lasts longer
 	age(31)
-	p.reload()
-	p.sees("The basket is empty")
+	p.goTo("/")
+	p.sees("Sky chart for your night")
+	p.misses("Basket 1")
 	if got := kept(); got != "ruvo.language" {
 		t.Errorf("after 31 days are kept %s", got)
 	}
