@@ -16,6 +16,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ruvo/demo"
+	"ruvo/internal/desk"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
 )
@@ -36,7 +37,8 @@ func run(t *testing.T, c *cobra.Command, in string, args ...string) (string, err
 func TestUserAdd(t *testing.T) {
 	folder := storetest.Folder(t)
 	for _, bad := range [][]string{
-		{"", "add", "ada@example.org"}, {"short\n", "add", "ada@example.org"}, {"long enough\n", "add", "ada"}, {"long enough\n", "add"}, {"long enough\n", "add", "Ada <ada@example.org>"},
+		{"", "add", "ada@example.org"}, {"short\n", "add", "ada@example.org"}, {"password1\n", "add", "ada@example.org"}, {"iloveyou\n", "add", "ada@example.org"},
+		{"ada@example.org\n", "add", "ada@example.org"}, {strings.Repeat("a b ", 300) + "\n", "add", "ada@example.org"}, {"long enough\n", "password", "nobody@example.org"}, {"long enough\n", "add", "ada"}, {"long enough\n", "add"}, {"long enough\n", "add", "Ada <ada@example.org>"},
 	} {
 		if _, err := run(t, userCommand(), bad[0], append(bad[1:], "--data", folder)...); err == nil {
 			t.Errorf("%q was taken", bad)
@@ -53,6 +55,27 @@ func TestUserAdd(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer s.Close()
+	// A new password ends all sessions of the person and forgets their browsers.
+	kept := func() (n int) {
+		t.Helper()
+		if err := storetest.SQL(t, filepath.Join(folder, store.File)).QueryRow("SELECT (SELECT COUNT(*) FROM sessions) + (SELECT COUNT(*) FROM known_browsers)").Scan(&n); err != nil {
+			t.Fatal(err)
+		}
+		return n
+	}
+	d := &desk.Desk{Store: s, Now: time.Now}
+	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "long enough", "", "", "en"); err != nil || kept() != 2 {
+		t.Fatalf("%v, %d", err, kept())
+	}
+	if _, err := run(t, userCommand(), "longer than before\n", "password", "Ada@example.org", "--data", folder); err != nil || kept() != 0 {
+		t.Errorf("%v, %d kept", err, kept())
+	}
+	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "long enough", "", "", "en"); err == nil {
+		t.Error("the old password still lets in")
+	}
+	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "longer than before", "", "", "en"); err != nil {
+		t.Error(err)
+	}
 	if err := s.Read(t.Context(), func(tx *store.Tx) error {
 		u, err := tx.UserByEmail("ada@example.org")
 		if u.Name != "ada" || !strings.HasPrefix(u.Password, "$argon2id$") || strings.Contains(u.Password, "long enough") {

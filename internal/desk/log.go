@@ -30,15 +30,16 @@ var (
 	sessionEnded = event{"session_ended", "access"}
 	refused      = event{"refused", "access"}
 
-	personAdded    = event{"person_added", "people"}
-	groupAdded     = event{"group_added", "people"}
-	groupChanged   = event{"group_changed", "people"}
-	groupDropped   = event{"group_dropped", "people"}
-	groupInvited   = event{"group_invited", "people"}
-	membersAdded   = event{"members_added", "people"}
-	membersDropped = event{"members_dropped", "people"}
-	linksReplaced  = event{"links_replaced", "people"}
-	linksEnded     = event{"links_ended", "people"}
+	personAdded     = event{"person_added", "people"}
+	passwordChanged = event{"password_changed", "people"}
+	groupAdded      = event{"group_added", "people"}
+	groupChanged    = event{"group_changed", "people"}
+	groupDropped    = event{"group_dropped", "people"}
+	groupInvited    = event{"group_invited", "people"}
+	membersAdded    = event{"members_added", "people"}
+	membersDropped  = event{"members_dropped", "people"}
+	linksReplaced   = event{"links_replaced", "people"}
+	linksEnded      = event{"links_ended", "people"}
 
 	termsChanged     = event{"terms_changed", "prices"}
 	productPublished = event{"product_published", "prices"}

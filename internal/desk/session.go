@@ -66,7 +66,7 @@ func (d *Desk) SignIn(ctx context.Context, email, password, known, browser strin
 	if user.ID == 0 {
 		kept = nobody()
 	}
-	if len(password) > 1000 || !matches(password, kept) || user.ID == 0 {
+	if len([]rune(password)) > longestPassword || !matches(password, kept) || user.ID == 0 {
 		if err := d.failed(ctx, user, before, email); err != nil {
 			return ctx, Pair{}, err
 		}

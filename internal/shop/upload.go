@@ -77,14 +77,13 @@ func (s *Shop) roomFor(tx *store.Tx, sender string, files int64, l words.Languag
 			return err
 		}
 	}
-	full := all.N+files > mostLoose || all.Bytes >= mostLooseBytes
-	if room, err := s.Uploads.Room(); err == nil && room < leastRoom {
-		full = true
-	}
+	room, err := s.Uploads.Room()
 	switch {
+	case err == nil && room < leastRoom:
+		return problem.Say(http.StatusInsufficientStorage, l, "storage_full", nil)
 	case own.N+files > mostSenderLoose || own.Bytes >= mostSenderLooseBytes:
 		return problem.Throttled(l, "many_uploads", idleStart)
-	case full:
+	case all.N+files > mostLoose || all.Bytes >= mostLooseBytes:
 		p := problem.Say(http.StatusServiceUnavailable, l, "uploads_full", nil)
 		p.After = idleStart
 		return p

@@ -22,6 +22,7 @@ var guarded = []string{
 	`CREATE TABLE log_entries (
 		id INTEGER PRIMARY KEY AUTOINCREMENT, at DATETIME NOT NULL, what TEXT NOT NULL, topic TEXT NOT NULL, who TEXT NOT NULL,
 		address TEXT NOT NULL, about TEXT NOT NULL)`,
+	`CREATE TRIGGER log_entries_stay BEFORE UPDATE ON log_entries BEGIN SELECT RAISE(ABORT, 'an entry of the log never changes'); END`,
 	`CREATE INDEX log_entries_topic ON log_entries (topic, id)`,
 	`CREATE INDEX log_entries_at ON log_entries (at)`,
 	`ALTER TABLE uploads ADD COLUMN sender TEXT NOT NULL DEFAULT ''`,

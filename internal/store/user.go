@@ -20,6 +20,19 @@ func (tx *Tx) UserByID(id int64) (User, error) { return first[User](tx, "id = ?"
 // AddUser adds a person.
 func (tx *Tx) AddUser(u *User) error { return tx.db.Create(u).Error }
 
+// SetPassword gives a person another password, and ends their sessions and what
+// their browsers were known by.
+func (tx *Tx) SetPassword(id int64, password string) error {
+	err := tx.db.Model(&User{}).Where("id = ?", id).Update("password", password).Error
+	if err == nil {
+		err = tx.db.Where("user_id = ?", id).Delete(&Session{}).Error
+	}
+	if err == nil {
+		err = tx.db.Where("user_id = ?", id).Delete(&KnownBrowser{}).Error
+	}
+	return err
+}
+
 // Owner gives the person who was there first, and who is told of what
 // endangers the business; ErrNotFound when nobody is there.
 func (tx *Tx) Owner() (User, error) { return first[User](tx, "id = (SELECT MIN(id) FROM users)") }
