@@ -4,10 +4,13 @@ import (
 	"bytes"
 	"encoding/json"
 	"maps"
+	"net/http"
 	"slices"
+	"strconv"
 	"time"
 
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -67,7 +70,7 @@ func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
 	if err := tx.AddChanges(changes); err != nil {
 		return err
 	}
-	if err := tx.BindUploads(l.Order.ID, FileIDs(given)); err != nil {
+	if err := BindFiles(tx, l.Order.ID, given, r.Language); err != nil {
 		return err
 	}
 	if err := l.Keep(tx, now); err != nil {
@@ -142,4 +145,17 @@ func (l *Line) KeepForCustomer(tx *store.Tx, replace bool, now time.Time) error 
 		}
 	}
 	return nil
+}
+
+// BindFiles makes the files of answers those of an order, unless all of its files
+// together are more than an order may have.
+func BindFiles(tx *store.Tx, id int64, answers question.Answers, l words.Language) error {
+	if err := tx.BindUploads(id, FileIDs(answers)); err != nil {
+		return err
+	}
+	n, err := tx.UploadedBytes(id)
+	if err == nil && n > order.MostFileBytes {
+		err = problem.Say(http.StatusRequestEntityTooLarge, l, "order_files", words.Params{"most": strconv.Itoa(order.MostFileBytes / 1_000_000_000)})
+	}
+	return err
 }

@@ -230,7 +230,7 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 	if err := tx.SaveLine(&row); err != nil {
 		return ev, nil, err
 	}
-	if err := tx.BindUploads(o.ID, docket.FileIDs(ev.answers)); err != nil {
+	if err := docket.BindFiles(tx, o.ID, ev.answers, l); err != nil {
 		return ev, nil, err
 	}
 	short, err := placing.HoldStock(tx, &row, &ev.result, s.Now(), s.Now().Add(s.Hold))

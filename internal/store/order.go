@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
@@ -155,18 +156,20 @@ func (tx *Tx) Changes(line int64) ([]Change, error) {
 }
 
 // SweepCheckouts takes away the checkouts that were begun before a time, hold
-// nothing any more and never asked a payment service, with all that belongs to
-// them. It gives how many.
+// nothing any more and have neither money nor an attempt whose outcome is not
+// known, with all that belongs to them. It gives how many.
 func (tx *Tx) SweepCheckouts(before, now time.Time) (int, error) {
 	var ids []int64
 	err := tx.db.Model(&Order{}).
-		Where("state = ? AND created_at < ? AND (held_until IS NULL OR held_until < ?) AND NOT EXISTS (SELECT 1 FROM attempts a WHERE a.order_id = orders.id)", order.Prepared, before.UTC(), now.UTC()).
+		Where("state = ? AND created_at < ? AND (held_until IS NULL OR held_until < ?) AND NOT EXISTS (SELECT 1 FROM attempts a WHERE a.order_id = orders.id AND (a.state <> ? OR a.created_at >= ?)) AND NOT EXISTS (SELECT 1 FROM ledger_entries e WHERE e.order_id = orders.id)",
+			order.Prepared, before.UTC(), now.UTC(), ledger.Refused, before.UTC()).
 		Limit(500).Pluck("id", &ids).Error
 	if err != nil || len(ids) == 0 {
 		return 0, err
 	}
 	for _, statement := range []string{
 		"DELETE FROM coupon_uses WHERE order_id IN ?",
+		"DELETE FROM attempts WHERE order_id IN ?", // that were refused
 		"UPDATE uploads SET order_id = NULL WHERE order_id IN ?",
 		"DELETE FROM order_lines WHERE order_id IN ?", // with bookings and pieces that they held
 		"DELETE FROM orders WHERE id IN ?",

@@ -81,6 +81,14 @@ func (tx *Tx) BindUploads(order int64, ids []string) error {
 	return tx.db.Exec("UPDATE uploads SET order_id = ? WHERE id IN ?", order, ids).Error
 }
 
+// UploadedBytes gives how many bytes the uploads of an order have, with those
+// that answers of earlier named.
+func (tx *Tx) UploadedBytes(order int64) (int64, error) {
+	var n int64
+	err := tx.db.Raw("SELECT COALESCE(SUM(received), 0) FROM uploads WHERE order_id = ?", order).Scan(&n).Error
+	return n, err
+}
+
 // UnbindUploads sets the uploads of an order free that is not placed.
 func (tx *Tx) UnbindUploads(order int64) error {
 	return tx.db.Exec("UPDATE uploads SET order_id = NULL WHERE order_id = ?", order).Error

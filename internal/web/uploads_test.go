@@ -239,9 +239,31 @@ func TestUploadsThatWaitHaveALimit(t *testing.T) {
 	start(c, 200)
 }
 
+// An order has so many bytes and no more, with the files that were exchanged.
+func TestFilesOfOneOrder(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	at := c.buys(rescue())
+	line := read[api.OrderPage](t, c.want(200, "GET", at, nil)).Lines[0]
+	answers := at + "/lines/" + itoa(line.Id) + "/answers"
+	send := func(status, version int) {
+		t.Helper()
+		u := c.uploads("pier.png", pngOf(t, 800, 600), 1<<20)
+		c.want(status, "PATCH", answers, fields{"version": version, "answers": fields{"scans": []fields{{"file": u.Id, "name": "pier.png"}}}})
+	}
+	send(200, line.Version)
+	_, err := storetest.SQL(t, filepath.Join(h.store.Folder(), store.File)).Exec("UPDATE uploads SET received = 9999999000 WHERE order_id = (SELECT order_id FROM order_lines WHERE id = ?)", line.Id)
+	must(t, err)
+	send(413, line.Version+1)
+	if now := read[api.OrderPage](t, c.want(200, "GET", at, nil)).Lines[0]; now.Version != line.Version+1 {
+		t.Error("a change that was refused is kept")
+	}
+}
+
 // A checkout that is not paid goes after a day with what was typed in it, and so
-// does what it held; one that is still held stays, and so does one of which the
-// bank knows, and every order.
+// does what it held, also after its card was declined; one that is still held
+// stays, and so does one of which the bank may still say something, and every
+// order.
 func TestUnpaidCheckoutsGo(t *testing.T) {
 	h := open(t, nil)
 	c := h.client()
@@ -252,13 +274,17 @@ func TestUnpaidCheckoutsGo(t *testing.T) {
 		return n
 	}
 	c.buys(chart())
-	declined := h.prepared(c)
-	c.want(200, "POST", declined+"/pay", card(standin.CardDeclined))
+	silent := h.prepared(c)
+	c.want(200, "POST", silent+"/pay", attempt(standin.CardDeclined, "attempt-silent"))
+	_, err := db.Exec("UPDATE attempts SET state = 'asked' WHERE id = (SELECT MAX(id) FROM attempts)")
+	must(t, err)
 	tables := []string{"orders", "order_lines", "bookings", "coupon_uses", "stock_holds"}
 	before := map[string]int64{}
 	for _, table := range tables {
 		before[table] = count(table)
 	}
+	declined := h.prepared(c)
+	c.want(200, "POST", declined+"/pay", card(standin.CardDeclined))
 	h.desk().coupon(fields{"code": "NOVA-TEN", "percent": "10"}, 0, 0)
 	evening := c.evening(8, 2)
 	for range 3 {
@@ -267,8 +293,8 @@ func TestUnpaidCheckoutsGo(t *testing.T) {
 	c.want(200, "PUT", checkout(), basket(evening))
 	c.want(200, "PUT", checkout(), basket(fields{"product": "red-lamp", "quantity": 2, "answers": fields{}}))
 	must(t, h.server.Shop.Sweep(t.Context()))
-	if n := count("orders") - before["orders"]; n != 5 {
-		t.Errorf("on the same day %d of 5 checkouts are there", n)
+	if n := count("orders") - before["orders"]; n != 6 {
+		t.Errorf("on the same day %d of 6 checkouts are there", n)
 	}
 	h.ahead.Store(int64(23*time.Hour + 55*time.Minute))
 	late := checkout()

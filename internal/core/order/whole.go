@@ -15,8 +15,9 @@ import (
 
 // The limits of one order.
 const (
-	MostLines   = 50
-	MostCoupons = 10
+	MostLines     = 50
+	MostFileBytes = 10_000_000_000 // of all files that were ever its own
+	MostCoupons   = 10
 )
 
 // Wide are the answers that belong to a whole order, noted line by line.
