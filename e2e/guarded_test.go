@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"ruvo/demo"
 	"ruvo/internal/store"
 )
 
@@ -41,6 +42,27 @@ func TestLogAndSignIns(t *testing.T) {
 	p.sees("Nothing fits these filters.")
 	p.press("button", "Show all")
 	p.sees("ended a sign-in")
+}
+
+// A session that ended while somebody was away asks them to sign in again, and
+// what they had typed is still there.
+func TestSigningInAgainKeepsWhatWasTyped(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/money/terms")
+	p.types("Few are left from", "7")
+	h.ahead.Store(int64(61 * time.Minute))
+	p.press("button", "Keep these terms")
+	p.sees("Your desk")
+	p.misses("Terms of orders")
+	p.types("Mail address", demo.Email)
+	p.types("Password", demo.Password)
+	p.press("button", "Sign in")
+	p.sees("Terms of orders")
+	p.until("what was typed", `document.querySelector("#few").value === "7"`)
+	p.press("button", "Keep these terms")
+	p.sees("● kept")
 }
 
 // What is kept in a browser ends after 30 days, or when it is asked to forget;

@@ -138,8 +138,9 @@ func (d *Desk) failed(ctx context.Context, user store.User, before store.KnownBr
 
 // Enter finds who has a session, and puts them into the context. A session
 // ends when it was not used for the idle time, and in any case after the
-// longest time.
-func (d *Desk) Enter(ctx context.Context, secret string, l words.Language) (context.Context, error) {
+// longest time. What a page asks by itself while nobody is there, unattended, is
+// no use.
+func (d *Desk) Enter(ctx context.Context, secret string, unattended bool, l words.Language) (context.Context, error) {
 	if secret == "" {
 		return ctx, problem.Say(http.StatusUnauthorized, l, "sign_in", nil)
 	}
@@ -158,7 +159,7 @@ func (d *Desk) Enter(ctx context.Context, secret string, l words.Language) (cont
 	if err != nil {
 		return ctx, err
 	}
-	if now.Sub(s.SeenAt).Abs() > time.Minute { // to the minute is enough
+	if !unattended && now.Sub(s.SeenAt).Abs() > time.Minute { // to the minute is enough
 		// A database that cannot be written to does not keep people from looking.
 		_ = d.Store.Write(ctx, func(tx *store.Tx) error { return tx.SeenSession(s.ID, now) })
 	}

@@ -153,6 +153,36 @@ func TestOnlyTheOwnerReads(t *testing.T) {
 	open1(t, folder)
 }
 
+// A private link whose mail is out is nowhere in the file, not even where
+// something was and was overwritten.
+func TestSentLinksLeaveNoTrace(t *testing.T) {
+	folder := storetest.Folder(t)
+	s := open1(t, folder)
+	secret := "AbCdEfGhIjKlMnOpQrStUv"
+	for i := range 20 {
+		write(t, s, func(tx *Tx) error {
+			return tx.WriteMessage(Message{Key: fmt.Sprint(i), Recipient: "ada@example.org", Body: strings.Repeat("x", 997*i) + " http://shop.example.org/o/" + secret + "\n", CreatedAt: now})
+		})
+	}
+	write(t, s, func(tx *Tx) error {
+		all, err := tx.MessagesToSend(now, 100)
+		for i := range all {
+			err = errors.Join(err, tx.MessageSent(&all[i], now))
+		}
+		return err
+	})
+	if err := s.Close(); err != nil { // brings the file up to date
+		t.Fatal(err)
+	}
+	raw, err := os.ReadFile(filepath.Join(folder, File))
+	if err != nil || len(raw) < 100_000 {
+		t.Fatal(len(raw), err)
+	}
+	if strings.Contains(string(raw), secret) {
+		t.Error("the link is still in the file")
+	}
+}
+
 // A database from before: invitations become hashes, mails that went out lose
 // their private links, those that wait keep them.
 func TestSecretsFromBeforeAreHashed(t *testing.T) {

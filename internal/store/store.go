@@ -105,7 +105,7 @@ func ownersOnly(folder, path string) error {
 }
 
 func open(path, extra string) (*gorm.DB, error) {
-	dsn := "file:" + (&url.URL{Path: path}).EscapedPath() + "?_journal_mode=WAL&_synchronous=FULL&_busy_timeout=10000&_foreign_keys=true&_stmt_cache_size=200&" + extra
+	dsn := "file:" + (&url.URL{Path: path}).EscapedPath() + "?_journal_mode=WAL&_synchronous=FULL&_busy_timeout=10000&_foreign_keys=true&_secure_delete=true&_stmt_cache_size=200&" + extra
 	db, err := gorm.Open(sqlite.Open(dsn), &gorm.Config{
 		Logger:                 logger.Discard,
 		SkipDefaultTransaction: true,

@@ -22,6 +22,9 @@ const (
 	knownCookie   = "ruvo_known"
 	passCookie    = "ruvo_pass"
 
+	// unattended is the header by which a page says that nobody touched it of late.
+	unattended = "Ruvo-Unattended"
+
 	knownCookieTime = 400 * 24 * time.Hour // the longest that browsers keep one (RFC 6265bis, from memory)
 )
 
@@ -83,7 +86,7 @@ func (s *Server) letIn(next echo.HandlerFunc) echo.HandlerFunc {
 		switch {
 		case strings.HasPrefix(r.URL.Path, "/api/desk"):
 			entering := r.URL.Path == "/api/desk/session" && r.Method == http.MethodPost
-			in, err := s.Desk.Enter(ctx, cookies(ctx).get(sessionCookie), speak(ctx))
+			in, err := s.Desk.Enter(ctx, cookies(ctx).get(sessionCookie), r.Header.Get(unattended) != "", speak(ctx))
 			if err != nil && !entering {
 				s.refused(c, err)
 				return err

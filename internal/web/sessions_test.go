@@ -107,6 +107,15 @@ func TestSessionsEnd(t *testing.T) {
 	h.ahead.Add(int64(61 * time.Minute))
 	c.refused(401, "", "GET", "/api/desk/session", nil)
 
+	// A desk that is left open asks by itself for ever.
+	c = h.desk()
+	for range 6 {
+		h.ahead.Add(int64(9 * time.Minute))
+		c.want(200, "GET", "/api/desk/today", nil, "Ruvo-Unattended", "1")
+	}
+	h.ahead.Add(int64(9 * time.Minute))
+	c.want(401, "GET", "/api/desk/today", nil, "Ruvo-Unattended", "1")
+
 	h = opened(t, func(c *Config) { c.Idle = 5 * time.Minute })
 	c = h.desk()
 	h.ahead.Add(int64(4 * time.Minute))

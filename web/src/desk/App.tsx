@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Outlet, Route, Routes } from "react-router";
-import { api, Problem, take } from "../shared/api/client";
+import { api, Problem, signedOut, take } from "../shared/api/client";
 import { local } from "../shared/format";
 import { Trouble } from "../shared/Trouble";
 import { TodayContext } from "../shared/today";
@@ -34,36 +34,44 @@ export function App() {
     retry: false,
     refetchInterval: 60_000,
   });
-  if (session.error) {
-    const out = session.error instanceof Problem && session.error.status === 401;
-    return out ? <SignIn /> : <Trouble error={session.error} again={() => session.refetch()} />;
-  }
-  if (!session.data) return null;
+  const { refetch } = session;
+  useEffect(() => {
+    const look = () => void refetch();
+    window.addEventListener(signedOut, look);
+    return () => window.removeEventListener(signedOut, look);
+  }, [refetch]);
+  const out = session.error instanceof Problem && session.error.status === 401;
+  if (session.error && !out) return <Trouble error={session.error} again={() => refetch()} />;
+  if (!session.data) return out ? <SignIn /> : null;
   const here = { session: session.data, today: local(session.data.now, session.data.zone).day };
   return (
     <HereContext.Provider value={here}>
       <TodayContext.Provider value={here.today}>
-        <Routes>
-          <Route element={<Frame />}>
-            <Route index element={<Today />} />
-            <Route path="products" element={<Products />} />
-            <Route path="products/stock" element={<Stock />} />
-            <Route path="products/groups" element={<Groups />} />
-            <Route path="products/:id" element={<Bench />} />
-            <Route path="sheets/:id" element={<SheetBench />} />
-            <Route path="orders/:line?" element={<Orders />} />
-            <Route path="work" element={<Work />} />
-            <Route path="work/:product/:step" element={<Worksheet />} />
-            <Route path="calendar" element={<Calendar />} />
-            <Route path="money" element={<Money />} />
-            <Route path="money/coupons" element={<Coupons />} />
-            <Route path="money/terms" element={<Terms />} />
-            <Route path="outbox" element={<Outbox />} />
-            <Route path="log" element={<Log />} />
-            <Route path="sessions" element={<Sessions />} />
-            <Route path="*" element={<Nowhere />} />
-          </Route>
-        </Routes>
+        {/* What was typed when the session ended is there again after signing in. */}
+        {out && <SignIn />}
+        <div hidden={out}>
+          <Routes>
+            <Route element={<Frame />}>
+              <Route index element={<Today />} />
+              <Route path="products" element={<Products />} />
+              <Route path="products/stock" element={<Stock />} />
+              <Route path="products/groups" element={<Groups />} />
+              <Route path="products/:id" element={<Bench />} />
+              <Route path="sheets/:id" element={<SheetBench />} />
+              <Route path="orders/:line?" element={<Orders />} />
+              <Route path="work" element={<Work />} />
+              <Route path="work/:product/:step" element={<Worksheet />} />
+              <Route path="calendar" element={<Calendar />} />
+              <Route path="money" element={<Money />} />
+              <Route path="money/coupons" element={<Coupons />} />
+              <Route path="money/terms" element={<Terms />} />
+              <Route path="outbox" element={<Outbox />} />
+              <Route path="log" element={<Log />} />
+              <Route path="sessions" element={<Sessions />} />
+              <Route path="*" element={<Nowhere />} />
+            </Route>
+          </Routes>
+        </div>
       </TodayContext.Provider>
     </HereContext.Provider>
   );

@@ -6,10 +6,27 @@ export type Schemas = components["schemas"];
 
 export const api = createClient<paths>({ baseUrl: "/", fetch: (request) => window.fetch(request) });
 
+// When somebody last touched the page. What a page asks by itself while nobody
+// is there does not count as use, so that a desk left alone signs out.
+let touched = Date.now();
+const alone = 60_000; // ms
+for (const what of ["pointerdown", "pointermove", "keydown", "wheel"])
+  window.addEventListener(what, () => (touched = Date.now()), { passive: true, capture: true });
+
+// signedOut is told on the window when the desk's session is found to be over.
+export const signedOut = "ruvo-signed-out";
+
 api.use({
   onRequest({ request }) {
     request.headers.set("Accept-Language", i18next.language);
+    if (Date.now() - touched > alone) request.headers.set("Ruvo-Unattended", "1");
     return request;
+  },
+  onResponse({ request, response }) {
+    const path = new URL(request.url).pathname;
+    if (response.status === 401 && path.startsWith("/api/desk") && path !== "/api/desk/session")
+      window.dispatchEvent(new Event(signedOut));
+    return response;
   },
 });
 
