@@ -6,7 +6,6 @@ import (
 	"testing"
 	"time"
 
-	"github.com/go-gormigrate/gormigrate/v2"
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/order"
@@ -17,24 +16,7 @@ import (
 
 // A database of the first release is brought forward with all that is in it.
 func TestMigratingFromTheFirstRelease(t *testing.T) {
-	folder := storetest.Folder(t)
-	db, err := openOld(folder)
-	if err != nil {
-		t.Fatal(err)
-	}
-	options := *gormigrate.DefaultOptions
-	options.UseTransaction = true
-	if err := gormigrate.New(db, &options, migrations[:1]).Migrate(); err != nil {
-		t.Fatal(err)
-	}
-	if err := db.Exec(`INSERT INTO products (slug, position, draft, version, changed, updated_at) VALUES ('chart', 1, '{"title":"Chart","currency":"EUR","price":2400,"tax":"19"}', 3, true, '2026-11-01 10:00:00')`).Error; err != nil {
-		t.Fatal(err)
-	}
-	raw, err := db.DB()
-	if err != nil {
-		t.Fatal(err)
-	}
-	raw.Close()
+	folder := oldDatabase(t, 1, `INSERT INTO products (slug, position, draft, version, changed, updated_at) VALUES ('chart', 1, '{"title":"Chart","currency":"EUR","price":2400,"tax":"19"}', 3, true, '2026-11-01 10:00:00')`)
 	s := open1(t, folder)
 	read(t, s, func(tx *Tx) error {
 		p, err := tx.ProductBySlug("chart")

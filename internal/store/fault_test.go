@@ -12,8 +12,6 @@ import (
 	"syscall"
 	"testing"
 
-	"github.com/go-gormigrate/gormigrate/v2"
-
 	"ruvo/internal/storetest"
 )
 
@@ -186,33 +184,14 @@ func TestSentLinksLeaveNoTrace(t *testing.T) {
 // A database from before: invitations become hashes, mails that went out lose
 // their private links, those that wait keep them.
 func TestSecretsFromBeforeAreHashed(t *testing.T) {
-	folder := storetest.Folder(t)
-	db, err := openOld(folder)
-	if err != nil {
-		t.Fatal(err)
-	}
-	options := *gormigrate.DefaultOptions
-	options.UseTransaction = true
-	if err := gormigrate.New(db, &options, migrations[:9]).Migrate(); err != nil {
-		t.Fatal(err)
-	}
 	link := "http://shop.example.org/o/AbCdEfGhIjKlMnOpQrStUv"
-	for _, q := range []string{
+	folder := oldDatabase(t, 9,
 		`INSERT INTO customer_groups (id, key, name, domains, invite) VALUES (1, 'club', 'Club', '[]', 'NIGHTCLUB')`,
 		`INSERT INTO sessions VALUES ('secret', x'00', 1)`,
 		`INSERT INTO outbox (id, key, recipient, subject, body, created_at, sent_at, way) VALUES
-			(1, 'a', 'ada@example.org', 's', 'See ` + link + ` and http://shop.example.org/pass/AbCdEfGhIjKlMnOpQrStUv?invite=NIGHTCLUB.', '2026-11-01', '2026-11-01', 'mail'),
-			(2, 'b', 'ada@example.org', 's', 'See ` + link + `', '2026-11-01', NULL, 'mail')`,
-	} {
-		if err := db.Exec(q).Error; err != nil {
-			t.Fatal(err)
-		}
-	}
-	raw, err := db.DB()
-	if err != nil {
-		t.Fatal(err)
-	}
-	raw.Close()
+			(1, 'a', 'ada@example.org', 's', 'See `+link+` and http://shop.example.org/pass/AbCdEfGhIjKlMnOpQrStUv?invite=NIGHTCLUB.', '2026-11-01', '2026-11-01', 'mail'),
+			(2, 'b', 'ada@example.org', 's', 'See `+link+`', '2026-11-01', NULL, 'mail')`,
+	)
 	s := open1(t, folder)
 	read(t, s, func(tx *Tx) error {
 		// printf NIGHTCLUB | sha256sum

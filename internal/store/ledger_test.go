@@ -6,38 +6,15 @@ import (
 	"testing"
 	"time"
 
-	"github.com/go-gormigrate/gormigrate/v2"
-
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/order"
 	"ruvo/internal/storetest"
 )
 
-// before opens a database as it was before there was a ledger.
+// before makes a database as it was before there was a ledger.
 func before(t *testing.T, rows ...string) string {
 	t.Helper()
-	folder := storetest.Folder(t)
-	db, err := openOld(folder)
-	if err != nil {
-		t.Fatal(err)
-	}
-	options := *gormigrate.DefaultOptions
-	options.UseTransaction = true
-	if err := gormigrate.New(db, &options, migrations[:3]).Migrate(); err != nil {
-		t.Fatal(err)
-	}
-	rows = append([]string{`INSERT INTO businesses (id, name, tagline, language, zone, country, week, address) VALUES (1, 'B', '', 'en', 'Europe/Berlin', 'DE', '[]', '')`}, rows...)
-	for _, row := range rows {
-		if err := db.Exec(row).Error; err != nil {
-			t.Fatalf("%s: %v", row, err)
-		}
-	}
-	raw, err := db.DB()
-	if err != nil {
-		t.Fatal(err)
-	}
-	raw.Close()
-	return folder
+	return oldDatabase(t, 3, append([]string{businessBefore}, rows...)...)
 }
 
 func orderBefore(number int, state, slip string, total, received, held, refunded int) string {

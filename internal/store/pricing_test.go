@@ -5,8 +5,6 @@ import (
 	"testing"
 	"time"
 
-	"github.com/go-gormigrate/gormigrate/v2"
-
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
@@ -17,32 +15,12 @@ import (
 // Orders from before coupons, tips and payment in parts are as paid as they
 // were.
 func TestMigratingOrdersFromBeforePricing(t *testing.T) {
-	folder := storetest.Folder(t)
-	db, err := openOld(folder)
-	if err != nil {
-		t.Fatal(err)
-	}
-	options := *gormigrate.DefaultOptions
-	options.UseTransaction = true
-	if err := gormigrate.New(db, &options, migrations[:2]).Migrate(); err != nil {
-		t.Fatal(err)
-	}
-	for _, row := range []string{
-		`INSERT INTO businesses (id, name, tagline, language, zone, country, week, address) VALUES (1, 'B', '', 'en', 'Europe/Berlin', 'DE', '[]', '')`,
+	folder := oldDatabase(t, 2, businessBefore,
 		`INSERT INTO orders (number, checkout, name, email, language, slip, total, currency, state, created_at, paid_at)
 			VALUES (7, 'a', 'Ada', 'ada@example.org', 'en', '{"total":2400}', 2400, 'EUR', 'paid', '2026-11-01 10:00:00', '2026-11-01 10:01:00')`,
 		`INSERT INTO orders (checkout, name, email, language, slip, total, currency, state, created_at)
 			VALUES ('b', 'Bo', 'bo@example.org', 'en', '{"total":900}', 900, 'EUR', 'open', '2026-11-01 11:00:00')`,
-	} {
-		if err := db.Exec(row).Error; err != nil {
-			t.Fatal(err)
-		}
-	}
-	raw, err := db.DB()
-	if err != nil {
-		t.Fatal(err)
-	}
-	raw.Close()
+	)
 	s := open1(t, folder)
 	read(t, s, func(tx *Tx) error {
 		for name, want := range map[string][2]money.Amount{"a": {2400, 0}, "b": {0, 0}} {

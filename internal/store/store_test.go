@@ -11,8 +11,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/go-gormigrate/gormigrate/v2"
 	"github.com/shopspring/decimal"
-	"gorm.io/gorm"
 
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
@@ -23,13 +23,38 @@ import (
 
 var now = time.Date(2026, 11, 24, 9, 30, 0, 0, time.UTC)
 
-// openOld opens a database that is not brought to the newest schema.
-func openOld(folder string) (*gorm.DB, error) {
-	if err := ownersOnly(folder, filepath.Join(folder, File)); err != nil {
-		return nil, err
+// oldDatabase makes a database as it was after so many migrations, with rows in
+// it, and gives its folder.
+func oldDatabase(t *testing.T, after int, rows ...string) string {
+	t.Helper()
+	folder := storetest.Folder(t)
+	path := filepath.Join(folder, File)
+	if err := ownersOnly(folder, path); err != nil {
+		t.Fatal(err)
 	}
-	return open(filepath.Join(folder, File), "_txlock=immediate")
+	db, err := open(path, "_txlock=immediate")
+	if err != nil {
+		t.Fatal(err)
+	}
+	options := *gormigrate.DefaultOptions
+	options.UseTransaction = true
+	if err := gormigrate.New(db, &options, migrations[:after]).Migrate(); err != nil {
+		t.Fatal(err)
+	}
+	for _, row := range rows {
+		if err := db.Exec(row).Error; err != nil {
+			t.Fatalf("%s: %v", row, err)
+		}
+	}
+	raw, err := db.DB()
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw.Close()
+	return folder
 }
+
+const businessBefore = `INSERT INTO businesses (id, name, tagline, language, zone, country, week, address) VALUES (1, 'B', '', 'en', 'Europe/Berlin', 'DE', '[]', '')`
 
 func open1(t *testing.T, folder string) *Store {
 	t.Helper()
