@@ -892,6 +892,9 @@ type Docket struct {
 	History  []Change `json:"history"`
 	Line     int64    `json:"line"`
 
+	// Links How many private links lead to the order
+	Links int `json:"links"`
+
 	// Margin The line's price without tax, less its cost
 	Margin *int        `json:"margin,omitempty"`
 	Money  OrderMoney  `json:"money"`

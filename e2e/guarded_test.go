@@ -65,6 +65,26 @@ func TestSigningInAgainKeepsWhatWasTyped(t *testing.T) {
 	p.sees("● kept")
 }
 
+// The desk ends the links to an order; whoever has one learns it, and gets in
+// again by a new one.
+func TestEndingPrivateLinks(t *testing.T) {
+	h := open(t)
+	link := h.linkOf("Fenna")
+	p, desk := h.visitor(390, 844), h.visitor(1280, 800)
+	p.goTo(link)
+	p.sees("Your order 10")
+	desk.signIn()
+	desk.goTo("/desk/orders?text=Fenna")
+	desk.press("button", "More", ".docket")
+	desk.press("option", "End the private links")
+	desk.sees("no private link leads to it any more", ".docket")
+	p.reload()
+	p.sees("This link was ended, or replaced by a newer one.")
+	desk.press("button", "More", ".docket")
+	desk.press("option", "Send a new link and end the old ones")
+	desk.misses("no private link leads to it any more", ".docket")
+}
+
 // What is kept in a browser ends after 30 days, or when it is asked to forget;
 // what language one reads stays.
 func TestABrowserForgets(t *testing.T) {

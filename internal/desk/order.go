@@ -116,6 +116,10 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			return err
 		},
 		func() error { return d.siblings(&v, tx, line) },
+		func() (err error) {
+			v.Links, err = tx.LinksOf(line.Order.ID, line.Business.LinksFrom(d.Now()))
+			return err
+		},
 	} {
 		if err := part(); err != nil {
 			return v, err

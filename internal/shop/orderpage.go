@@ -7,7 +7,6 @@ import (
 	"log/slog"
 	"net/http"
 	"slices"
-	"time"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
@@ -114,7 +113,7 @@ func (s *Shop) linkRow(tx *store.Tx, secret string, l words.Language) (row store
 		return row, false, problem.Say(http.StatusGone, l, "revoked_link", nil)
 	}
 	b, err := tx.Business()
-	return row, b.LinkDays > 0 && s.Now().Sub(row.CreatedAt) > time.Duration(b.LinkDays)*24*time.Hour, err
+	return row, row.CreatedAt.Before(b.LinksFrom(s.Now())), err
 }
 
 // RenewLink mails a new private link to the order's address, for somebody who

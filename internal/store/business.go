@@ -46,6 +46,15 @@ func (b *Business) Computes(d product.Draft) product.Draft {
 	return d
 }
 
+// LinksFrom gives when the oldest private link was made that still works; the
+// zero time when they do not end by themselves.
+func (b *Business) LinksFrom(now time.Time) time.Time {
+	if b.LinkDays == 0 {
+		return time.Time{}
+	}
+	return now.Add(-time.Duration(b.LinkDays) * 24 * time.Hour)
+}
+
 // Hours gives the business's working hours.
 func (b *Business) Hours() *calendar.Hours {
 	return &calendar.Hours{Week: b.Week, Closures: b.Closures, Holidays: calendar.HolidaysOf(b.Country), Zone: b.Location()}

@@ -29,6 +29,14 @@ func (tx *Tx) RevokeLinks(order int64, at time.Time) error {
 	return tx.db.Model(&Link{}).Where("order_id = ? AND revoked_at IS NULL", order).Update("revoked_at", at.UTC()).Error
 }
 
+// LinksOf counts the private links of an order that nobody ended and that were
+// made after a time.
+func (tx *Tx) LinksOf(order int64, after time.Time) (int, error) {
+	var n int64
+	err := tx.db.Model(&Link{}).Where("order_id = ? AND revoked_at IS NULL AND created_at > ?", order, after.UTC()).Count(&n).Error
+	return int(n), err
+}
+
 // Relinked says whether private links of an order were replaced.
 func (tx *Tx) Relinked(order int64) (bool, error) {
 	var n int64

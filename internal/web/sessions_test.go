@@ -288,7 +288,12 @@ func TestPrivateLinksEnd(t *testing.T) {
 
 	desk = h.desk()
 	line := itoa(o.Lines[0].Id)
-	desk.want(200, "POST", "/api/desk/dockets/"+line+"/end_links", nil)
+	if d := read[api.Docket](t, desk.want(200, "GET", "/api/desk/dockets/"+line, nil)); d.Links != 5 {
+		t.Errorf("%d links lead to the order, want the five that were mailed", d.Links)
+	}
+	if d := read[api.Docket](t, desk.want(200, "POST", "/api/desk/dockets/"+line+"/end_links", nil)); d.Links != 0 {
+		t.Errorf("%d links lead to the order after they were ended", d.Links)
+	}
 	if p := c.refused(410, "", "GET", fresh, nil); !strings.HasSuffix(p.Type, "revoked_link") {
 		t.Errorf("%+v", p)
 	}

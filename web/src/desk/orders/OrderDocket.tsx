@@ -66,6 +66,7 @@ export function OrderDocket({ line }: { line: number }) {
         ))}
         {d.reminded &&
           ` · ${t("reminded {{when}}", { when: away(local(d.reminded, session.zone).day, today) })}`}
+        {d.links === 0 && ` · ${t("no private link leads to it any more")}`}
       </div>
       <Trouble error={act.problem} />
       <div className="docket-columns">

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input, Popconfirm } from "antd";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
@@ -69,6 +69,9 @@ export function Groups() {
 // kept, and makes a new one.
 function Invitation({ g, arrived }: GroupProps) {
   const { t } = useTranslation();
+  // It stays to be copied also when something else is changed meanwhile.
+  const made = useRef(g.invite);
+  if (g.invite) made.current = g.invite;
   const invite = useChange({
     once: true,
     send: () => take(api.POST("/api/desk/groups/{id}/invite", { params: { path: { id: g.id } } })),
@@ -76,16 +79,16 @@ function Invitation({ g, arrived }: GroupProps) {
   });
   return (
     <div className="invitation">
-      {g.invite && (
+      {made.current && (
         <div className="notice good" role="status">
           <div>
-            {t("Sign-up link:")} <code className="invite">{g.invite}</code>
+            {t("Sign-up link:")} <code className="invite">{made.current}</code>
           </div>
           <div className="small">{t("Copy it now: it cannot be shown again.")}</div>
         </div>
       )}
       <Trouble error={invite.problem} />
-      {!g.invite && (
+      {!made.current && (
         <Popconfirm
           title={t("Make a new sign-up link for “{{name}}”?", { name: g.name })}
           description={t("The one before lets nobody in then. Members stay members.")}

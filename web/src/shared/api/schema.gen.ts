@@ -2592,6 +2592,8 @@ export interface components {
             booked?: string;
         };
         Docket: {
+            /** @description How many private links lead to the order */
+            links: number;
             /** @description The customer's own number in E.164; empty when they gave none */
             phone: string;
             money: components["schemas"]["OrderMoney"];
