@@ -76,6 +76,9 @@ func TestOtherSitesAreRefused(t *testing.T) {
 		}
 	}
 	c.want(200, "POST", "/api/desk/products", fields{"title": "Ours"}, "Sec-Fetch-Site", "same-origin")
+	if v := read[api.LogPage](t, c.want(200, "GET", "/api/desk/log?text=POST+/api/desk/products", nil)); v.Total != 3 {
+		t.Errorf("the log has %+v", v.Entries)
+	}
 }
 
 func TestHeaders(t *testing.T) {

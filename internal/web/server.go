@@ -108,7 +108,7 @@ func New(c Config) (*Server, error) {
 	e.HTTPErrorHandler = s.answerError
 	e.JSONSerializer = strictJSON{}
 	e.IPExtractor = senderBehind(c.Proxies)
-	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.language, s.limited, jarred(c.Secure), s.letIn)
+	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.language, s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.limited, jarred(c.Secure), s.letIn)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
 	s.files(e, c.Files)
 	return s, nil
@@ -272,7 +272,9 @@ func (s *Server) sameOrigin(next echo.HandlerFunc) echo.HandlerFunc {
 	protection := http.NewCrossOriginProtection()
 	return func(c *echo.Context) error {
 		if protection.Check(c.Request()) != nil {
-			return problem.Say(http.StatusForbidden, words.Pick(c.Request().Header.Get("Accept-Language")), "cross_origin", nil)
+			err := problem.Say(http.StatusForbidden, speak(c.Request().Context()), "cross_origin", nil)
+			s.refused(c, err)
+			return err
 		}
 		return next(c)
 	}

@@ -108,10 +108,11 @@ func (s *Server) letIn(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// refused keeps in the log that somebody wanted what is not theirs. Looking who
-// is signed in is what every desk does when it opens.
+// refused keeps in the log that somebody wanted what is not theirs, or that
+// another site wanted it in their name. Looking who is signed in is what every
+// desk does when it opens.
 func (s *Server) refused(c *echo.Context, err error) {
-	if p := asProblem(err, words.English); p.Status >= 500 || c.Path() == "/api/desk/session" {
+	if p := asProblem(err, words.English); p.Status >= 500 || p.Status == http.StatusUnauthorized && c.Path() == "/api/desk/session" {
 		return
 	}
 	if err := s.Desk.Refused(c.Request().Context(), c.Request().Method+" "+c.Path()); err != nil {
