@@ -133,6 +133,12 @@ func (s *Store) Close() error {
 	return errors.Join(errs...)
 }
 
+// Tidy brings the database's file up to date and empties the one beside it, in
+// which what was overwritten stands until then.
+func (s *Store) Tidy(ctx context.Context) error {
+	return s.write.WithContext(ctx).Exec("PRAGMA wal_checkpoint(TRUNCATE)").Error
+}
+
 // A Tx is one transaction. What it reads is consistent; what it writes is
 // kept whole or not at all.
 type Tx struct {

@@ -115,10 +115,10 @@ func New(c Config) (*Server, error) {
 }
 
 // Sweep takes away at intervals, until the context ends, what never became an
-// order.
+// order and what has ended, also where the database overwrote it.
 func (s *Server) Sweep(ctx context.Context, every time.Duration) {
 	for {
-		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx)); err != nil && ctx.Err() == nil {
+		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx), s.store.Tidy(ctx)); err != nil && ctx.Err() == nil {
 			slog.Error("sweeping what never became an order", "error", err)
 		}
 		select {
