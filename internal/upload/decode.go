@@ -2,7 +2,7 @@ package upload
 
 import (
 	"context"
-	"errors"
+	"fmt"
 	"image"
 	"image/color"
 	"io"
@@ -24,17 +24,20 @@ const (
 // time, and a large one while nothing else does.
 var memory = semaphore.NewWeighted(mostMemory)
 
-// errLate ends the decoding of a picture that takes too long.
-var errLate = errors.New("the picture takes too long to decode")
+// errLate ends the decoding of a picture that takes too long: it may be a small
+// one on a busy machine.
+var errLate = fmt.Errorf("it takes too long: %w", ErrPicture)
 
 // impatient is a reader that gives nothing more after a time.
 type impatient struct {
 	io.Reader
 	until time.Time
+	late  bool
 }
 
-func (r impatient) Read(p []byte) (int, error) {
+func (r *impatient) Read(p []byte) (int, error) {
 	if time.Now().After(r.until) {
+		r.late = true
 		return 0, errLate
 	}
 	return r.Reader.Read(p)
@@ -47,7 +50,7 @@ func decode(in io.ReadSeeker, patience time.Duration, use func(image.Image) erro
 	if _, err := in.Seek(0, io.SeekStart); err != nil {
 		return err
 	}
-	c, kind, err := image.DecodeConfig(impatient{in, time.Now().Add(patience)})
+	c, kind, err := image.DecodeConfig(&impatient{Reader: in, until: time.Now().Add(patience)})
 	if err != nil || c.Width < 1 || c.Height < 1 || c.Width > question.MostPixels/c.Height || jpeg != (kind == "jpeg") {
 		return ErrPicture
 	}
@@ -63,7 +66,11 @@ func decode(in io.ReadSeeker, patience time.Duration, use func(image.Image) erro
 	}
 	defer memory.Release(takes)
 	// Its time begins now: what it waited for others is none of its fault.
-	img, _, err := image.Decode(impatient{in, time.Now().Add(patience)})
+	limited := &impatient{Reader: in, until: time.Now().Add(patience)}
+	img, _, err := image.Decode(limited)
+	if limited.late {
+		return errLate
+	}
 	if err != nil {
 		return ErrPicture
 	}

@@ -145,6 +145,23 @@ func TestPatienceAndMemory(t *testing.T) {
 	if _, err := f.Thumbnail(one, 33, nil); !errors.Is(err, ErrPicture) {
 		t.Errorf("what failed is tried again: %v", err)
 	}
+	// What took too long, and may have been unlucky, is tried again after a while.
+	if err := decode(bytes.NewReader(whole), time.Minute, func(image.Image) error { return nil }); err != nil {
+		t.Error(err)
+	}
+	if err := os.WriteFile(failed, []byte(strconv.Itoa(len(whole))+late), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := f.Thumbnail(one, 34, nil); !errors.Is(err, ErrPicture) {
+		t.Errorf("what was late is tried again at once: %v", err)
+	}
+	old := time.Now().Add(-again - time.Minute)
+	if err := os.Chtimes(failed, old, old); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := f.Thumbnail(one, 34, nil); err != nil {
+		t.Errorf("what was late an hour ago is not tried again: %v", err)
+	}
 }
 
 // Whatever arrives is measured and drawn, or told to be no picture.

@@ -14,6 +14,7 @@ import (
 	"mime"
 	"os"
 	"strconv"
+	"time"
 
 	"golang.org/x/image/draw"
 
@@ -153,7 +154,7 @@ func (f Folder) picture(name string, crop *question.Crop, use func(image.Image) 
 		return err
 	}
 	failed, size := in.Name()+".failed", strconv.FormatInt(info.Size(), 10)
-	if before, err := os.ReadFile(failed); err == nil && string(before) == size {
+	if failedBefore(failed, size) {
 		return ErrPicture
 	}
 	decoded := false
@@ -169,9 +170,29 @@ func (f Folder) picture(name string, crop *question.Crop, use func(image.Image) 
 		return use(img)
 	})
 	if !decoded && errors.Is(err, ErrPicture) {
+		if errors.Is(err, errLate) {
+			size += late
+		}
 		_ = os.WriteFile(failed, []byte(size), 0o600) // without it, it is only tried again
 	}
 	return err
+}
+
+// late is what is noted of a picture that took too long, which is tried again
+// after a while.
+const (
+	late  = " late"
+	again = time.Hour
+)
+
+// failedBefore reads what was noted of a file of a size.
+func failedBefore(failed, size string) bool {
+	before, err := os.ReadFile(failed)
+	if err != nil || string(before) == size {
+		return err == nil
+	}
+	info, err := os.Stat(failed)
+	return err == nil && string(before) == size+late && time.Since(info.ModTime()).Abs() < again
 }
 
 // within gives a part of a picture in its pixels.
