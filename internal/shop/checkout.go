@@ -136,7 +136,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	if len(req.Lines) > order.MostLines {
 		return o, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
 	}
-	before, err := s.heldBefore(tx, &o)
+	before, err := s.held(tx, &o)
 	if err != nil {
 		return o, err
 	}

@@ -43,56 +43,72 @@ func (s *Shop) mayPay(ctx context.Context, order int64, l words.Language) error 
 // mostHeld is how many lines of one checkout are held.
 const mostHeld = 20
 
-// keepHeld decides whether what a checkout holds stays held until its time, and
-// gives it free otherwise. Nobody is refused for that: whoever held too much for
-// too long without paying goes on as before, and gets what is there when they
-// pay. Before is what was held until now, by product.
-func (s *Shop) keepHeld(ctx context.Context, tx *store.Tx, o *store.Order, before map[int64]time.Duration) error {
+// A holding is what a checkout holds, by product, and until when.
+type holding struct {
+	by    map[int64]store.Held
+	until time.Time
+}
+
+// held gives what a checkout holds.
+func (s *Shop) held(tx *store.Tx, o *store.Order) (holding, error) {
+	if o.ID == 0 {
+		return holding{}, nil
+	}
+	by, err := tx.HeldLines(o.ID, s.Now())
+	return holding{by, store.When(o.HeldUntil)}, err
+}
+
+// covers says whether nothing is held that was not held before.
+func (h holding) covers(now holding) bool {
+	for product, held := range now.by {
+		if held.Lines > h.by[product].Lines {
+			return false
+		}
+	}
+	return true
+}
+
+// keepHeld decides whether what a checkout holds stays held until its time. It
+// gives it free otherwise, or leaves it held until the time it was held before.
+// Nobody is refused for that: whoever held too much for too long without paying
+// goes on as before, and gets what is there when they pay.
+func (s *Shop) keepHeld(ctx context.Context, tx *store.Tx, o *store.Order, before holding) error {
 	if o.HeldUntil == nil {
 		return nil
 	}
-	after, err := tx.HeldLines(o.ID, s.Now())
-	if err != nil {
+	after, err := s.held(tx, o)
+	if err != nil || s.mayHold(limit.Sender(ctx), before, after) {
 		return err
 	}
-	sender := limit.Sender(ctx)
+	until := s.Now()
+	if o.HeldUntil = nil; before.until.After(until) && before.covers(after) {
+		until, o.HeldUntil = before.until, store.Time(before.until)
+	}
+	return tx.HoldUntil(o.ID, until)
+}
+
+// mayHold takes what it costs to hold more than before, or for longer, from a
+// sender's limits; nothing when it is too much.
+func (s *Shop) mayHold(sender string, before, after holding) bool {
 	var undos []func()
-	take := func(b *limit.Buckets, key string, time time.Duration) bool {
-		n := int(time.Seconds())
-		if !b.Fits(n) {
-			return false
-		}
-		undo, wait := b.Reserve(key, n)
+	take := func(b *limit.Buckets, key string, held time.Duration) bool {
+		undo, wait := b.Reserve(key, int(held.Seconds()))
 		undos = append(undos, undo)
-		return wait == 0
+		return wait == 0 && b.Fits(int(held.Seconds()))
 	}
 	var longer time.Duration
 	lines, kept := 0, true
-	for product, held := range after {
-		more := max(held.Time-before[product], 0)
+	for product, held := range after.by {
+		more := max(held.Time-before.by[product].Time, 0)
 		longer += more
 		lines += held.Lines
 		kept = kept && take(s.Limits.ProductHolding, sender+" "+strconv.FormatInt(product, 10), more)
 	}
 	if kept && take(s.Limits.Holding, sender, longer) && (lines <= mostHeld || s.Limits.Holding == nil) {
-		return nil
+		return true
 	}
 	for _, undo := range undos {
 		undo()
 	}
-	o.HeldUntil = nil
-	return tx.LetGo(o.ID, s.Now())
-}
-
-// heldBefore gives for how long a checkout holds lines of each product.
-func (s *Shop) heldBefore(tx *store.Tx, o *store.Order) (map[int64]time.Duration, error) {
-	before := map[int64]time.Duration{}
-	if o.ID == 0 {
-		return before, nil
-	}
-	held, err := tx.HeldLines(o.ID, s.Now())
-	for product, h := range held {
-		before[product] = h.Time
-	}
-	return before, err
+	return false
 }

@@ -165,7 +165,7 @@ func (s *Shop) begin(ctx context.Context, tx *store.Tx, p paying, card api.Card,
 
 // regain has a checkout's places and pieces held while it is paid.
 func (s *Shop) regain(ctx context.Context, tx *store.Tx, o *store.Order, l words.Language) error {
-	before, err := s.heldBefore(tx, o)
+	before, err := s.held(tx, o)
 	if err != nil {
 		return err
 	}

@@ -93,15 +93,15 @@ func (tx *Tx) HeldLines(order int64, now time.Time) (map[int64]Held, error) {
 	return held, err
 }
 
-// LetGo gives free what a checkout holds. While its payment is under way it is
-// held all the same.
-func (tx *Tx) LetGo(order int64, now time.Time) error {
+// HoldUntil says anew until when a checkout holds what it holds. While its
+// payment is under way it is held all the same.
+func (tx *Tx) HoldUntil(order int64, until time.Time) error {
 	for _, statement := range []string{
 		"UPDATE bookings SET held_until = ? WHERE NOT sold AND line_id IN (SELECT id FROM order_lines WHERE order_id = ?)",
 		"UPDATE stock_holds SET held_until = ? WHERE NOT taken AND line_id IN (SELECT id FROM order_lines WHERE order_id = ?)",
 		"UPDATE coupon_uses SET held_until = ? WHERE NOT taken AND order_id = ?",
 	} {
-		if err := tx.db.Exec(statement, now.UTC(), order).Error; err != nil {
+		if err := tx.db.Exec(statement, until.UTC(), order).Error; err != nil {
 			return err
 		}
 	}

@@ -263,6 +263,34 @@ func TestHoldingEverything(t *testing.T) {
 	h.audit()
 }
 
+// What was held is not taken away from somebody who has nothing left to hold
+// with and asks again; it lasts no longer, and no more is held beside it.
+func TestWhatIsHeldStaysHeld(t *testing.T) {
+	h := guarded(t)
+	c := h.client().from("203.0.113.1")
+	many := c.openings(24)
+	at := checkout()
+	held := func(lines ...fields) *time.Time {
+		t.Helper()
+		return read[api.Checkout](t, c.want(200, "PUT", at, basket(lines...))).HeldUntil
+	}
+	first := held(many[0])
+	all := read[api.Checkout](t, c.want(200, "PUT", checkout(), basket(many[1:20]...)))
+	if first == nil || all.HeldUntil == nil {
+		t.Fatalf("twenty lines are held until %v and %v", first, all.HeldUntil)
+	}
+	h.ahead.Add(int64(time.Minute))
+	if again := held(many[0]); again == nil || !again.Equal(*first) {
+		t.Errorf("held until %v, and then until %v", first, again)
+	}
+	if other := held(many[20]); other == nil || !other.Equal(*first) {
+		t.Errorf("another opening instead is held until %v, want %v", other, first)
+	}
+	if more := held(many[20], many[21]); more != nil {
+		t.Errorf("one more is held until %v", more)
+	}
+}
+
 // Two lines of one order want the last place, and nothing is held for it: one of
 // them is told so when it is paid.
 func TestOneOrderDoesNotOverbookItself(t *testing.T) {
