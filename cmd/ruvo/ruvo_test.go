@@ -64,16 +64,16 @@ func TestUserAdd(t *testing.T) {
 		return n
 	}
 	d := &desk.Desk{Store: s, Now: time.Now}
-	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "long enough", "", "", "en"); err != nil || kept() != 2 {
+	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "long enough", desk.Browser{}, "en"); err != nil || kept() != 2 {
 		t.Fatalf("%v, %d", err, kept())
 	}
 	if _, err := run(t, userCommand(), "longer than before\n", "password", "Ada@example.org", "--data", folder); err != nil || kept() != 0 {
 		t.Errorf("%v, %d kept", err, kept())
 	}
-	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "long enough", "", "", "en"); err == nil {
+	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "long enough", desk.Browser{}, "en"); err == nil {
 		t.Error("the old password still lets in")
 	}
-	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "longer than before", "", "", "en"); err != nil {
+	if _, _, err := d.SignIn(t.Context(), "ada@example.org", "longer than before", desk.Browser{}, "en"); err != nil {
 		t.Error(err)
 	}
 	if err := s.Read(t.Context(), func(tx *store.Tx) error {

@@ -32,22 +32,23 @@ const (
 	mostKnownTries  = 20 // until a known browser is as any other
 )
 
-// A Pair is what a browser gets when somebody signed in with it.
-type Pair struct {
-	Session string // lets in
-	Known   string // shows later that somebody signed in before
+// A Browser is what a browser has of the desk.
+type Browser struct {
+	Session string // a secret that lets in
+	Known   string // a secret that shows that somebody signed in before
+	Name    string // as it calls itself
 }
 
-// SignIn lets in the person of a mail address and password. Too many failures
-// from a sender have to wait; a browser that they signed in with before, which
-// known shows, has not. Browser is how it calls itself.
-func (d *Desk) SignIn(ctx context.Context, email, password, known, browser string, l words.Language) (context.Context, Pair, error) {
+// SignIn lets in the person of a mail address and password, and gives the
+// browser new secrets in place of those that it had. Too many failures from a
+// sender have to wait; a browser that the person signed in with before has not.
+func (d *Desk) SignIn(ctx context.Context, email, password string, from Browser, l words.Language) (context.Context, Browser, error) {
 	email = strings.ToLower(strings.TrimSpace(email))
 	var user store.User
 	var before store.KnownBrowser
 	err := d.Store.Read(ctx, func(tx *store.Tx) (err error) {
-		if user, err = tx.UserByEmail(email); err == nil && known != "" {
-			before, err = tx.KnownBrowser(link.Hash(known), user.ID)
+		if user, err = tx.UserByEmail(email); err == nil && from.Known != "" {
+			before, err = tx.KnownBrowser(link.Hash(from.Known), user.ID)
 		}
 		if errors.Is(err, store.ErrNotFound) {
 			err = nil
@@ -55,11 +56,11 @@ func (d *Desk) SignIn(ctx context.Context, email, password, known, browser strin
 		return err
 	})
 	if err != nil {
-		return ctx, Pair{}, err
+		return ctx, Browser{}, err
 	}
 	if before.Hash == "" {
 		if wait := max(d.Guard.tries.Wait(d.Now(), limit.Sender(ctx)+" "+email), d.Guard.senders.Wait(d.Now(), limit.Sender(ctx))); wait > 0 {
-			return ctx, Pair{}, problem.Throttled(l, "throttled", wait)
+			return ctx, Browser{}, problem.Throttled(l, "throttled", wait)
 		}
 	}
 	kept := user.Password
@@ -68,23 +69,26 @@ func (d *Desk) SignIn(ctx context.Context, email, password, known, browser strin
 	}
 	if len([]rune(password)) > longestPassword || !matches(password, kept) || user.ID == 0 {
 		if err := d.failed(ctx, user, before, email); err != nil {
-			return ctx, Pair{}, err
+			return ctx, Browser{}, err
 		}
-		return ctx, Pair{}, problem.Say(http.StatusUnauthorized, l, "bad_sign_in", nil)
+		return ctx, Browser{}, problem.Say(http.StatusUnauthorized, l, "bad_sign_in", nil)
 	}
 	if before.Hash == "" { // otherwise the failures were somebody else's
 		d.Guard.tries.Passed(limit.Sender(ctx) + " " + email)
 	}
-	pair := Pair{Session: link.Secret(), Known: link.Secret()}
+	given := Browser{Session: link.Secret(), Known: link.Secret(), Name: from.Name}
 	now := d.Now().UTC()
-	row := store.Session{Hash: link.Hash(pair.Session), UserID: user.ID, CreatedAt: now, SeenAt: now, Address: limit.Address(ctx), Browser: cut(browser, 200)}
+	row := store.Session{Hash: link.Hash(given.Session), UserID: user.ID, CreatedAt: now, SeenAt: now, Address: limit.Address(ctx), Browser: cut(from.Name, 200)}
 	err = d.Store.Write(ctx, func(tx *store.Tx) error {
+		if err := tx.DropSessionByHash(link.Hash(from.Session)); err != nil {
+			return err
+		}
 		if before.Hash != "" { // replaced, so that each opens once
 			if err := tx.DropKnownBrowser(before.Hash); err != nil {
 				return err
 			}
 		}
-		if err := tx.SaveKnownBrowser(store.KnownBrowser{Hash: link.Hash(pair.Known), UserID: user.ID, CreatedAt: now}); err != nil {
+		if err := tx.SaveKnownBrowser(store.KnownBrowser{Hash: link.Hash(given.Known), UserID: user.ID, CreatedAt: now}); err != nil {
 			return err
 		}
 		if err := tx.AddSession(&row); err != nil {
@@ -92,7 +96,7 @@ func (d *Desk) SignIn(ctx context.Context, email, password, known, browser strin
 		}
 		return d.log(withPerson(ctx, user, row), tx, signedIn, "")
 	})
-	return withPerson(ctx, user, row), pair, err
+	return withPerson(ctx, user, row), given, err
 }
 
 // failed notes a failed sign-in, and warns the owner when somebody has to wait

@@ -37,6 +37,11 @@ func (tx *Tx) DropSession(user, id int64) error {
 	return tx.db.Where("user_id = ?", user).Delete(&Session{}, id).Error
 }
 
+// DropSessionByHash ends a session, if there is one.
+func (tx *Tx) DropSessionByHash(hash string) error {
+	return tx.db.Where("hash = ?", hash).Delete(&Session{}).Error
+}
+
 // A PassSession is a customer's browser that a pass was opened in. It has
 // nothing to do with the desk.
 type PassSession struct {

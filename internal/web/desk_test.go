@@ -50,6 +50,14 @@ func TestSessionIsRenewed(t *testing.T) {
 			t.Errorf("%s is the same after a sign-in", cookie.Name)
 		}
 	}
+	if all := read[[]api.DeskSession](t, c.want(200, "GET", "/api/desk/sessions", nil)); len(all) != 1 {
+		t.Errorf("the session of before goes on: %+v", all)
+	}
+	for _, path := range []string{"/api/%64esk/today", "//api/desk/today", "/api/desk/../desk/today", "/API/DESK/TODAY", "/api/desk%2ftoday", "/api/shop/../desk/today"} {
+		if a := h.client().send("GET", path, nil); a.status < 400 && a.header.Get("Content-Type") == "application/json" {
+			t.Errorf("%s: %d %.80s", path, a.status, a.body)
+		}
+	}
 }
 
 func TestSignInIsThrottled(t *testing.T) {

@@ -83,18 +83,20 @@ func (s *Server) letIn(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
 		ctx := r.Context()
+		// The route counts, and so does what was asked for, should they ever differ.
+		under := func(part string) bool {
+			return strings.HasPrefix(c.Path(), part) || strings.HasPrefix(r.URL.Path, part)
+		}
 		switch {
-		case strings.HasPrefix(r.URL.Path, "/api/desk"):
-			entering := r.URL.Path == "/api/desk/session" && r.Method == http.MethodPost
+		case c.Path() == "/api/desk/session" && r.Method == http.MethodPost:
+		case under("/api/desk"):
 			in, err := s.Desk.Enter(ctx, cookies(ctx).get(sessionCookie), r.Header.Get(unattended) != "", speak(ctx))
-			if err != nil && !entering {
+			if err != nil {
 				s.refused(c, err)
 				return err
 			}
-			if !entering {
-				ctx = in
-			}
-		case strings.HasPrefix(r.URL.Path, "/api/shop"):
+			ctx = in
+		case under("/api/shop"):
 			email, err := s.Shop.Opened(ctx, cookies(ctx).get(passCookie))
 			if err != nil {
 				return err
@@ -127,7 +129,7 @@ func (h *handlers) GetSession(ctx context.Context, _ GetSessionRequestObject) (G
 
 func (h *handlers) SignIn(ctx context.Context, r SignInRequestObject) (SignInResponseObject, error) {
 	jar := cookies(ctx)
-	in, pair, err := h.Desk.SignIn(ctx, r.Body.Email, r.Body.Password, jar.get(knownCookie), jar.r.UserAgent(), speak(ctx))
+	in, pair, err := h.Desk.SignIn(ctx, r.Body.Email, r.Body.Password, desk.Browser{Session: jar.get(sessionCookie), Known: jar.get(knownCookie), Name: jar.r.UserAgent()}, speak(ctx))
 	if err != nil {
 		return nil, err
 	}
