@@ -226,8 +226,11 @@ func uploadView(u *store.Upload) api.Upload {
 }
 
 // Sweep takes away what never became an order within a day: checkouts with the
-// names and addresses in them, and uploads.
+// names and addresses in them, and uploads; and passes that open nothing any more.
 func (s *Shop) Sweep(ctx context.Context) error {
+	if err := s.Store.Write(ctx, func(tx *store.Tx) error { return tx.SweepPasses(s.Now().Add(-passLife)) }); err != nil {
+		return err
+	}
 	for {
 		n := 0
 		err := s.Store.Write(ctx, func(tx *store.Tx) (err error) {

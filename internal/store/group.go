@@ -98,6 +98,11 @@ func (tx *Tx) AddPass(p Pass) error { return tx.db.Create(&p).Error }
 // PassByHash finds a pass.
 func (tx *Tx) PassByHash(hash string) (Pass, error) { return first[Pass](tx, "hash = ?", hash) }
 
+// SweepPasses takes away the passes that were made before a time.
+func (tx *Tx) SweepPasses(before time.Time) error {
+	return tx.db.Where("created_at < ?", before.UTC()).Delete(&Pass{}).Error
+}
+
 // OpenedPass notes that a pass was opened.
 func (tx *Tx) OpenedPass(hash string, at time.Time) error {
 	return tx.db.Model(&Pass{}).Where("hash = ?", hash).Update("opened_at", at.UTC()).Error

@@ -253,6 +253,13 @@ func TestPassesAndSessionsAreApart(t *testing.T) {
 	if pass(second) != nil {
 		t.Error("a pass holds for ever")
 	}
+	h.ahead.Add(int64(48 * time.Hour))
+	must(t, h.server.Shop.Sweep(t.Context()))
+	var n int
+	must(t, storetest.SQL(t, filepath.Join(h.store.Folder(), store.File)).QueryRow("SELECT COUNT(*) FROM passes").Scan(&n))
+	if n != 0 {
+		t.Errorf("%d passes are kept that open nothing", n)
+	}
 }
 
 // Links to orders can end: by a setting, by hand, and a customer whose link is
