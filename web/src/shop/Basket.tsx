@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
@@ -32,6 +32,11 @@ export function Basket() {
   const basket = ordered(kept);
   const [removed, setRemoved] = useState<Entry[]>();
   const { result, stale, error, again } = useBasketView(basket);
+  // What was last known of each entry stands until there is something newer, so
+  // that nothing moves under the finger.
+  const views = useRef(new Map<string, Schemas["BasketLineView"]>());
+  if (result && !stale)
+    for (const [i, e] of basket.entries()) if (result.lines[i]) views.current.set(e.id, result.lines[i]);
   const remove = (entry: Entry) => {
     // What goes with it leaves with it.
     setRemoved(basket);
@@ -59,17 +64,24 @@ export function Basket() {
       </div>
     );
   }
+  if (!result && error === undefined) {
+    return (
+      <div className="stack">
+        <h1>{t("Your basket")}</h1>
+      </div>
+    );
+  }
   return (
     <div className="two-columns">
       <div className="stack">
         <h1>{t("Your basket")}</h1>
         {error !== undefined && <Trouble error={error} again={again} />}
         {notice}
-        {basket.map((entry, i) => (
+        {basket.map((entry) => (
           <BasketLine
             key={entry.id}
             entry={entry}
-            view={stale ? undefined : result?.lines[i]}
+            view={views.current.get(entry.id)}
             remove={() => remove(entry)}
           />
         ))}
