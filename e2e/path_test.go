@@ -290,7 +290,7 @@ func TestAnOldPriceIsNeverShownAsNew(t *testing.T) {
 
 // What arrives from the server pushes nothing away from who aims at it: layout
 // shifts of the pages on the way to paying, as the Layout Instability API of browsers counts
-// them, stay within 0.05.
+// them, stay within 0.01.
 func TestShopPagesStandStill(t *testing.T) {
 	h := open(t)
 	for _, size := range [][2]int64{{390, 844}, {1280, 800}} {
@@ -311,7 +311,7 @@ func TestShopPagesStandStill(t *testing.T) {
 				return o.takeRecords().reduce((sum, e) => sum + (e.hadRecentInput ? 0 : e.value), 0);
 			})()`)
 			must(t, err)
-			if shifted > 0.05 {
+			if shifted > 0.01 {
 				t.Errorf("%s at %d × %d moves by %.3f", page, size[0], size[1], shifted)
 			}
 		}
