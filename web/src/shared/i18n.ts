@@ -18,6 +18,7 @@ i18next.use(initReactI18next).init({
   nsSeparator: false,
   interpolation: { escapeValue: false },
   initAsync: false,
+  showSupportNotice: false,
 });
 
 const tell = (language: string) => {
