@@ -187,6 +187,10 @@ func TestNetworks(t *testing.T) {
 			t.Errorf("%v was taken", args)
 		}
 	}
+	t.Setenv("RUVO_IDLE", "an hour")
+	if _, err := run(t, serveCommand(), "", "--data", storetest.Folder(t), "--addr", "127.0.0.1:0"); err == nil || !strings.Contains(err.Error(), "RUVO_IDLE must read like 60m") {
+		t.Errorf("%v", err)
+	}
 }
 
 // A folder that others can read is refused before anything is served from it.

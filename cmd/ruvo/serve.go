@@ -42,6 +42,11 @@ func serveCommand() *cobra.Command {
 			if err != nil {
 				return err
 			}
+			if v := os.Getenv("RUVO_IDLE"); v != "" && !c.Flags().Changed("idle") {
+				if idle, err = time.ParseDuration(v); err != nil {
+					return fmt.Errorf("RUVO_IDLE must read like 60m, and is %q", v)
+				}
+			}
 			if idle < time.Minute {
 				return errors.New("--idle must be a minute at least, such as 60m")
 			}
@@ -69,7 +74,7 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&first.Country, "country", env("RUVO_COUNTRY", "DE"), "whose public holidays it keeps, empty for none, taken at the first start (RUVO_COUNTRY)")
 	c.Flags().BoolVar(&secure, "secure", envSet("RUVO_SECURE"), "browsers reach the server over TLS (RUVO_SECURE)")
 	c.Flags().StringSliceVar(&proxies, "proxies", envList("RUVO_PROXIES"), "addresses or networks of the proxies in front, whose X-Forwarded-For is believed, such as 127.0.0.1,10.0.0.0/8 (RUVO_PROXIES)")
-	c.Flags().DurationVar(&idle, "idle", envDuration("RUVO_IDLE", desk.DefaultIdle), "how long the desk may be left alone before one signs in again (RUVO_IDLE)")
+	c.Flags().DurationVar(&idle, "idle", desk.DefaultIdle, "how long the desk may be left alone before one signs in again (RUVO_IDLE)")
 	c.Flags().BoolVar(&limits, "limits", true, "keep senders to the limits of docs/security.md; off only to measure")
 	return c
 }
@@ -107,13 +112,6 @@ func envList(name string) []string {
 		return strings.Split(v, ",")
 	}
 	return nil
-}
-
-func envDuration(name string, otherwise time.Duration) time.Duration {
-	if d, err := time.ParseDuration(os.Getenv(name)); err == nil {
-		return d
-	}
-	return otherwise
 }
 
 func env(name, otherwise string) string {

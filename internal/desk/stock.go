@@ -2,6 +2,7 @@ package desk
 
 import (
 	"context"
+	"errors"
 	"slices"
 
 	"ruvo/api"
@@ -215,10 +216,21 @@ func (d *Desk) ChangeStock(ctx context.Context, c api.StockChange, author string
 // DropStock stops counting.
 func (d *Desk) DropStock(ctx context.Context, id int64) ([]api.StockRow, error) {
 	return d.stockChange(ctx, func(tx *store.Tx) error {
+		s, err := tx.StockByID(id)
+		if errors.Is(err, store.ErrNotFound) { // it is gone, as was wanted
+			return nil
+		}
+		if err != nil {
+			return err
+		}
+		p, err := tx.ProductByID(s.ProductID)
+		if err != nil {
+			return err
+		}
 		if err := tx.DropStock(id); err != nil {
 			return err
 		}
-		return d.log(ctx, tx, stockDropped, "")
+		return d.log(ctx, tx, stockDropped, p.Draft.Title)
 	})
 }
 

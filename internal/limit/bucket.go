@@ -64,7 +64,7 @@ func (b *Buckets) Reserve(key string, n int) (undo func(), wait time.Duration) {
 	return func() { r.CancelAt(now) }, 0
 }
 
-// Fits says whether n tokens are more than a bucket ever holds.
+// Fits says whether a full bucket has n tokens.
 func (b *Buckets) Fits(n int) bool { return b == nil || n <= b.rate.Burst }
 
 func (b *Buckets) of(key string) *rate.Limiter {

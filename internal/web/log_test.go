@@ -35,6 +35,10 @@ func TestTheLog(t *testing.T) {
 	desk.want(200, "POST", "/api/desk/dockets/"+line+"/relink", nil)
 	desk.want(200, "POST", "/api/desk/dockets/"+line+"/end_links", nil)
 	desk.money(o.Number, "cancel", true)
+	counts := desk.counts(fields{"product": 3, "pieces": 3})
+	for range 2 { // a doubled click
+		desk.want(200, "DELETE", fmt.Sprintf("/api/desk/stock/%d", counts), nil)
+	}
 	desk.want(200, "GET", "/api/desk/orders.csv", nil)
 	desk.want(200, "GET", "/api/desk/worksheets/1/compute/table.csv", nil)
 	stranger := h.client().from("203.0.113.2")
@@ -61,6 +65,7 @@ func TestTheLog(t *testing.T) {
 		" | failed to sign in |  | 203.0.113.2",
 		"Ilse Brandt | exported a worksheet | compute | 203.0.113.1",
 		"Ilse Brandt | exported orders |  | 203.0.113.1",
+		"Ilse Brandt | stopped counting | Photo rescue | 203.0.113.1",
 		"Ilse Brandt | cancelled an order | " + number + " | 203.0.113.1",
 		"Ilse Brandt | ended an order's private links | " + number + " | 203.0.113.1",
 		"Ilse Brandt | replaced an order's private links | " + number + " | 203.0.113.1",
@@ -90,7 +95,7 @@ func TestTheLog(t *testing.T) {
 	a := desk.want(200, "GET", "/api/desk/log.csv?topic=prices&text=203.0.113", nil)
 	rows, err := csv.NewReader(strings.NewReader(strings.TrimPrefix(string(a.body), "\ufeff"))).ReadAll()
 	must(t, err)
-	if len(rows) != 4 || rows[1][2] != "published a product" || rows[1][0] != "2026-11-24T08:30:00Z" {
+	if len(rows) != 5 || rows[2][2] != "published a product" || rows[1][0] != "2026-11-24T08:30:00Z" {
 		t.Errorf("%q", rows)
 	}
 	if e := page("topic=exports").Entries[0]; e.What != "exported the log" {
