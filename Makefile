@@ -5,7 +5,7 @@ DATA ?= .data/demo
 PORT ?= 8080
 
 FRONT := $(shell find web/src -type f) web/index.html web/desk.html web/vite.config.ts web/package.json $(shell find web/public -type f)
-SOURCES := $(shell find cmd internal demo api -name '*.go' -not -name '*_test.go') $(shell find internal demo -name '*.json')
+SOURCES := $(shell find cmd internal demo api -name '*.go' -not -name '*_test.go') $(shell find internal demo -name '*.json' -o -name '*.html' -o -name '*.css')
 
 .PHONY: demo demo-fresh test check build generate screenshots bench tools clean
 

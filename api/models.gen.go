@@ -139,6 +139,7 @@ func (e KindFactCounts) Valid() bool {
 // Defines values for LedgerEntryKind.
 const (
 	Charged  LedgerEntryKind = "charged"
+	Fee      LedgerEntryKind = "fee"
 	Held     LedgerEntryKind = "held"
 	Paid     LedgerEntryKind = "paid"
 	Released LedgerEntryKind = "released"
@@ -150,6 +151,8 @@ const (
 func (e LedgerEntryKind) Valid() bool {
 	switch e {
 	case Charged:
+		return true
+	case Fee:
 		return true
 	case Held:
 		return true
@@ -706,20 +709,6 @@ type CalendarOpening struct {
 	Time     string       `json:"time"`
 }
 
-// Card defines model for Card.
-type Card struct {
-	// Attempt Named by the browser; the same name is never charged twice
-	Attempt string `json:"attempt"`
-	Code    string `json:"code"`
-
-	// Expiry Example: 08/29
-	Expiry string `json:"expiry"`
-	Number string `json:"number"`
-
-	// Total What the customer was shown
-	Total *int `json:"total,omitempty"`
-}
-
 // Change defines model for Change.
 type Change struct {
 	At      time.Time `json:"at"`
@@ -760,11 +749,6 @@ type Column struct {
 
 // Condition defines model for Condition.
 type Condition = condition.Condition
-
-// Confirmation defines model for Confirmation.
-type Confirmation struct {
-	Approve bool `json:"approve"`
-}
 
 // Country defines model for Country.
 type Country struct {
@@ -1417,6 +1401,7 @@ type OrderPage struct {
 	Money    OrderMoney  `json:"money"`
 	Name     string      `json:"name"`
 	Number   int64       `json:"number"`
+	Payment  *Payment    `json:"payment,omitempty"`
 	Placed   time.Time   `json:"placed"`
 	Slip     Slip        `json:"slip"`
 
@@ -1475,20 +1460,32 @@ type PassToken struct {
 	Token  string  `json:"token"`
 }
 
+// PayRequest defines model for PayRequest.
+type PayRequest struct {
+	// Attempt Named by the browser; the same name is never charged twice
+	Attempt string `json:"attempt"`
+
+	// Total What the customer was shown
+	Total *int `json:"total,omitempty"`
+}
+
 // Payment defines model for Payment.
 type Payment struct {
 	// Link The order page's private link; only shortly after placing, afterwards it is in the mail alone
 	Link   *string `json:"link,omitempty"`
 	Number *int64  `json:"number,omitempty"`
 
+	// Page While the customer is awaited: where they pay
+	Page *string `json:"page,omitempty"`
+
 	// Reason Why it was refused
 	Reason *string `json:"reason,omitempty"`
 
-	// State asked: no answer is known yet; confirm: the bank waits for the customer's word
+	// State asked: no answer is known yet; confirm: the customer is awaited on the payment service's page
 	State PaymentState `json:"state"`
 }
 
-// PaymentState asked: no answer is known yet; confirm: the bank waits for the customer's word
+// PaymentState asked: no answer is known yet; confirm: the customer is awaited on the payment service's page
 type PaymentState string
 
 // PaymentPlan defines model for PaymentPlan.
@@ -1726,7 +1723,10 @@ type Session struct {
 	Email    string    `json:"email"`
 	Name     string    `json:"name"`
 	Now      time.Time `json:"now"`
-	Zone     string    `json:"zone"`
+
+	// Simulated Where the simulated payment service is told how to behave; missing for a real one
+	Simulated *string `json:"simulated,omitempty"`
+	Zone      string  `json:"zone"`
 }
 
 // SheetChange defines model for SheetChange.
@@ -2295,20 +2295,14 @@ type EvaluateBasketJSONRequestBody = Basket
 // PutCheckoutJSONRequestBody defines body for PutCheckout for application/json ContentType.
 type PutCheckoutJSONRequestBody = CheckoutRequest
 
-// ConfirmCheckoutJSONRequestBody defines body for ConfirmCheckout for application/json ContentType.
-type ConfirmCheckoutJSONRequestBody = Confirmation
-
 // PayCheckoutJSONRequestBody defines body for PayCheckout for application/json ContentType.
-type PayCheckoutJSONRequestBody = Card
-
-// ConfirmRestJSONRequestBody defines body for ConfirmRest for application/json ContentType.
-type ConfirmRestJSONRequestBody = Confirmation
+type PayCheckoutJSONRequestBody = PayRequest
 
 // PatchAnswersJSONRequestBody defines body for PatchAnswers for application/json ContentType.
 type PatchAnswersJSONRequestBody = AnswerChange
 
 // PayRestJSONRequestBody defines body for PayRest for application/json ContentType.
-type PayRestJSONRequestBody = Card
+type PayRestJSONRequestBody = PayRequest
 
 // AskPassJSONRequestBody defines body for AskPass for application/json ContentType.
 type AskPassJSONRequestBody = PassRequest

@@ -27,6 +27,7 @@ import (
 	"ruvo/internal/payment"
 	"ruvo/internal/shop"
 	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
 )
@@ -36,13 +37,6 @@ const (
 	Email    = "ilse@fernlight.example.org"
 	Password = "under the same sky"
 )
-
-// Card gives a number that the card stand-in knows, as people read it: 0
-// works, 1 is declined, 2 asks for a confirmation.
-func Card(n int) string {
-	number := []string{standin.CardWorks, standin.CardDeclined, standin.CardConfirms}[n]
-	return strings.Join([]string{number[:4], number[4:8], number[8:12], number[12:]}, " ")
-}
 
 //go:embed business.json orders.json trade.json products/*.json sheets/*.json
 var files embed.FS
@@ -89,7 +83,13 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	f := &filling{store: s, now: now, clock: now}
 	editions := &docket.Editions{}
 	tell := func() time.Time { return f.clock }
-	attempts := &payment.Attempts{Store: s, Editions: editions, Service: &standin.Cards{Store: s}, Now: tell, Hold: 15 * time.Minute}
+	bank, err := cards.Open(s.Folder(), tell)
+	if err != nil {
+		return err
+	}
+	f.bank = bank
+	defer bank.Close()
+	attempts := &payment.Attempts{Store: s, Editions: editions, Service: bank, Now: tell, Hold: 15 * time.Minute}
 	f.desk = &desk.Desk{Store: s, Editions: editions, Attempts: attempts, Now: tell}
 	f.shop = &shop.Shop{Store: s, Editions: editions, Attempts: attempts, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute, Limits: &limit.Table{}}
 	var t trade
@@ -112,6 +112,7 @@ type filling struct {
 	store *store.Store
 	desk  *desk.Desk
 	shop  *shop.Shop
+	bank  *cards.Service
 	zone  *time.Location
 	now   time.Time // when the demo starts
 	clock time.Time // when the event happens that is being replayed

@@ -66,9 +66,3 @@ func TestFillOnAnyDay(t *testing.T) {
 		s.Close()
 	}
 }
-
-func TestCardsToTry(t *testing.T) {
-	if Card(0) != "9900 0000 0000 0002" || Card(1) == Card(2) {
-		t.Errorf("%s, %s, %s", Card(0), Card(1), Card(2))
-	}
-}

@@ -11,6 +11,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/question"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 )
 
@@ -86,11 +87,18 @@ func (o *sale) place(ctx context.Context) error {
 	if _, err := o.f.shop.PutCheckout(ctx, o.name, req, language(o.Language)); err != nil {
 		return fmt.Errorf("%s: %w", o.Customer, detail(err))
 	}
-	paid, err := o.f.shop.Pay(ctx, o.name, api.Card{Number: Card(0), Expiry: o.f.now.AddDate(2, 0, 0).Format("01/06"), Code: "123", Attempt: o.name}, language(o.Language))
-	if err != nil || paid.Link == nil {
+	paid, err := o.f.shop.Pay(ctx, o.name, api.PayRequest{Attempt: o.name}, language(o.Language))
+	if err == nil && paid.Page != nil {
+		err = o.f.bank.Pay(ctx, *paid.Page, cards.Works)
+	}
+	if err != nil {
 		return fmt.Errorf("%s pays: %w", o.Customer, err)
 	}
-	o.link = *paid.Link
+	c, err := o.f.shop.Checkout(ctx, o.name, language(o.Language)) // led back from the page
+	if err != nil || c.Payment == nil || c.Payment.Link == nil {
+		return fmt.Errorf("%s paid, and it is %+v: %w", o.Customer, c, err)
+	}
+	o.link = *c.Payment.Link
 	page, err := o.f.shop.OrderPage(ctx, o.link, language(o.Language))
 	for _, l := range page.Lines {
 		o.lines = append(o.lines, l.Id)

@@ -6,7 +6,6 @@ import (
 	"context"
 	_ "embed"
 	"encoding/json"
-	"errors"
 	"flag"
 	"fmt"
 	"io"
@@ -29,12 +28,11 @@ import (
 	"github.com/chromedp/chromedp"
 
 	"ruvo/demo"
-	"ruvo/internal/core/money"
 	"ruvo/internal/limit"
 	"ruvo/internal/link"
 	"ruvo/internal/message"
-	"ruvo/internal/port"
 	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
 	"ruvo/internal/web"
@@ -121,6 +119,7 @@ type house struct {
 	url    string
 	store  *store.Store
 	box    standin.Mail
+	bank   *cards.Service
 	server *web.Server
 	ahead  atomic.Int64 // nanoseconds that the clock was moved forward
 	cut    atomic.Int64 // whether the connection of uploads breaks
@@ -129,28 +128,6 @@ type house struct {
 	came    chan struct{}
 	holding sync.Mutex  // while it is locked, drafts wait
 	refuse  atomic.Bool // whether drafts and sheets come to nothing
-	silent  atomic.Bool // whether the bank's answers are lost
-}
-
-// A bank charges, and its answers can get lost.
-type bank struct {
-	*standin.Cards
-	silent *atomic.Bool
-}
-
-func (b *bank) heard(r port.Receipt, err error) (port.Receipt, error) {
-	if b.silent.Load() {
-		return port.Receipt{}, errors.New("nothing is heard of the bank")
-	}
-	return r, err
-}
-
-func (b *bank) Charge(ctx context.Context, attempt string, a money.Amount, number string) (port.Receipt, error) {
-	return b.heard(b.Cards.Charge(ctx, attempt, a, number))
-}
-
-func (b *bank) Ask(ctx context.Context, attempt string) (port.Receipt, error) {
-	return b.heard(b.Cards.Ask(ctx, attempt))
 }
 
 func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }
@@ -166,11 +143,18 @@ func open(t *testing.T) *house {
 	s, err := store.Open(folder)
 	must(t, err)
 	h := &house{t: t, store: s, came: make(chan struct{}, 100), box: standin.Mail{Folder: standin.PostBox(folder)}}
-	h.server, err = web.New(web.Config{Store: s, Payments: &bank{Cards: &standin.Cards{Store: s}, silent: &h.silent}, Now: h.now, Files: front.Files(), Log: slog.Default(), Limits: limit.Default(h.now), Delivered: h.box.Text})
+	must(t, os.Chmod(filepath.Join(folder, cards.File), 0o600))
+	h.bank, err = cards.Open(folder, h.now)
+	must(t, err)
+	h.server, err = web.New(web.Config{
+		Store: s, Payments: h.bank, Now: h.now, Files: front.Files(), Log: slog.Default(), Limits: limit.Default(h.now), Delivered: h.box.Text,
+		Simulated: &web.Simulated{Path: cards.Pages, Pages: h.bank, Desk: cards.Control, Control: h.bank.ControlPage()},
+	})
 	must(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	must(t, err)
 	h.url = "http://" + l.Addr().String()
+	h.bank.Notices = h.url + web.NoticesPath
 	must(t, s.Write(t.Context(), func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
@@ -183,6 +167,7 @@ func open(t *testing.T) *house {
 	go server.Serve(l)
 	t.Cleanup(func() {
 		server.Close()
+		h.bank.Close()
 		s.Close()
 	})
 	return h

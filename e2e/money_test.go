@@ -1,29 +1,33 @@
 package e2e
 
 import (
+	"ruvo/internal/standin/cards"
 	"testing"
 	"time"
 )
 
-// The bank charges, and its answer is lost: nobody is asked to pay again, also
-// after a reload, and the order is there once the bank is heard again.
+// The bank begins a payment, and its answer is lost: nobody is asked to pay
+// again, also after a reload, and the payment goes on once the bank is heard.
 func TestTheBankIsSilent(t *testing.T) {
 	h := open(t)
-	h.silent.Store(true)
+	must(t, h.bank.Behave(t.Context(), cards.Behaviour{Silent: cards.SilentAfter}))
 	phone := h.visitor(390, 844)
 	fillChart(phone)
 	phone.press("button", "Add to basket", ".product-bar")
 	phone.press("button", "Check out")
 	phone.types("Your name", "Maren Oduya")
 	phone.types("Mail address", "maren.new@example.org")
-	pay(phone)
+	phone.press("button", "Go on to the payment")
+	phone.press("button", "Pay €")
 	phone.sees("there is no need to pay again")
 	phone.reload()
 	phone.sees("there is no need to pay again")
-	phone.misses("Card number")
-	h.silent.Store(false)
+	must(t, h.bank.Behave(t.Context(), cards.Behaviour{}))
 	h.ahead.Add(int64(time.Minute))
 	must(t, h.server.Attempts.Round(t.Context()))
+	phone.sees("Your payment is not finished")
+	phone.press("link", "Go on to the payment")
+	phone.card("9900 0000 0000 0002")
 	phone.sees("Your order 1034 is paid.")
 
 	desk := h.visitor(1280, 800)

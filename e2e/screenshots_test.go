@@ -127,12 +127,18 @@ func fillChart(p *person) {
 func pay(p *person) {
 	p.t.Helper()
 	p.press("button", "Go on to the payment")
-	p.card("9900 0000 0000 0002")
 	p.press("button", "Pay €")
+	p.card("9900 0000 0000 0002")
 }
 
-// card types a card into the payment.
+// card pays with a card on the page of the payment service.
 func (p *person) card(number string) {
+	p.t.Helper()
+	p.fillCard(number)
+	p.press("button", "Pay EUR")
+}
+
+func (p *person) fillCard(number string) {
 	p.t.Helper()
 	p.types("Card number", number)
 	p.types("Last month", "08/29")

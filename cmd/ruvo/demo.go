@@ -15,6 +15,7 @@ import (
 	"ruvo/demo"
 	"ruvo/internal/desk"
 	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/web"
 )
@@ -51,8 +52,8 @@ func demoCommand() *cobra.Command {
 			if err := demo.Fill(c.Context(), s, now(), address); err != nil {
 				return fmt.Errorf("filling in the sample business: %w", err)
 			}
-			fmt.Printf("\n  The shop:  %s\n  The desk:  %s/desk\n  Sign in:   %s  %s\n  Cards:     %s works, %s is declined, %s asks for confirmation\n\n  Ctrl-C stops; the data stays in %s\n\n",
-				address, address, demo.Email, demo.Password, demo.Card(0), demo.Card(1), demo.Card(2), folder)
+			fmt.Printf("\n  The shop:  %s\n  The desk:  %s/desk\n  Sign in:   %s  %s\n  Payments:  simulated; their page says which cards there are, and %s%s how it behaves\n\n  Ctrl-C stops; the data stays in %s\n\n",
+				address, address, demo.Email, demo.Password, address, cards.Control, folder)
 			return serve(c.Context(), s, l, running{now: now, limits: limits, idle: desk.DefaultIdle})
 		},
 	}
@@ -80,9 +81,11 @@ func clock(at string) (func() time.Time, error) {
 
 // forget removes what Ruvo keeps in a data folder, and nothing else from it.
 func forget(folder string) error {
-	for _, end := range []string{"", "-wal", "-shm"} {
-		if err := os.Remove(filepath.Join(folder, store.File+end)); err != nil && !errors.Is(err, os.ErrNotExist) {
-			return err
+	for _, file := range []string{store.File, cards.File} {
+		for _, end := range []string{"", "-wal", "-shm"} {
+			if err := os.Remove(filepath.Join(folder, file+end)); err != nil && !errors.Is(err, os.ErrNotExist) {
+				return err
+			}
 		}
 	}
 	for _, part := range []string{web.Uploads(folder), web.Pictures(folder), standin.PostBox(folder)} {

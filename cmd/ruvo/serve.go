@@ -21,6 +21,7 @@ import (
 	"ruvo/internal/limit"
 	"ruvo/internal/message"
 	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/web"
 	front "ruvo/web"
@@ -158,8 +159,15 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error
 	if r.limits {
 		limits = limit.Default(r.now)
 	}
+	bank, err := cards.Open(s.Folder(), r.now)
+	if err != nil {
+		return err
+	}
+	defer bank.Close()
+	bank.Notices = "http://" + l.Addr().String() + web.NoticesPath
 	handler, err := web.New(web.Config{
-		Store: s, Payments: &standin.Cards{Store: s}, Now: r.now, Files: front.Files(), Secure: r.secure, Proxies: r.proxies, Limits: limits, Idle: r.idle, Delivered: post.Text,
+		Store: s, Payments: bank, Now: r.now, Files: front.Files(), Secure: r.secure, Proxies: r.proxies, Limits: limits, Idle: r.idle, Delivered: post.Text,
+		Simulated: &web.Simulated{Path: cards.Pages, Pages: bank, Desk: cards.Control, Control: bank.ControlPage()},
 	})
 	if err != nil {
 		return err
@@ -174,6 +182,7 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error
 	var beside sync.WaitGroup
 	beside.Go(func() { handler.Sweep(ctx, 5*time.Minute) })
 	beside.Go(func() { handler.Attempts.Run(ctx, time.Second) })
+	beside.Go(func() { bank.Run(ctx, time.Second) })
 	beside.Go(func() {
 		(&message.Postman{Store: s, Mailer: post, Texter: post, Now: r.now}).Run(ctx, 2*time.Second)
 	})

@@ -37,6 +37,9 @@ type Desk struct {
 	Idle time.Duration
 	// Delivered shows what stand-ins were given to deliver; nil when mail goes out.
 	Delivered Delivered
+	// Simulated is the path of the page on which the payment service's stand-in is
+	// told how to behave; empty for a real service.
+	Simulated string
 	present   attendance
 }
 

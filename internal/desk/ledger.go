@@ -184,8 +184,8 @@ func (m *moving) back(paid, deposit bool) ([]store.Attempt, error) {
 		if !wanted || amount == 0 {
 			return nil
 		}
-		a, err := m.Attempts.Back(m.tx, m.order, p, amount, m.author)
-		list = append(list, a)
+		attempts, _, err := m.Attempts.Back(m.tx, m.order, p, amount, m.author, "")
+		list = append(list, attempts...)
 		return err
 	}
 	if err := errors.Join(note(paid, ledger.ToReturn, surplus), note(deposit, ledger.ToRelease, held)); err != nil {

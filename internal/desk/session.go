@@ -217,6 +217,9 @@ func (d *Desk) Session(ctx context.Context) (api.Session, error) {
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		view = api.Session{Email: u.Email, Name: u.Name, Business: b.Name, Zone: b.Zone, Now: d.Now().UTC()}
+		if d.Simulated != "" {
+			view.Simulated = &d.Simulated
+		}
 		return err
 	})
 	return view, err

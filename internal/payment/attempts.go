@@ -37,38 +37,74 @@ func (p *Attempts) Begin(tx *store.Tx, o *store.Order, a *store.Attempt) error {
 	return tx.SaveAttempt(a)
 }
 
-// Back notes an attempt to give money back to the customer.
-func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, amount money.Amount, author string) (store.Attempt, error) {
-	before, err := tx.Attempts(o.ID)
+// Back notes attempts to give money back to the customer, one for each payment
+// that it came in by. What came in otherwise cannot go back through the service
+// and is left.
+func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, amount money.Amount, author, reason string) (list []store.Attempt, left money.Amount, err error) {
+	account, err := tx.Account(o.ID)
 	if err != nil {
-		return store.Attempt{}, err
+		return nil, 0, err
 	}
-	a := store.Attempt{Name: fmt.Sprintf("%s-%d-%d", purpose, o.ID, len(before)+1), Purpose: purpose, Amount: amount, Author: author}
-	return a, p.Begin(tx, o, &a)
+	from, left := account.Sources(purpose, amount)
+	for i, s := range from {
+		a := store.Attempt{
+			Name: fmt.Sprintf("%s-%d-%d", purpose, o.ID, len(account.Attempts)+1+i), Purpose: purpose, Of: s.Of, Amount: s.Amount, Author: author, Why: reason,
+		}
+		if err := p.Begin(tx, o, &a); err != nil {
+			return nil, 0, err
+		}
+		list = append(list, a)
+	}
+	return list, left, nil
 }
 
 // A Then is what is done in the transaction that records an answer, once it is
 // recorded. It tells and decides nothing, so that it cannot undo the record.
 type Then func(tx *store.Tx, o *store.Order, a store.Attempt)
 
-// Charge asks the service for the money of an attempt and records its answer.
-// When the service does not answer, the attempt stays asked: it is asked about
-// again by Round, and no error is made of it.
-func (p *Attempts) Charge(ctx context.Context, a store.Attempt, number string, then Then) (store.Attempt, error) {
-	r, err := p.Service.Charge(ctx, a.Name, a.Amount, number)
+// Start asks the service for the page on which the customer pays, and records
+// its answer. When the service does not answer, the attempt stays asked: it is
+// asked about again by Round, and no error is made of it.
+func (p *Attempts) Start(ctx context.Context, a store.Attempt, w port.Wanted, then Then) (store.Attempt, error) {
+	w.Attempt, w.Amount, w.Held = a.Name, a.Amount, a.Held
+	r, err := p.Service.Start(ctx, w)
 	return p.heard(ctx, a, r, err, then)
 }
 
 // Return asks the service to give back the money of an attempt and records its
-// answer, as Charge does.
+// answer, as Start does.
 func (p *Attempts) Return(ctx context.Context, a store.Attempt) (store.Attempt, error) {
-	r, err := p.Service.Return(ctx, a.Name, a.Amount)
+	r, err := p.giveBack(ctx, a)
 	return p.heard(ctx, a, r, err, nil)
 }
 
-// Confirm passes the customer's word on to the service and records the answer.
-func (p *Attempts) Confirm(ctx context.Context, a store.Attempt, approve bool, then Then) (store.Attempt, error) {
-	r, err := p.Service.Confirm(ctx, a.Name, approve)
+func (p *Attempts) giveBack(ctx context.Context, a store.Attempt) (port.Receipt, error) {
+	var o store.Order
+	err := p.Store.Read(ctx, func(tx *store.Tx) (err error) {
+		o, err = tx.OrderByID(a.OrderID)
+		return err
+	})
+	if err != nil {
+		return port.Receipt{}, err
+	}
+	g := port.Giving{Attempt: a.Name, Of: a.Of, Amount: a.Amount, Currency: o.Currency}
+	if a.Purpose == ledger.ToRelease {
+		return p.Service.Release(ctx, g)
+	}
+	return p.Service.Return(ctx, g)
+}
+
+// Look asks the service what became of an attempt by now and records it, as
+// when the customer comes back from its page.
+func (p *Attempts) Look(ctx context.Context, a store.Attempt, then Then) (store.Attempt, error) {
+	r, err := p.Service.Ask(ctx, a.Name)
+	return p.heard(ctx, a, r, err, then)
+}
+
+// End ends a payment that the customer goes away from, and records what the
+// service says: it has the last word.
+func (p *Attempts) End(ctx context.Context, a store.Attempt, then Then) (store.Attempt, error) {
+	r, err := p.Service.End(ctx, a.Name)
 	return p.heard(ctx, a, r, err, then)
 }
 
@@ -121,10 +157,19 @@ func (p *Attempts) answer(tx *store.Tx, o *store.Order, a *store.Attempt, r port
 	}
 	t := a.Ledger()
 	waited := t.State.Waiting()
+	if t.State != ledger.Settled {
+		t.Fee = r.Fee
+	}
 	entries := t.Answer(r.State, r.Reason, now)
-	a.State, a.Reason = t.State, t.Reason
-	if a.AskAt = nil; a.State == ledger.Confirm {
-		a.AskAt = store.Time(now.Add(p.Hold))
+	for i := range entries {
+		entries[i].Author, entries[i].Reason = a.Author, a.Why
+	}
+	if a.Page = r.Page; t.State != ledger.Confirm {
+		a.Page = ""
+	}
+	a.State, a.Reason, a.Fee, a.AskAt = t.State, t.Reason, t.Fee, nil
+	if a.State.Waiting() {
+		a.AskAt = store.Time(p.next(*a, now))
 	}
 	if err := tx.SaveAttempt(a); err != nil {
 		return nil, err
@@ -162,20 +207,30 @@ func (p *Attempts) surplus(tx *store.Tx, o *store.Order) ([]store.Attempt, error
 		if s.amount <= 0 {
 			continue
 		}
-		b, err := p.Back(tx, o, s.purpose, s.amount, "")
+		b, _, err := p.Back(tx, o, s.purpose, s.amount, "", "")
 		if err != nil {
 			return nil, err
 		}
-		back = append(back, b)
+		back = append(back, b...)
 	}
 	return back, nil
 }
 
-// GiveUp ends an attempt that waits for the customer's word, since they went on
-// without giving it. The service has the last word: an attempt that it settled
+// next gives when an attempt is asked about again: after pauses that grow, and
+// when the customer's time on the service's page is over.
+func (p *Attempts) next(a store.Attempt, now time.Time) time.Time {
+	at := now.Add(port.Pause(a.Tries))
+	if over := a.CreatedAt.Add(p.Hold); a.State == ledger.Confirm && now.Before(over) && over.Before(at) {
+		return over
+	}
+	return at
+}
+
+// GiveUp ends an attempt that waits for the customer, since they went on
+// without it. The service has the last word: an attempt that it settled
 // a moment ago is settled.
 func (p *Attempts) GiveUp(ctx context.Context, a store.Attempt) error {
-	a, err := p.Confirm(ctx, a, false, nil)
+	a, err := p.End(ctx, a, nil)
 	if err == nil && a.State.Waiting() {
 		err = ErrUnanswered
 	}
@@ -197,16 +252,16 @@ func (p *Attempts) Ask(ctx context.Context, a store.Attempt, restarted bool) err
 	var err error
 	switch {
 	case a.Purpose.Back(): // giving back is asked for by name, as often as it takes
-		r, err = p.Service.Return(ctx, a.Name, a.Amount)
-	case a.State == ledger.Confirm:
-		r, err = p.Service.Confirm(ctx, a.Name, false)
+		r, err = p.giveBack(ctx, a)
+	case a.State == ledger.Confirm && p.Now().Sub(a.CreatedAt) >= p.Hold:
+		r, err = p.Service.End(ctx, a.Name)
 	default:
 		r, err = p.Service.Ask(ctx, a.Name)
 		if errors.Is(err, port.ErrNoAttempt) && (restarted || p.Now().Sub(a.CreatedAt) > arriving) {
-			r, err = p.Service.Confirm(ctx, a.Name, false)
+			r, err = p.Service.End(ctx, a.Name)
 		}
 	}
-	if err == nil && (r.State != ledger.Asked) {
+	if err == nil && !r.State.Waiting() {
 		_, err = p.Answer(ctx, a.Name, r, nil)
 		if err == nil {
 			slog.Info("the payment service answered", "attempt", a.ID, "state", r.State)
@@ -215,12 +270,15 @@ func (p *Attempts) Ask(ctx context.Context, a store.Attempt, restarted bool) err
 	}
 	// No word yet: later again, after a longer pause each time.
 	return p.Store.Write(ctx, func(tx *store.Tx) error {
-		now, err := tx.AttemptByName(a.Name)
-		if err != nil || !now.State.Waiting() {
-			return err
+		now, lost := tx.AttemptByName(a.Name)
+		if lost != nil || !now.State.Waiting() {
+			return lost
 		}
 		now.Tries++
-		now.AskAt = store.Time(p.Now().Add(port.Pause(now.Tries)))
+		if err == nil && r.State == ledger.Confirm {
+			now.State, now.Page = ledger.Confirm, r.Page
+		}
+		now.AskAt = store.Time(p.next(now, p.Now()))
 		return tx.SaveAttempt(&now)
 	})
 }
@@ -245,9 +303,6 @@ func (p *Attempts) round(ctx context.Context, until time.Time, restarted bool) e
 	}
 	var failed []error
 	for _, a := range due {
-		if restarted && a.State == ledger.Confirm { // the customer may still give their word
-			continue
-		}
 		if err := p.Ask(ctx, a, restarted); err != nil {
 			failed = append(failed, fmt.Errorf("attempt %d: %w", a.ID, err))
 		}
@@ -265,7 +320,7 @@ func (p *Attempts) Run(ctx context.Context, interval time.Duration) {
 			return
 		case <-tick.C:
 		}
-		if err := p.Round(ctx); err != nil && ctx.Err() == nil {
+		if err := errors.Join(p.Round(ctx), p.WorkNotices(ctx)); err != nil && ctx.Err() == nil {
 			slog.Error("asking about payments", "error", err)
 		}
 	}

@@ -95,8 +95,12 @@ func (s *Shop) leavePayment(ctx context.Context, name string, l words.Language) 
 // Checkout tells how far a checkout is and what became of its payment.
 func (s *Shop) Checkout(ctx context.Context, name string, l words.Language) (api.Checkout, error) {
 	var view api.Checkout
+	find := func(tx *store.Tx) (store.Order, error) { return s.checkout(tx, name, l) }
+	if err := s.look(ctx, find); err != nil {
+		return view, err
+	}
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, err := s.checkout(tx, name, l)
+		o, err := find(tx)
 		if err != nil {
 			return err
 		}

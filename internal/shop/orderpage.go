@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -30,6 +31,9 @@ import (
 func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
 	first := false
+	if err := s.look(ctx, func(tx *store.Tx) (store.Order, error) { return s.byLink(tx, secret, l) }); err != nil {
+		return page, err
+	}
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
 		o, mailed, err := s.letIn(tx, secret, l)
 		if err == nil {
@@ -151,6 +155,10 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 	page := api.OrderPage{
 		Business: b.Name, Zone: b.Zone, Today: calendar.DayOf(s.Now().In(b.Location())).String(), Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, l),
 	}
+	page.Money.Ledger = slices.DeleteFunc(page.Money.Ledger, func(e api.LedgerEntry) bool { return e.Kind == api.LedgerEntryKind(ledger.Fee) })
+	if page.Payment, err = s.lastPayment(tx, &o, l); err != nil {
+		return page, err
+	}
 	rows, err := tx.Lines(o.ID)
 	if err != nil {
 		return page, err
@@ -167,6 +175,19 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		page.Lines = append(page.Lines, v)
 	}
 	return page, nil
+}
+
+// lastPayment tells what became of the last payment that was begun on an order's
+// page; nil when there was none.
+func (s *Shop) lastPayment(tx *store.Tx, o *store.Order, l words.Language) (*api.Payment, error) {
+	all, err := tx.Attempts(o.ID)
+	for _, a := range slices.Backward(all) {
+		if a.Purpose == ledger.ToPay {
+			v, err := s.paid(tx, o, a, l)
+			return &v, err
+		}
+	}
+	return nil, err
 }
 
 func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.OrderLine, error) {

@@ -5,8 +5,6 @@ import (
 	"errors"
 	"net/http"
 	"regexp"
-	"strings"
-	"time"
 
 	"ruvo/api"
 	"ruvo/internal/core/ledger"
@@ -21,41 +19,35 @@ import (
 	"ruvo/internal/store"
 )
 
-var (
-	cardCode    = regexp.MustCompile(`^[0-9]{3}$`)
-	attemptName = regexp.MustCompile(`^[0-9a-zA-Z_-]{8,64}$`)
+var attemptName = regexp.MustCompile(`^[0-9a-zA-Z_-]{8,64}$`)
+
+// The paths that the payment service leads customers back to.
+const (
+	backToCheckout = "/checkout?step=pay&back"
+	backToOrder    = "/paid"
 )
 
-// Pay pays a checkout with a card. The attempt's name makes a repeat harmless:
-// a doubled click or a request sent again gets the first outcome.
+// Pay begins to pay a checkout, and gives the page of the payment service on
+// which the customer does it; what costs nothing is placed at once. The
+// attempt's name makes a repeat harmless: a doubled click or a request sent
+// again gets the first outcome.
 //
 // The payment service is asked between two transactions: the first holds the
 // places and notes the attempt, the second records the answer. Without an
 // answer the payment is asked about again until there is one.
-func (s *Shop) Pay(ctx context.Context, name string, card api.Card, l words.Language) (api.Payment, error) {
-	if card.Number == "" {
-		if free, err := s.free(ctx, name, l); err != nil || free != nil {
-			return deref(free), err
-		}
-	}
-	if wrong := s.card(card, l); len(wrong) > 0 {
-		return api.Payment{}, problem.Invalid(l, wrong)
-	}
-	return s.pay(ctx, card, l, func(tx *store.Tx) (paying, error) {
+func (s *Shop) Pay(ctx context.Context, name string, req api.PayRequest, l words.Language) (api.Payment, error) {
+	return s.pay(ctx, req, l, func(tx *store.Tx) (paying, error) {
 		o, err := s.checkout(tx, name, l)
 		return paying{
-			order: o, act: order.Pay, attempt: hash(name + card.Attempt), purpose: ledger.ToPlace, amount: o.Slip.Now() + o.Slip.Held, held: o.Slip.Held,
+			order: o, act: order.Pay, attempt: hash(name + req.Attempt), purpose: ledger.ToPlace, amount: o.Slip.Now() + o.Slip.Held, held: o.Slip.Held, back: backToCheckout,
 		}, err
 	})
 }
 
-// PayRest pays with a card what of an order is still open. As with the first
+// PayRest begins to pay what of an order is still open. As with the first
 // payment, an attempt that is repeated under its name is not charged twice.
-func (s *Shop) PayRest(ctx context.Context, secret string, card api.Card, l words.Language) (api.Payment, error) {
-	if wrong := s.card(card, l); len(wrong) > 0 {
-		return api.Payment{}, problem.Invalid(l, wrong)
-	}
-	return s.pay(ctx, card, l, func(tx *store.Tx) (paying, error) {
+func (s *Shop) PayRest(ctx context.Context, secret string, req api.PayRequest, l words.Language) (api.Payment, error) {
+	return s.pay(ctx, req, l, func(tx *store.Tx) (paying, error) {
 		o, err := s.byLink(tx, secret, l)
 		if err != nil {
 			return paying{}, err
@@ -64,7 +56,7 @@ func (s *Shop) PayRest(ctx context.Context, secret string, card api.Card, l word
 		if err != nil {
 			return paying{}, err
 		}
-		return paying{order: o, act: order.PayRest, attempt: hash(secret + card.Attempt), purpose: ledger.ToPay, amount: a.Balance().Open()}, nil
+		return paying{order: o, act: order.PayRest, attempt: hash(secret + req.Attempt), purpose: ledger.ToPay, amount: a.Balance().Open(), back: backToOrder}, nil
 	})
 }
 
@@ -76,91 +68,113 @@ type paying struct {
 	purpose ledger.Purpose
 	amount  money.Amount
 	held    money.Amount
+	back    string // the path to come back to
 }
 
 // pay begins a payment, asks the service, and tells what became of it. Another
-// attempt that waits for the customer's word is given up first: they took
-// another card instead.
-func (s *Shop) pay(ctx context.Context, card api.Card, l words.Language, find func(*store.Tx) (paying, error)) (api.Payment, error) {
+// attempt that waits for the customer is given up first: they begin anew.
+func (s *Shop) pay(ctx context.Context, req api.PayRequest, l words.Language, find func(*store.Tx) (paying, error)) (api.Payment, error) {
+	if !attemptName.MatchString(req.Attempt) {
+		return api.Payment{}, problem.Invalid(l, []api.FieldError{problem.Field(l, "attempt", "required", nil)})
+	}
 	for {
-		var a store.Attempt
-		var other *store.Attempt
-		var done *api.Payment
+		var b begun
 		err := s.Store.Write(ctx, func(tx *store.Tx) error {
 			p, err := find(tx)
 			if err == nil {
-				a, other, done, err = s.begin(ctx, tx, p, card, l)
+				b, err = s.begin(ctx, tx, p, req, l)
 			}
 			return err
 		})
 		switch {
 		case err != nil:
 			return api.Payment{}, err
-		case done != nil:
-			return *done, nil
-		case other != nil:
-			if err := s.Attempts.GiveUp(ctx, *other); err != nil {
+		case b.done != nil:
+			return *b.done, nil
+		case b.other != nil:
+			if err := s.Attempts.GiveUp(ctx, *b.other); err != nil {
 				return api.Payment{}, problem.Say(http.StatusConflict, l, "paying", nil)
 			}
 			continue
 		}
 		return s.told(l, func(then payment.Then) error {
-			_, err := s.Attempts.Charge(ctx, a, card.Number, then)
+			_, err := s.Attempts.Start(ctx, b.attempt, b.wanted, then)
 			return err
 		})
 	}
 }
 
+// begun is a payment that was begun: the attempt and what to ask the service
+// for; or what stands in its way.
+type begun struct {
+	attempt store.Attempt
+	wanted  port.Wanted
+	other   *store.Attempt // waits for the customer
+	done    *api.Payment   // there is nothing more to ask for
+}
+
 // begin notes an attempt to pay, or finds what stands in its way: the one of
-// the same name, or another one that waits for the customer's word.
-func (s *Shop) begin(ctx context.Context, tx *store.Tx, p paying, card api.Card, l words.Language) (a store.Attempt, other *store.Attempt, done *api.Payment, err error) {
+// the same name, or another one that waits for the customer.
+func (s *Shop) begin(ctx context.Context, tx *store.Tx, p paying, req api.PayRequest, l words.Language) (begun, error) {
 	o := p.order
-	a, err = tx.AttemptByName(p.attempt)
+	done := func(v api.Payment, err error) (begun, error) { return begun{done: &v}, err }
+	refused := func(code string) (begun, error) {
+		return begun{}, problem.Say(http.StatusConflict, l, code, nil)
+	}
+	b, err := tx.Business()
+	if err != nil {
+		return begun{}, err
+	}
+	wanted := port.Wanted{Currency: o.Currency, About: b.Name, Back: s.address(ctx, b) + p.back, Language: string(l)}
+	if wanted.Currency == "" {
+		wanted.Currency = o.Slip.Currency
+	}
+	a, err := tx.AttemptByName(p.attempt)
 	switch {
 	case err == nil && a.State != ledger.Asked: // its outcome is known
-		v, err := s.paid(tx, &o, a, l)
-		return a, nil, &v, err
+		return done(s.paid(tx, &o, a, l))
 	case err == nil:
-		return a, nil, nil, nil
+		return begun{attempt: a, wanted: wanted}, nil
 	case !errors.Is(err, store.ErrNotFound):
-		return a, nil, nil, err
+		return begun{}, err
 	}
 	attempts, err := tx.Attempts(o.ID)
 	if err != nil {
-		return a, nil, nil, err
+		return begun{}, err
 	}
 	for _, w := range attempts {
 		switch {
 		case w.Purpose.Back() || !w.State.Waiting():
 		case w.State == ledger.Confirm:
-			return a, &w, nil, nil
+			return begun{other: &w}, nil
 		default:
-			return a, nil, nil, problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
+			return refused(order.WhilePaying)
 		}
 	}
 	if code := o.State.Refused(p.act); code != "" {
 		if code == order.WhenPlaced {
-			v, err := s.placed(tx, &o, l)
-			return a, nil, &v, err
+			return done(s.placed(tx, &o, l))
 		}
-		return a, nil, nil, problem.Say(http.StatusConflict, l, code, nil)
+		return refused(code)
 	}
-	if card.Total != nil && p.act == order.Pay && money.Amount(*card.Total) != o.Total {
-		return a, nil, nil, problem.Say(http.StatusConflict, l, "price_changed", nil)
+	if req.Total != nil && p.act == order.Pay && money.Amount(*req.Total) != o.Total {
+		return refused("price_changed")
 	}
 	if p.amount <= 0 {
-		return a, nil, nil, problem.Say(http.StatusConflict, l, "nothing_open", nil)
+		if p.act == order.Pay {
+			return done(s.free(ctx, tx, &o, l))
+		}
+		return refused("nothing_open")
 	}
 	if err := s.mayPay(ctx, o.ID, l); err != nil {
-		return a, nil, nil, err
+		return begun{}, err
 	}
-	number := port.Digits(card.Number)
-	a = store.Attempt{Name: p.attempt, Purpose: p.purpose, Amount: p.amount, Held: p.held, Last4: number[len(number)-4:]}
+	a = store.Attempt{Name: p.attempt, Purpose: p.purpose, Amount: p.amount, Held: p.held}
 	if err := s.Attempts.Begin(tx, &o, &a); err != nil || p.act != order.Pay {
-		return a, nil, nil, err
+		return begun{attempt: a, wanted: wanted}, err
 	}
 	o.State = order.Paying
-	return a, nil, nil, s.regain(ctx, tx, &o, l)
+	return begun{attempt: a, wanted: wanted}, s.regain(ctx, tx, &o, l)
 }
 
 // regain has a checkout's places and pieces held while it is paid.
@@ -178,39 +192,18 @@ func (s *Shop) regain(ctx context.Context, tx *store.Tx, o *store.Order, l words
 	return tx.SaveOrder(o)
 }
 
-// free completes a checkout that costs nothing, for which no bank is asked;
-// nothing comes back for one that does cost something.
-func (s *Shop) free(ctx context.Context, name string, l words.Language) (*api.Payment, error) {
-	var done *api.Payment
-	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, err := s.checkout(tx, name, l)
-		if err != nil {
-			return err
-		}
-		switch code := o.State.Refused(order.Pay); {
-		case code == order.WhenPlaced:
-			p, err := s.placed(tx, &o, l)
-			done = &p
-			return err
-		case code != "":
-			return problem.Say(http.StatusConflict, l, code, nil)
-		case o.Slip.Now()+o.Slip.Held != 0:
-			return nil
-		}
-		if err := s.mayMail(ctx, o.Email, l); err != nil {
-			return err
-		}
-		if err := placing.Regain(tx, s.Editions, &o, s.Now(), s.Hold, l); err != nil {
-			return err
-		}
-		if err := placing.Place(tx, s.Editions, &o, s.Now()); err != nil {
-			return err
-		}
-		p, err := s.placed(tx, &o, l)
-		done = &p
-		return err
-	})
-	return done, err
+// free places a checkout that costs nothing, for which no bank is asked.
+func (s *Shop) free(ctx context.Context, tx *store.Tx, o *store.Order, l words.Language) (api.Payment, error) {
+	if err := s.mayMail(ctx, o.Email, l); err != nil {
+		return api.Payment{}, err
+	}
+	if err := placing.Regain(tx, s.Editions, o, s.Now(), s.Hold, l); err != nil {
+		return api.Payment{}, err
+	}
+	if err := placing.Place(tx, s.Editions, o, s.Now()); err != nil {
+		return api.Payment{}, err
+	}
+	return s.placed(tx, o, l)
 }
 
 // deref gives what is pointed at; the zero value for nil.
@@ -228,80 +221,74 @@ func (s *Shop) checkout(tx *store.Tx, name string, l words.Language) (store.Orde
 	return o, problem.Missing(err, l, "no_checkout")
 }
 
-// card checks what can be checked before the bank is asked.
-func (s *Shop) card(card api.Card, l words.Language) []api.FieldError {
-	var wrong []api.FieldError
-	if len(card.Number) > 40 || !port.ValidNumber(card.Number) {
-		wrong = append(wrong, problem.Field(l, "number", "card_number", nil))
-	}
-	last, err := time.Parse("01/06", strings.ReplaceAll(card.Expiry, " ", ""))
-	if err != nil || !last.AddDate(0, 1, 0).After(s.Now()) {
-		wrong = append(wrong, problem.Field(l, "expiry", "card_expiry", nil))
-	}
-	if !cardCode.MatchString(card.Code) {
-		wrong = append(wrong, problem.Field(l, "code", "card_code", nil))
-	}
-	if !attemptName.MatchString(card.Attempt) {
-		wrong = append(wrong, problem.Field(l, "attempt", "required", nil))
-	}
-	return wrong
+// Leave ends a checkout's payment that waits for the customer: they do not want
+// to go on with it.
+func (s *Shop) Leave(ctx context.Context, name string, l words.Language) (api.Payment, error) {
+	return s.leave(ctx, order.Word, l, func(tx *store.Tx) (store.Order, error) { return s.checkout(tx, name, l) })
 }
 
-// Confirm passes the customer's word on a checkout's payment to their bank.
-func (s *Shop) Confirm(ctx context.Context, name string, approve bool, l words.Language) (api.Payment, error) {
-	return s.confirm(ctx, approve, l, func(tx *store.Tx) (store.Order, *api.Payment, error) {
-		o, err := s.checkout(tx, name, l)
-		if err != nil || o.State.Refused(order.Word) != order.WhenPlaced {
-			return o, nil, err
-		}
-		p, err := s.placed(tx, &o, l)
-		return o, &p, err
-	})
+// LeaveRest ends a later payment that waits for the customer.
+func (s *Shop) LeaveRest(ctx context.Context, secret string, l words.Language) (api.Payment, error) {
+	return s.leave(ctx, order.PayRest, l, func(tx *store.Tx) (store.Order, error) { return s.byLink(tx, secret, l) })
 }
 
-// ConfirmRest passes the customer's word for a later payment on to their bank.
-func (s *Shop) ConfirmRest(ctx context.Context, secret string, approve bool, l words.Language) (api.Payment, error) {
-	return s.confirm(ctx, approve, l, func(tx *store.Tx) (store.Order, *api.Payment, error) {
-		o, err := s.byLink(tx, secret, l)
-		return o, nil, err
-	})
-}
-
-// confirm passes the customer's word on to their bank. Find tells the order,
-// and what there is to say when it was placed already.
-func (s *Shop) confirm(ctx context.Context, approve bool, l words.Language, find func(*store.Tx) (store.Order, *api.Payment, error)) (api.Payment, error) {
-	var a store.Attempt
+// leave ends the payment that waits for the customer. The service has the last
+// word: one that was settled a moment ago is told as settled.
+func (s *Shop) leave(ctx context.Context, act order.Act, l words.Language, find func(*store.Tx) (store.Order, error)) (api.Payment, error) {
+	var a *store.Attempt
 	var done *api.Payment
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, paid, err := find(tx)
-		if err != nil || paid != nil {
-			done = paid
-			return err
-		}
-		attempts, err := tx.Attempts(o.ID)
+		o, err := find(tx)
 		if err != nil {
 			return err
 		}
-		for _, w := range attempts {
-			if w.State == ledger.Confirm {
-				a = w
-			}
+		if o.State.Refused(act) == order.WhenPlaced {
+			p, err := s.placed(tx, &o, l)
+			done = &p
+			return err
 		}
-		if a.ID == 0 {
-			return problem.Say(http.StatusConflict, l, "nothing_to_confirm", nil)
+		if a, err = awaited(tx, o.ID); err == nil && a == nil {
+			err = problem.Say(http.StatusConflict, l, "nothing_to_leave", nil)
 		}
-		return nil
-	})
-	if err != nil {
-		return api.Payment{}, err
-	}
-	if done != nil {
-		return *done, nil
-	}
-	return s.told(l, func(then payment.Then) error {
-		_, err := s.Attempts.Confirm(ctx, a, approve, then)
 		return err
 	})
+	if err != nil || done != nil {
+		return deref(done), err
+	}
+	return s.told(l, func(then payment.Then) error {
+		_, err := s.Attempts.End(ctx, *a, then)
+		return err
+	})
+}
+
+// awaited finds the payment of an order that waits for the customer; nil when
+// there is none.
+func awaited(tx *store.Tx, id int64) (*store.Attempt, error) {
+	all, err := tx.Attempts(id)
+	for i := range all {
+		if all[i].State == ledger.Confirm {
+			return &all[i], err
+		}
+	}
+	return nil, err
+}
+
+// look asks the payment service about an order's payment that waits, since its
+// customer is here and may have paid.
+func (s *Shop) look(ctx context.Context, find func(*store.Tx) (store.Order, error)) error {
+	var a *store.Attempt
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		o, err := find(tx)
+		if err == nil {
+			a, err = awaited(tx, o.ID)
+		}
+		return err
+	})
+	if err != nil || a == nil {
+		return err
+	}
+	_, err = s.Attempts.Look(ctx, *a, nil)
+	return err
 }
 
 // told asks the payment service and tells what became of the attempt, by what
@@ -323,7 +310,11 @@ func (s *Shop) paid(tx *store.Tx, o *store.Order, a store.Attempt, l words.Langu
 		reason := l.Say("card."+a.Reason, nil)
 		return api.Payment{State: api.PaymentStateRefused, Reason: &reason}, nil
 	}
-	return api.Payment{State: api.PaymentState(a.State), Number: o.Number}, nil
+	v := api.Payment{State: api.PaymentState(a.State), Number: o.Number}
+	if a.State == ledger.Confirm {
+		v.Page = &a.Page
+	}
+	return v, nil
 }
 
 // placed answers for a placed order, shortly after it was placed with a private

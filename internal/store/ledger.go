@@ -85,12 +85,15 @@ type Attempt struct {
 	OrderID   int64
 	Name      string // the same in every request to the payment service
 	Purpose   ledger.Purpose
+	Of        string // of what goes back: the name of the payment that it goes back of
 	Amount    money.Amount
 	Held      money.Amount // of it, as a security deposit
 	State     ledger.State
 	Reason    string
-	Last4     string // of the card
+	Fee       money.Amount
+	Page      string // where the customer pays, while they are awaited
 	Author    string // at the desk; empty for the customer
+	Why       string // given at the desk, of what goes back
 	CreatedAt time.Time
 	Tries     int        // how often the service was asked about it
 	AskAt     *time.Time // when it is asked about next
@@ -98,7 +101,7 @@ type Attempt struct {
 
 // Ledger gives the attempt as the ledger knows it.
 func (a *Attempt) Ledger() ledger.Attempt {
-	return ledger.Attempt{Name: a.Name, Purpose: a.Purpose, Amount: a.Amount, Held: a.Held, State: a.State, Reason: a.Reason}
+	return ledger.Attempt{Name: a.Name, Purpose: a.Purpose, Of: a.Of, Amount: a.Amount, Held: a.Held, State: a.State, Reason: a.Reason, Fee: a.Fee}
 }
 
 // AttemptByName finds an attempt.

@@ -18,6 +18,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0008_sheet_currencies", Migrate: func(db *gorm.DB) error { return run(db, sheetCurrencies) }},
 	{ID: "0009_proven", Migrate: func(db *gorm.DB) error { return run(db, proven) }},
 	{ID: "0010_guarded", Migrate: toGuarded},
+	{ID: "0011_paying", Migrate: func(db *gorm.DB) error { return run(db, paying) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -194,7 +194,6 @@ func TestMissingRowsHaveOneError(t *testing.T) {
 			"booking":  func() error { _, err := tx.BookingOf(9); return err },
 			"attempt":  func() error { _, err := tx.AttemptByName("x"); return err },
 			"item":     func() error { _, err := tx.ItemByID(9); return err },
-			"charge":   func() error { _, err := tx.CardCharge("x"); return err },
 		} {
 			if err := find(); !errors.Is(err, ErrNotFound) {
 				t.Errorf("%s: %v", name, err)

@@ -7,7 +7,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/product"
-	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 )
 
 // sellsIn changes the business's currency, saying that its terms' amounts are
@@ -134,7 +134,7 @@ func TestTheBusinessChangesItsCurrency(t *testing.T) {
 	link := c.buys(chart())
 	bought := checkout()
 	c.want(200, "PUT", bought, whole(basket(chart()), fields{"coupons": []string{"A-TENTH"}}))
-	c.want(200, "POST", bought+"/pay", card(standin.CardWorks))
+	c.pays(bought, cards.Works, "attempt-0001")
 	before := read[api.OrderPage](t, c.want(200, "GET", link, nil))
 
 	terms := read[api.BusinessTerms](t, desk.want(200, "GET", "/api/desk/terms", nil))
@@ -208,7 +208,7 @@ func TestTheBusinessChangesItsCurrency(t *testing.T) {
 	inEuro := took()
 	bought = checkout()
 	c.want(200, "PUT", bought, whole(basket(photos), fields{"coupons": []string{"A-TENTH"}}))
-	c.want(200, "POST", bought+"/pay", card(standin.CardWorks))
+	c.pays(bought, cards.Works, "attempt-0001")
 	if now := took(); inEuro == 0 || now != inEuro {
 		t.Errorf("%d before, %d after an order in yen", inEuro, now)
 	}

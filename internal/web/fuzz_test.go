@@ -6,33 +6,22 @@ import (
 	"log/slog"
 	"net/http/httptest"
 	"net/url"
-	"os"
-	"path/filepath"
 	"strings"
 	"testing"
 	"time"
 
 	"ruvo/internal/link"
-	"ruvo/internal/standin"
 	"ruvo/internal/store"
-	"ruvo/internal/storetest"
 )
 
 // No secret but the right one opens anything, however near it is, and none makes
 // anything fail.
 func FuzzLinks(f *testing.F) {
-	folder := storetest.Folder(f)
-	if err := os.WriteFile(filepath.Join(folder, store.File), filled(), 0o600); err != nil {
-		f.Fatal(err)
-	}
-	s, err := store.Open(folder)
-	if err != nil {
-		f.Fatal(err)
-	}
-	f.Cleanup(func() { s.Close() })
+	clock := func() time.Time { return today }
+	s, bank := sample(f, clock)
 	quiet := slog.New(slog.NewTextHandler(io.Discard, nil))
 	slog.SetDefault(quiet)
-	server, err := New(Config{Store: s, Payments: &standin.Cards{Store: s}, Now: func() time.Time { return today }, Log: quiet})
+	server, err := New(Config{Store: s, Payments: bank, Now: clock, Log: quiet})
 	if err != nil {
 		f.Fatal(err)
 	}

@@ -9,7 +9,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/charge"
-	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 )
 
@@ -219,16 +219,19 @@ func TestPaidInPartsAndDeposit(t *testing.T) {
 	if o.Money.Paid != 700 || o.Money.Open != 2100 || o.Money.Held != 1500 || o.Slip.Due[1].Amount != 2100 {
 		t.Errorf("%+v", o.Money)
 	}
-	if p := read[api.Payment](t, c.want(200, "POST", link+"/pay", attempt(standin.CardDeclined, "rest-one"))); p.State != "refused" {
+	if p := c.pays(link, cards.Declined, "rest-one"); p.State != "refused" {
 		t.Errorf("%+v", p)
 	}
-	if p := read[api.Payment](t, c.want(200, "POST", link+"/pay", attempt(standin.CardConfirms, "rest-two"))); p.State != "confirm" {
+	p := c.pays(link, cards.Confirms, "rest-two")
+	if p.State != "confirm" {
 		t.Errorf("%+v", p)
 	}
-	if p := read[api.Payment](t, c.want(200, "POST", link+"/confirm", fields{"approve": true})); p.State != "settled" {
-		t.Errorf("%+v", p)
+	c.atBank(*p.Page, cards.DoConfirm, "")
+	h.noticed()
+	if m := read[api.OrderPage](t, c.want(200, "GET", link, nil)).Money; m.Open != 0 || m.Asked != nil {
+		t.Errorf("%+v", m)
 	}
-	c.refused(409, "", "POST", link+"/pay", attempt(standin.CardWorks, "rest-three"))
+	c.refused(409, "", "POST", link+"/pay", try("rest-three"))
 	at := fmt.Sprintf("/api/desk/orders/%d/", o.Number)
 	if m := read[api.OrderMoney](t, desk.want(200, "POST", at+"release", fields{"refund": false, "restock": false})); m.Held != 0 || m.Paid != 2800 || m.Open != 0 {
 		t.Errorf("%+v", m)
@@ -239,7 +242,7 @@ func TestPaidInPartsAndDeposit(t *testing.T) {
 	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/receive", other.Number), fields{"refund": false, "restock": false})); m.Open != 0 || m.Paid != 2800 {
 		t.Errorf("%+v", m)
 	}
-	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", other.Number), fields{"refund": true, "restock": true})); m.Returned != 2800 || m.Held != 0 {
+	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", other.Number), fields{"refund": true, "restock": true})); m.Returned != 700 || m.Overpaid != 2100 || m.Held != 0 { // what came in otherwise cannot go back by card
 		t.Errorf("%+v", m)
 	}
 	h.audit()

@@ -5,27 +5,17 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
-	"os"
-	"path/filepath"
 	"strings"
 	"testing"
 	"time"
-
-	"ruvo/internal/standin"
-	"ruvo/internal/store"
-	"ruvo/internal/storetest"
 )
 
 // Every answer says what a browser may do with it. The headers are those that
 // the OWASP Secure Headers Project lists (as remembered).
 func TestHeadersOfEveryAnswer(t *testing.T) {
 	for _, secure := range []bool{false, true} {
-		folder := storetest.Folder(t)
-		must(t, os.WriteFile(filepath.Join(folder, store.File), filled(), 0o600))
-		s, err := store.Open(folder)
-		must(t, err)
-		defer s.Close()
-		server, err := New(Config{Store: s, Payments: &standin.Cards{Store: s}, Now: time.Now, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Secure: secure})
+		s, bank := sample(t, time.Now)
+		server, err := New(Config{Store: s, Payments: bank, Now: time.Now, Log: slog.New(slog.NewTextHandler(io.Discard, nil)), Secure: secure})
 		must(t, err)
 		for _, path := range []string{"/api/shop", "/api/desk/orders", "/healthz", "/nothing"} {
 			r := httptest.NewRequest(http.MethodGet, path, nil)

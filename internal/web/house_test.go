@@ -24,11 +24,12 @@ import (
 	"github.com/getkin/kin-openapi/routers"
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 
+	"ruvo/api"
 	"ruvo/demo"
 	"ruvo/internal/audit"
 	"ruvo/internal/limit"
 	"ruvo/internal/port"
-	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
 )
@@ -36,8 +37,9 @@ import (
 // today is what the clock says in every test: a Tuesday, mid-morning.
 var today = time.Date(2026, 11, 24, 9, 30, 0, 0, time.FixedZone("CET", 3600))
 
-// filled is a database with the sample business, made once.
-var filled = sync.OnceValue(func() []byte {
+// filled are the databases of the sample business, made once, by the names of
+// their files.
+var filled = sync.OnceValue(func() map[string][]byte {
 	folder, err := os.MkdirTemp("", "ruvo-web")
 	if err != nil {
 		panic(err)
@@ -50,17 +52,46 @@ var filled = sync.OnceValue(func() []byte {
 	if err == nil {
 		err = s.Close()
 	}
-	raw, rerr := os.ReadFile(filepath.Join(folder, store.File))
-	if err != nil || rerr != nil {
-		panic(fmt.Sprint(err, rerr))
+	files := map[string][]byte{}
+	for _, name := range []string{store.File, cards.File} {
+		raw, rerr := os.ReadFile(filepath.Join(folder, name))
+		if err != nil || rerr != nil {
+			panic(fmt.Sprint(err, rerr))
+		}
+		files[name] = raw
 	}
-	return raw
+	return files
 })
+
+// sample opens the databases of the sample business anew.
+func sample(t testing.TB, now func() time.Time) (*store.Store, *cards.Service) {
+	t.Helper()
+	folder := storetest.Folder(t)
+	for name, raw := range filled() {
+		if err := os.WriteFile(filepath.Join(folder, name), raw, 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	s, err := store.Open(folder)
+	if err != nil {
+		t.Fatal(err)
+	}
+	bank, err := cards.Open(folder, now)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() {
+		bank.Close()
+		s.Close()
+	})
+	return s, bank
+}
 
 // A house is one running application with data of its own.
 type house struct {
 	t      *testing.T
 	store  *store.Store
+	bank   *cards.Service
 	server *Server
 	site   *httptest.Server
 	ahead  atomic.Int64
@@ -68,11 +99,12 @@ type house struct {
 
 func (h *house) now() time.Time { return today.Add(time.Duration(h.ahead.Load())) }
 
-func open(t *testing.T, cards func(*store.Store) port.Payments) *house {
+// open opens a house; its bank can stand behind something else.
+func open(t *testing.T, behind func(port.Payments) port.Payments) *house {
 	t.Helper()
 	return opened(t, func(c *Config) {
-		if cards != nil {
-			c.Payments = cards(c.Store)
+		if behind != nil {
+			c.Payments = behind(c.Payments)
 		}
 	})
 }
@@ -88,21 +120,17 @@ func guarded(t *testing.T) *house {
 
 func opened(t *testing.T, set func(*Config)) *house {
 	t.Helper()
-	folder := storetest.Folder(t)
-	must(t, os.WriteFile(filepath.Join(folder, store.File), filled(), 0o600))
-	s, err := store.Open(folder)
-	must(t, err)
-	h := &house{t: t, store: s}
-	c := Config{Store: s, Now: h.now, Log: slog.New(slog.NewTextHandler(io.Discard, nil))}
-	c.Payments = &standin.Cards{Store: s}
+	h := &house{t: t}
+	h.store, h.bank = sample(t, h.now)
+	c := Config{Store: h.store, Payments: h.bank, Now: h.now, Log: slog.New(slog.NewTextHandler(io.Discard, nil))}
+	c.Simulated = &Simulated{Path: cards.Pages, Pages: h.bank, Desk: cards.Control, Control: h.bank.ControlPage()}
 	set(&c)
+	var err error
 	h.server, err = New(c)
 	must(t, err)
 	h.site = httptest.NewServer(h.server)
-	t.Cleanup(func() {
-		h.site.Close()
-		s.Close()
-	})
+	h.bank.Notices = h.site.URL + NoticesPath
+	t.Cleanup(h.site.Close)
 	return h
 }
 
@@ -311,9 +339,8 @@ func basket(lines ...fields) fields {
 	return fields{"name": "Ada Quill", "email": "ada@example.org", "lines": lines}
 }
 
-func card(number string) fields {
-	return fields{"number": number, "expiry": "08/29", "code": "123", "attempt": "attempt-0001"}
-}
+// try is the body that begins to pay, under a name.
+func try(name string) fields { return fields{"attempt": name} }
 
 var names atomic.Int64
 
@@ -331,11 +358,65 @@ func (c *client) buys(lines ...fields) string {
 // pay pays a checkout and gives the order page's path.
 func (c *client) pay(at string) string {
 	c.t.Helper()
-	p := read[struct{ State, Link string }](c.t, c.want(200, "POST", at+"/pay", card(standin.CardWorks)))
-	if p.State != "settled" || p.Link == "" {
+	p := c.pays(at, cards.Works, "attempt-0001")
+	if p.State != "settled" || p.Link == nil {
 		c.t.Fatalf("the payment is %+v", p)
 	}
-	return "/api/shop/orders/" + p.Link
+	return "/api/shop/orders/" + *p.Link
+}
+
+// pays begins to pay at a checkout or order page, uses a card on the bank's
+// page, and comes back. A card that is to be confirmed leaves the bank's
+// question open.
+func (c *client) pays(at, number, name string) api.Payment {
+	c.t.Helper()
+	p, a := c.paying(at, number, name)
+	if a.status != 200 {
+		c.t.Fatalf("paying at %s: %d %s", at, a.status, a.body)
+	}
+	return p
+}
+
+// paying is pays where the shop may refuse.
+func (c *client) paying(at, number, name string) (api.Payment, answer) {
+	c.t.Helper()
+	a := c.send("POST", at+"/pay", try(name))
+	if a.status != 200 {
+		return api.Payment{}, a
+	}
+	p := read[api.Payment](c.t, a)
+	if p.Page == nil {
+		return p, a
+	}
+	c.atBank(*p.Page, cards.DoPay, number)
+	c.noticed()
+	a = c.send("POST", at+"/pay", try(name))
+	return read[api.Payment](c.t, a), a
+}
+
+// atBank decides something on the bank's page.
+func (c *client) atBank(page, do, number string) {
+	c.t.Helper()
+	token := page[strings.LastIndex(page, "/")+1:]
+	if _, wrong, err := c.bank.Decide(c.t.Context(), token, do, number, "08/29", "123"); err != nil || len(wrong) > 0 {
+		c.t.Errorf("the bank's page says %v, %v", wrong, err)
+	}
+}
+
+// paysUnheard pays on the only page of the bank's that waits, which the shop
+// heard nothing of.
+func (c *client) paysUnheard() {
+	c.t.Helper()
+	var token string
+	must(c.t, storetest.SQL(c.t, filepath.Join(c.store.Folder(), cards.File)).QueryRow("SELECT token FROM movements WHERE state = 'confirm'").Scan(&token))
+	c.atBank("/"+token, cards.DoPay, cards.Works)
+}
+
+// noticed has the bank's notices come and worked on.
+func (h *house) noticed() {
+	h.t.Helper()
+	must(h.t, h.bank.Deliver(h.t.Context()))
+	must(h.t, h.server.Attempts.WorkNotices(h.t.Context()))
 }
 
 func decode(in io.Reader, to any) error { return json.NewDecoder(in).Decode(to) }

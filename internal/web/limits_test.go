@@ -11,7 +11,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/demo"
-	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
 )
@@ -115,12 +115,12 @@ func TestTryingCards(t *testing.T) {
 	c := h.client().from("203.0.113.1")
 	at := h.prepared(c)
 	for i := range 10 {
-		c.want(200, "POST", at+"/pay", attempt(standin.CardDeclined, fmt.Sprintf("attempt-%d", i)))
+		c.pays(at, cards.Declined, fmt.Sprintf("attempt-%d", i))
 	}
 	before := h.charges()
-	c.throttled("POST", at+"/pay", attempt(standin.CardWorks, "attempt-10"))
-	c.from("203.0.113.2").throttled("POST", at+"/pay", attempt(standin.CardWorks, "attempt-10")) // it is one checkout
-	c.want(200, "POST", at+"/pay", attempt(standin.CardDeclined, "attempt-3"))
+	c.throttled("POST", at+"/pay", try("attempt-10"))
+	c.from("203.0.113.2").throttled("POST", at+"/pay", try("attempt-10")) // it is one checkout
+	c.pays(at, cards.Declined, "attempt-3")
 	if h.charges() != before {
 		t.Error("the bank was asked all the same")
 	}
@@ -128,28 +128,24 @@ func TestTryingCards(t *testing.T) {
 	for i := range 3 {
 		next := h.prepared(c)
 		for j := range 10 {
-			c.want(200, "POST", next+"/pay", attempt(standin.CardDeclined, fmt.Sprintf("attempt-%d-%d", i, j)))
+			c.pays(next, cards.Declined, fmt.Sprintf("attempt-%d-%d", i, j))
 		}
 	}
 	last := h.prepared(c)
-	c.throttled("POST", last+"/pay", attempt(standin.CardWorks, "attempt-last"))
+	c.throttled("POST", last+"/pay", try("attempt-last"))
 	h.client().from("203.0.113.3").pay(h.prepared(c))
 	h.ahead.Add(int64(5 * time.Minute))
-	if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "attempt-10"))); p.State != "settled" {
+	if p := c.pays(at, cards.Works, "attempt-10"); p.State != "settled" {
 		t.Errorf("%+v", p)
 	}
 	h.audit()
 }
 
 // charges counts what the bank was asked.
-func (h *house) charges() int {
+func (h *house) charges() (n int) {
 	h.t.Helper()
-	var all []store.CardCharge
-	must(h.t, h.store.Read(h.t.Context(), func(tx *store.Tx) (err error) {
-		all, err = tx.CardCharges()
-		return err
-	}))
-	return len(all)
+	must(h.t, storetest.SQL(h.t, filepath.Join(h.store.Folder(), cards.File)).QueryRow("SELECT COUNT(*) FROM movements").Scan(&n))
+	return n
 }
 
 // An address gets five mails that nobody paid for, whoever asks for them and
@@ -180,7 +176,7 @@ func TestManyMails(t *testing.T) {
 		at := checkout()
 		buyer := h.client().from("203.0.113.50")
 		buyer.want(200, "PUT", at, whole(basket(chart()), fields{"coupons": []string{"NOVA-GIFT"}}))
-		buyer.want(status, "POST", at+"/pay", fields{"number": "", "expiry": "", "code": "", "attempt": ""})
+		buyer.want(status, "POST", at+"/pay", try("attempt-0001"))
 	}
 	for range 5 {
 		free(200)
@@ -248,7 +244,7 @@ func TestHoldingEverything(t *testing.T) {
 		t.Errorf("after hours %d of %d places are left, held until %v", other.left(), all, v.HeldUntil)
 	}
 	// A card that is declined holds nothing either.
-	c.want(200, "POST", dozen+"/pay", card(standin.CardDeclined))
+	c.pays(dozen, cards.Declined, "attempt-0001")
 	if other.left() != all {
 		t.Errorf("after a declined card %d of %d places are left", other.left(), all)
 	}
@@ -256,7 +252,7 @@ func TestHoldingEverything(t *testing.T) {
 	if v := read[api.Checkout](t, other.want(200, "PUT", checkout(), basket(many[0]))); v.HeldUntil == nil {
 		t.Error("somebody else is held nothing")
 	}
-	p := read[api.Payment](t, c.want(200, "POST", dozen+"/pay", attempt(standin.CardWorks, "attempt-0002")))
+	p := c.pays(dozen, cards.Works, "attempt-0002")
 	if p.State != "settled" || other.left() != all-7 {
 		t.Errorf("%+v, %d of %d places are left", p, other.left(), all)
 	}
@@ -311,7 +307,7 @@ func TestOneOrderDoesNotOverbookItself(t *testing.T) {
 		l["answers"].(fields)["evening"] = fields{"start": three["answers"].(fields)["evening"].(fields)["start"], "people": 4}
 		return l
 	}())
-	p := read[problemDocument](t, c.want(422, "POST", at+"/pay", card(standin.CardWorks)))
+	p := read[problemDocument](t, c.want(422, "POST", at+"/pay", try("attempt-0001")))
 	if len(p.Errors) != 1 || !strings.HasPrefix(p.Errors[0].Key, "lines.1.evening") {
 		t.Errorf("four places were left for twice three: %+v", p)
 	}
@@ -332,7 +328,7 @@ func TestLimitsUnderALoad(t *testing.T) {
 		all.Go(func() {
 			at := checkout()
 			c.send("PUT", at, basket(fields{"product": "photo-rescue", "quantity": 1, "answers": fields{"pictures": 2}}))
-			if a := c.send("POST", at+"/pay", attempt(standin.CardWorks, fmt.Sprintf("attempt-%04d", i))); a.status == 200 {
+			if p, _ := c.paying(at, cards.Works, fmt.Sprintf("attempt-%04d", i)); p.State == "settled" {
 				mu.Lock()
 				sold++
 				mu.Unlock()

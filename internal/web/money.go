@@ -15,9 +15,9 @@ func (h *handlers) PayRest(ctx context.Context, r PayRestRequestObject) (PayRest
 	return PayRest200JSONResponse(v), err
 }
 
-func (h *handlers) ConfirmRest(ctx context.Context, r ConfirmRestRequestObject) (ConfirmRestResponseObject, error) {
-	v, err := h.Shop.ConfirmRest(ctx, r.Link, r.Body.Approve, speak(ctx))
-	return ConfirmRest200JSONResponse(v), err
+func (h *handlers) LeaveRest(ctx context.Context, r LeaveRestRequestObject) (LeaveRestResponseObject, error) {
+	v, err := h.Shop.LeaveRest(ctx, r.Link, speak(ctx))
+	return LeaveRest200JSONResponse(v), err
 }
 
 func (h *handlers) GetMoney(ctx context.Context, r GetMoneyRequestObject) (GetMoneyResponseObject, error) {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"path/filepath"
 	"sync"
 	"sync/atomic"
 	"testing"
@@ -15,14 +16,15 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/link"
 	"ruvo/internal/port"
-	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // A bank behind a line that can be slow or broken.
 type line struct {
 	port.Payments
-	arrived chan struct{} // told when a charge arrived,
+	arrived chan struct{} // told when a payment arrived,
 	slow    chan struct{} // which then waits for this, when it is there
 	broken  atomic.Bool   // answers are lost
 	deaf    atomic.Bool   // questions never arrive
@@ -37,7 +39,7 @@ func (l *line) lose(r port.Receipt, err error) (port.Receipt, error) {
 	return r, err
 }
 
-func (l *line) Charge(ctx context.Context, attempt string, amount money.Amount, number string) (port.Receipt, error) {
+func (l *line) Start(ctx context.Context, w port.Wanted) (port.Receipt, error) {
 	if l.slow != nil {
 		close(l.arrived)
 		<-l.slow
@@ -45,14 +47,21 @@ func (l *line) Charge(ctx context.Context, attempt string, amount money.Amount, 
 	if l.deaf.Load() {
 		return port.Receipt{}, errLine
 	}
-	return l.lose(l.Payments.Charge(ctx, attempt, amount, number))
+	return l.lose(l.Payments.Start(ctx, w))
 }
 
-func (l *line) Return(ctx context.Context, attempt string, amount money.Amount) (port.Receipt, error) {
+func (l *line) Return(ctx context.Context, g port.Giving) (port.Receipt, error) {
 	if l.deaf.Load() {
 		return port.Receipt{}, errLine
 	}
-	return l.lose(l.Payments.Return(ctx, attempt, amount))
+	return l.lose(l.Payments.Return(ctx, g))
+}
+
+func (l *line) Release(ctx context.Context, g port.Giving) (port.Receipt, error) {
+	if l.deaf.Load() {
+		return port.Receipt{}, errLine
+	}
+	return l.lose(l.Payments.Release(ctx, g))
 }
 
 func (l *line) Ask(ctx context.Context, attempt string) (port.Receipt, error) {
@@ -66,25 +75,21 @@ func (l *line) Ask(ctx context.Context, attempt string) (port.Receipt, error) {
 func along(t *testing.T) (*house, *line) {
 	t.Helper()
 	l := &line{}
-	h := open(t, func(s *store.Store) port.Payments {
-		l.Payments = &standin.Cards{Store: s}
+	h := open(t, func(bank port.Payments) port.Payments {
+		l.Payments = bank
 		return l
 	})
 	return h, l
 }
 
-// books gives what the simulated bank moved in all.
+// books gives what the bank moved in all.
 func (h *house) books() (sum money.Amount) {
 	h.t.Helper()
-	must(h.t, h.store.Read(h.t.Context(), func(tx *store.Tx) error {
-		all, err := tx.CardCharges()
-		for _, c := range all {
-			if c.Outcome == string(ledger.Settled) {
-				sum += c.Amount
-			}
-		}
-		return err
-	}))
+	all, err := h.bank.Moved(h.t.Context())
+	must(h.t, err)
+	for _, m := range all {
+		sum += m.Amount
+	}
 	return sum
 }
 
@@ -155,7 +160,10 @@ func TestACheckoutBeingPaidDoesNotChange(t *testing.T) {
 	at := checkout()
 	c.want(200, "PUT", at, basket(chart()))
 	paid := make(chan answer)
-	go func() { paid <- c.send("POST", at+"/pay", card(standin.CardWorks)) }()
+	go func() {
+		_, a := c.paying(at, cards.Works, "attempt-0001")
+		paid <- a
+	}()
 	<-bank.arrived
 	if v := read[api.Checkout](t, h.client().want(200, "GET", at, nil)); v.State != "paying" {
 		t.Errorf("%+v", v)
@@ -180,15 +188,16 @@ func TestGoingBackFromTheBanksQuestion(t *testing.T) {
 	c := h.client()
 	at := checkout()
 	c.want(200, "PUT", at, basket(chart()))
-	c.want(200, "POST", at+"/pay", card(standin.CardConfirms))
-	if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.State != "paying" || v.Payment.State != "confirm" {
+	page := *c.pays(at, cards.Confirms, "attempt-0001").Page
+	if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.State != "paying" || v.Payment.State != "confirm" || *v.Payment.Page != page {
 		t.Errorf("after a reload: %+v", v)
 	}
 	if v := read[api.Checkout](t, c.want(200, "PUT", at, basket(chart(), chart()))); v.State != "prepared" || v.Slip.Total != 7200 {
 		t.Errorf("%+v", v)
 	}
-	c.refused(409, "", "POST", at+"/confirm", fields{"approve": true})
-	c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "the-other-card"))
+	c.atBank(page, cards.DoConfirm, "") // comes too late
+	c.refused(409, "", "POST", at+"/leave", nil)
+	c.pays(at, cards.Works, "the-other-card")
 	h.agree()
 }
 
@@ -199,9 +208,9 @@ func TestTheRestIsPaidOnce(t *testing.T) {
 	h := open(t, nil)
 	desk, c := h.desk(), h.client()
 	link := c.buys(desk.inParts())
-	c.want(200, "POST", link+"/pay", attempt(standin.CardConfirms, "rest-one"))
-	c.want(200, "POST", link+"/pay", attempt(standin.CardWorks, "rest-two"))
-	c.refused(409, "", "POST", link+"/confirm", fields{"approve": true})
+	c.pays(link, cards.Confirms, "rest-one")
+	c.pays(link, cards.Works, "rest-two")
+	c.refused(409, "", "POST", link+"/leave", nil)
 	o := read[api.OrderPage](t, c.want(200, "GET", link, nil))
 	if o.Money.Paid != 2800 || o.Money.Open != 0 || o.Money.Overpaid != 0 {
 		t.Errorf("%+v", o.Money)
@@ -224,8 +233,12 @@ func TestTheRestIsPaidOnce(t *testing.T) {
 		if err != nil {
 			return err
 		}
-		return tx.SaveCardCharge(&store.CardCharge{Attempt: first.Name, Amount: first.Amount, Outcome: string(ledger.Settled)})
+		return nil
 	}))
+	sql := storetest.SQL(t, filepath.Join(h.store.Folder(), cards.File))
+	if _, err := sql.Exec("UPDATE movements SET state = 'settled', reason = '', moved_at = created_at WHERE attempt = ?", first.Name); err != nil {
+		t.Fatal(err)
+	}
 	for range 2 { // the notice comes twice
 		_, err := h.server.Attempts.Answer(t.Context(), first.Name, port.Receipt{State: ledger.Settled}, nil)
 		must(t, err)
@@ -288,11 +301,11 @@ func TestTheBankIsAskedAgain(t *testing.T) {
 	evening := c.evening(8, 2)
 	c.want(200, "PUT", at, basket(evening))
 	bank.broken.Store(true)
-	if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", card(standin.CardWorks))); p.State != "asked" {
+	if p := c.pays(at, cards.Works, "attempt-0001"); p.State != "asked" {
 		t.Fatalf("%+v", p)
 	}
 	// A doubled click, and the page loaded again.
-	if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", card(standin.CardWorks))); p.State != "asked" {
+	if p := c.pays(at, cards.Works, "attempt-0001"); p.State != "asked" {
 		t.Errorf("%+v", p)
 	}
 	if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.State != "paying" || v.Payment.State != "asked" {
@@ -318,6 +331,7 @@ func TestTheBankIsAskedAgain(t *testing.T) {
 	h.later(2 * time.Hour)
 	booked := evening["answers"].(fields)["evening"].(fields)
 	h.client().refused(422, "lines.0.evening opening_full", "PUT", checkout(), basket(with(evening, fields{"evening": fields{"start": booked["start"], "people": 7}})))
+	c.paysUnheard()
 	bank.broken.Store(false)
 	h.later(2 * time.Hour)
 	v := read[api.Checkout](t, c.want(200, "GET", at, nil))
@@ -334,7 +348,7 @@ func TestAPaymentThatNeverArrived(t *testing.T) {
 	at := checkout()
 	c.want(200, "PUT", at, basket(chart()))
 	bank.deaf.Store(true)
-	c.want(200, "POST", at+"/pay", card(standin.CardWorks))
+	c.pays(at, cards.Works, "attempt-0001")
 	bank.deaf.Store(false)
 	h.later(10 * time.Second) // it may still be on its way
 	if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.State != "paying" {
@@ -347,7 +361,7 @@ func TestAPaymentThatNeverArrived(t *testing.T) {
 	if v.State != "prepared" || v.Payment.State != "refused" {
 		t.Errorf("%+v", v)
 	}
-	c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "another-try"))
+	c.pays(at, cards.Works, "another-try")
 	h.agree()
 }
 
@@ -357,7 +371,7 @@ func TestABanksQuestionLeftOpen(t *testing.T) {
 	c := h.client()
 	at := checkout()
 	c.want(200, "PUT", at, basket(c.evening(3, 3)))
-	c.want(200, "POST", at+"/pay", card(standin.CardConfirms))
+	c.pays(at, cards.Confirms, "attempt-0001")
 	h.later(holdTime + time.Minute)
 	if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.State != "prepared" || v.Payment.State != "refused" {
 		t.Errorf("%+v", v)
@@ -381,8 +395,8 @@ func TestACancelledOrderIsNotPaidAgain(t *testing.T) {
 	if v := read[api.Checkout](t, c.want(200, "PUT", at, basket(chart(), chart()))); v.State != "cancelled" || v.Slip.Total != 3600 {
 		t.Errorf("%+v", v)
 	}
-	c.refused(409, "", "POST", at+"/pay", attempt(standin.CardWorks, "once-more"))
-	c.refused(409, "", "POST", at+"/pay", fields{"number": "", "expiry": "", "code": "", "attempt": "nothing-due"})
+	c.refused(409, "", "POST", at+"/pay", try("once-more"))
+	c.refused(409, "", "POST", at+"/pay", try("nothing-due"))
 	h.agree()
 }
 
@@ -395,18 +409,18 @@ func TestTheCheckoutIsNoKeyForEver(t *testing.T) {
 	for _, a := range []string{at, other} {
 		c.want(200, "PUT", a, basket(chart()))
 		c.pay(a)
-		if p := read[api.Payment](t, c.want(200, "POST", a+"/pay", card(standin.CardWorks))); p.Link == nil {
+		if p := c.pays(a, cards.Works, "attempt-0001"); p.Link == nil {
 			t.Errorf("%+v", p)
 		}
 	}
 	line := read[api.OrderPage](t, c.want(200, "GET", "/api/shop/orders/"+*read[api.Checkout](t, c.want(200, "GET", other, nil)).Payment.Link, nil)).Lines[0].Id
 	desk.want(200, "POST", fmt.Sprintf("/api/desk/dockets/%d/relink", line), nil)
-	c.refused(409, "", "POST", other+"/pay", card(standin.CardWorks))
+	c.refused(409, "", "POST", other+"/pay", try("attempt-0001"))
 	c.refused(409, "", "GET", other, nil)
 	h.ahead.Store(int64(61 * time.Minute))
-	c.refused(409, "", "POST", at+"/pay", card(standin.CardWorks))
+	c.refused(409, "", "POST", at+"/pay", try("attempt-0001"))
 	c.refused(409, "", "GET", at, nil)
-	c.refused(409, "", "POST", at+"/confirm", fields{"approve": true})
+	c.refused(409, "", "POST", at+"/leave", nil)
 }
 
 // Money counts what came in on its own day, and the oldest month from its first
@@ -428,7 +442,7 @@ func TestMoneyCountsTheDayItCameIn(t *testing.T) {
 	// Seven in the evening of 31 December, UTC, is still December here.
 	h.ahead.Store(int64(time.Date(2026, 12, 31, 22, 30, 0, 0, time.UTC).Sub(today)))
 	desk = h.desk()
-	c.want(200, "POST", link+"/pay", card(standin.CardWorks))
+	c.pays(link, cards.Works, "attempt-0001")
 	// Half past midnight on 1 January here, December in UTC.
 	h.ahead.Store(int64(time.Date(2026, 12, 31, 23, 30, 0, 0, time.UTC).Sub(today)))
 	desk.money(number, "cancel", true)

@@ -2,7 +2,6 @@ package web
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"strings"
 	"sync"
@@ -10,17 +9,9 @@ import (
 	"time"
 
 	"ruvo/api"
-	"ruvo/internal/core/money"
-	"ruvo/internal/port"
-	"ruvo/internal/standin"
+	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 )
-
-func attempt(number, name string) fields {
-	b := card(number)
-	b["attempt"] = name
-	return b
-}
 
 func (h *house) paidOrders() (n int) {
 	h.t.Helper()
@@ -37,7 +28,7 @@ func TestDeclinedThenPaid(t *testing.T) {
 	c := h.client()
 	at := checkout()
 	c.want(200, "PUT", at, basket(chart()))
-	p := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardDeclined, "first-try")))
+	p := c.pays(at, cards.Declined, "first-try")
 	if p.State != "refused" || p.Reason == nil || !strings.Contains(*p.Reason, "not enough money") || p.Link != nil {
 		t.Fatalf("%+v", p)
 	}
@@ -45,15 +36,15 @@ func TestDeclinedThenPaid(t *testing.T) {
 		t.Error("a declined payment made an order")
 	}
 	// The same attempt keeps its outcome, whatever card is named now.
-	if again := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "first-try"))); again.State != "refused" {
+	if again := c.pays(at, cards.Works, "first-try"); again.State != "refused" {
 		t.Errorf("%+v", again)
 	}
-	if paid := read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardWorks, "second-try"))); paid.State != "settled" || *paid.Number != 1034 {
+	if paid := c.pays(at, cards.Works, "second-try"); paid.State != "settled" || *paid.Number != 1034 {
 		t.Errorf("%+v", paid)
 	}
 	unknown := checkout()
 	c.want(200, "PUT", unknown, basket(chart()))
-	if p := read[api.Payment](t, c.want(200, "POST", unknown+"/pay", attempt("4242424242424242", "third-try"))); p.State != "refused" {
+	if p := c.pays(unknown, "4242424242424242", "third-try"); p.State != "refused" {
 		t.Errorf("%+v", p)
 	}
 	h.audit()
@@ -64,25 +55,30 @@ func TestConfirmation(t *testing.T) {
 	c := h.client()
 	at := checkout()
 	c.want(200, "PUT", at, basket(chart()))
-	c.refused(409, "", "POST", at+"/confirm", fields{"approve": true})
-	pay := func(name string) api.Payment {
-		return read[api.Payment](t, c.want(200, "POST", at+"/pay", attempt(standin.CardConfirms, name)))
-	}
-	if p := pay("first-try"); p.State != "confirm" {
-		t.Fatalf("%+v", p)
-	}
-	if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": false})); p.State != "refused" {
-		t.Fatalf("%+v", p)
-	}
-	pay("second-try")
-	for range 2 { // pressed twice
-		if p := read[api.Payment](t, c.want(200, "POST", at+"/confirm", fields{"approve": true})); p.State != "settled" || *p.Number != 1034 {
+	c.refused(409, "", "POST", at+"/leave", nil)
+	pay := func(name string) string {
+		p := c.pays(at, cards.Confirms, name)
+		if p.State != "confirm" || p.Page == nil {
 			t.Fatalf("%+v", p)
+		}
+		return *p.Page
+	}
+	c.atBank(pay("first-try"), cards.DoRefuse, "")
+	// Led back, with no notice yet: the page asks by itself.
+	if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.State != "prepared" || v.Payment.State != "refused" || !strings.Contains(*v.Payment.Reason, "not confirmed") {
+		t.Fatalf("%+v", v)
+	}
+	page := pay("second-try")
+	for range 2 { // pressed twice
+		c.atBank(page, cards.DoConfirm, "")
+		if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.Payment.State != "settled" || *v.Payment.Number != 1034 {
+			t.Fatalf("%+v", v)
 		}
 	}
 	if h.paidOrders() != 1 {
 		t.Errorf("%d orders", h.paidOrders())
 	}
+	h.agree()
 }
 
 // A doubled click, a request sent again, and ten at once make one order.
@@ -94,8 +90,7 @@ func TestPayingAgainMakesOneOrder(t *testing.T) {
 	var wait sync.WaitGroup
 	for range 10 {
 		wait.Go(func() {
-			a := c.send("POST", at+"/pay", attempt(standin.CardWorks, "one-and-only"))
-			if a.status != 200 {
+			if _, a := c.paying(at, cards.Works, "one-and-only"); a.status != 200 {
 				t.Errorf("status %d: %s", a.status, a.body)
 			}
 		})
@@ -128,11 +123,13 @@ func TestTamperedPrices(t *testing.T) {
 	line["price"] = 1
 	c.refused(400, "price unknown", "PUT", at, basket(line))
 	c.want(200, "PUT", at, basket(chart()))
-	body := card(standin.CardWorks)
+	body := try("attempt-0001")
 	body["total"] = 1
 	c.refused(409, "", "POST", at+"/pay", body)
 	body["total"] = 3600
-	c.want(200, "POST", at+"/pay", body)
+	if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", body)); p.State != "confirm" {
+		t.Errorf("%+v", p)
+	}
 }
 
 // Whoever holds the last place gets it; the other is told at once. When the
@@ -148,8 +145,8 @@ func TestTheLastPlace(t *testing.T) {
 
 	h.ahead.Store(int64(16 * time.Minute))
 	two.want(200, "PUT", b, basket(line))
-	one.refused(422, "lines.0.evening opening_sold_out", "POST", a+"/pay", card(standin.CardWorks))
-	two.want(200, "POST", b+"/pay", card(standin.CardWorks))
+	one.refused(422, "lines.0.evening opening_sold_out", "POST", a+"/pay", try("attempt-0001"))
+	two.pays(b, cards.Works, "attempt-0001")
 
 	three := h.client()
 	three.refused(422, "lines.0.evening opening_sold_out", "PUT", checkout(), basket(line))
@@ -170,7 +167,7 @@ func TestPlacesAreNeverSoldTwice(t *testing.T) {
 			if a := c.send("PUT", at, basket(line)); a.status != 200 {
 				return
 			}
-			if a := c.send("POST", at+"/pay", attempt(standin.CardWorks, fmt.Sprintf("buyer-%04d", i))); a.status == 200 {
+			if p, _ := c.paying(at, cards.Works, fmt.Sprintf("buyer-%04d", i)); p.State == "settled" {
 				mu.Lock()
 				sold += 2
 				mu.Unlock()
@@ -191,41 +188,27 @@ func TestOneBasketCannotBookTwice(t *testing.T) {
 	c.refused(422, "lines.1.evening opening_full", "PUT", checkout(), basket(line, line))
 }
 
-// A bank that answers and a process that ends before it can write that down.
-type dying struct {
-	port.Payments
-	after bool
-}
-
-var errDied = errors.New("the process ended")
-
-func (d *dying) Charge(ctx context.Context, attempt string, amount money.Amount, number string) (port.Receipt, error) {
-	if d.after {
-		if _, err := d.Payments.Charge(ctx, attempt, amount, number); err != nil {
-			return port.Receipt{}, err
-		}
-	}
-	return port.Receipt{}, errDied
-}
-
 // An attempt whose outcome was never recorded is settled at the next start:
 // what the bank charged becomes an order, what never reached it does not.
 func TestSettlingAfterACrash(t *testing.T) {
 	for _, charged := range []bool{true, false} {
-		h := open(t, func(s *store.Store) port.Payments {
-			return &dying{Payments: &standin.Cards{Store: s}, after: charged}
-		})
+		h, bank := along(t)
 		c := h.client()
 		at := checkout()
 		c.want(200, "PUT", at, basket(c.evening(8, 2)))
-		if p := read[api.Payment](t, c.want(200, "POST", at+"/pay", card(standin.CardWorks))); p.State != "asked" {
+		bank.broken.Store(charged)
+		bank.deaf.Store(!charged)
+		if p := c.pays(at, cards.Works, "attempt-0001"); p.State != "asked" {
 			t.Errorf("%+v", p)
 		}
-		c.refused(409, "", "POST", at+"/pay", attempt(standin.CardWorks, "another-try"))
-		restarted := *h.server.Attempts
-		restarted.Service = &standin.Cards{Store: h.store}
+		if charged { // on the bank's page, which the shop never heard of
+			c.paysUnheard()
+		}
+		c.refused(409, "", "POST", at+"/pay", try("another-try"))
+		bank.broken.Store(false)
+		bank.deaf.Store(false)
 		for range 2 {
-			must(t, restarted.Restarted(t.Context()))
+			must(t, h.server.Attempts.Restarted(t.Context()))
 		}
 		want := 0
 		if charged {
@@ -234,6 +217,6 @@ func TestSettlingAfterACrash(t *testing.T) {
 		if n := h.paidOrders(); n != want {
 			t.Errorf("charged %v: %d orders, want %d", charged, n, want)
 		}
-		h.audit()
+		h.agree()
 	}
 }

@@ -226,25 +226,25 @@ type ServerInterface interface {
 	// PutCheckout Prepares an order and holds its places
 	// (PUT /api/shop/checkouts/{checkout})
 	PutCheckout(ctx *echo.Context, checkout CheckoutParam) error
-	// ConfirmCheckout The customer's word to their bank on a payment that needs it
-	// (POST /api/shop/checkouts/{checkout}/confirm)
-	ConfirmCheckout(ctx *echo.Context, checkout CheckoutParam) error
-	// PayCheckout Pays with a card
+	// LeaveCheckout Ends the payment that waits for the customer
+	// (POST /api/shop/checkouts/{checkout}/leave)
+	LeaveCheckout(ctx *echo.Context, checkout CheckoutParam) error
+	// PayCheckout Begins to pay, and gives the page of the payment service on which it is done
 	// (POST /api/shop/checkouts/{checkout}/pay)
 	PayCheckout(ctx *echo.Context, checkout CheckoutParam) error
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx *echo.Context, link LinkParam) error
-
-	// (POST /api/shop/orders/{link}/confirm)
-	ConfirmRest(ctx *echo.Context, link LinkParam) error
 	// GetKnown What is kept of the person who has the private link, to be offered at their next order
 	// (GET /api/shop/orders/{link}/known)
 	GetKnown(ctx *echo.Context, link LinkParam) error
+	// LeaveRest Ends the payment that waits for the customer
+	// (POST /api/shop/orders/{link}/leave)
+	LeaveRest(ctx *echo.Context, link LinkParam) error
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
-	// PayRest Pays what of the order is still open
+	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx *echo.Context, link LinkParam) error
 	// RenewLink Mails a new private link to the order's address, in place of one whose time is over
@@ -1416,8 +1416,8 @@ func (w *ServerInterfaceWrapper) PutCheckout(ctx *echo.Context) error {
 	return err
 }
 
-// ConfirmCheckout converts echo context to params.
-func (w *ServerInterfaceWrapper) ConfirmCheckout(ctx *echo.Context) error {
+// LeaveCheckout converts echo context to params.
+func (w *ServerInterfaceWrapper) LeaveCheckout(ctx *echo.Context) error {
 	var err error
 	// ------------- Path parameter "checkout" -------------
 	var checkout CheckoutParam
@@ -1428,7 +1428,7 @@ func (w *ServerInterfaceWrapper) ConfirmCheckout(ctx *echo.Context) error {
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ConfirmCheckout(ctx, checkout)
+	err = w.Handler.LeaveCheckout(ctx, checkout)
 	return err
 }
 
@@ -1464,22 +1464,6 @@ func (w *ServerInterfaceWrapper) GetOrderPage(ctx *echo.Context) error {
 	return err
 }
 
-// ConfirmRest converts echo context to params.
-func (w *ServerInterfaceWrapper) ConfirmRest(ctx *echo.Context) error {
-	var err error
-	// ------------- Path parameter "link" -------------
-	var link LinkParam
-
-	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
-	}
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ConfirmRest(ctx, link)
-	return err
-}
-
 // GetKnown converts echo context to params.
 func (w *ServerInterfaceWrapper) GetKnown(ctx *echo.Context) error {
 	var err error
@@ -1493,6 +1477,22 @@ func (w *ServerInterfaceWrapper) GetKnown(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetKnown(ctx, link)
+	return err
+}
+
+// LeaveRest converts echo context to params.
+func (w *ServerInterfaceWrapper) LeaveRest(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LeaveRest(ctx, link)
 	return err
 }
 
@@ -1796,11 +1796,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop/checkouts/:checkout", wrapper.GetCheckout, options.OperationMiddlewares["getCheckout"]...)
 	router.PUT(options.BaseURL+"/api/shop/checkouts/:checkout", wrapper.PutCheckout, options.OperationMiddlewares["putCheckout"]...)
 	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/pay", wrapper.PayCheckout, options.OperationMiddlewares["payCheckout"]...)
-	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/confirm", wrapper.ConfirmCheckout, options.OperationMiddlewares["confirmCheckout"]...)
+	router.POST(options.BaseURL+"/api/shop/checkouts/:checkout/leave", wrapper.LeaveCheckout, options.OperationMiddlewares["leaveCheckout"]...)
 	router.GET(options.BaseURL+"/api/shop/orders/:link", wrapper.GetOrderPage, options.OperationMiddlewares["getOrderPage"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/renew", wrapper.RenewLink, options.OperationMiddlewares["renewLink"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/pay", wrapper.PayRest, options.OperationMiddlewares["payRest"]...)
-	router.POST(options.BaseURL+"/api/shop/orders/:link/confirm", wrapper.ConfirmRest, options.OperationMiddlewares["confirmRest"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/leave", wrapper.LeaveRest, options.OperationMiddlewares["leaveRest"]...)
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
 	router.DELETE(options.BaseURL+"/api/desk/session", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
 	router.GET(options.BaseURL+"/api/desk/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
@@ -4644,18 +4644,17 @@ func (response PutCheckoutdefaultApplicationProblemPlusJSONResponse) VisitPutChe
 	return err
 }
 
-type ConfirmCheckoutRequestObject struct {
+type LeaveCheckoutRequestObject struct {
 	Checkout CheckoutParam `json:"checkout"`
-	Body     *ConfirmCheckoutJSONRequestBody
 }
 
-type ConfirmCheckoutResponseObject interface {
-	VisitConfirmCheckoutResponse(w http.ResponseWriter) error
+type LeaveCheckoutResponseObject interface {
+	VisitLeaveCheckoutResponse(w http.ResponseWriter) error
 }
 
-type ConfirmCheckout200JSONResponse Payment
+type LeaveCheckout200JSONResponse Payment
 
-func (response ConfirmCheckout200JSONResponse) VisitConfirmCheckoutResponse(w http.ResponseWriter) error {
+func (response LeaveCheckout200JSONResponse) VisitLeaveCheckoutResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response); err != nil {
@@ -4667,12 +4666,12 @@ func (response ConfirmCheckout200JSONResponse) VisitConfirmCheckoutResponse(w ht
 	return err
 }
 
-type ConfirmCheckoutdefaultApplicationProblemPlusJSONResponse struct {
+type LeaveCheckoutdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
 }
 
-func (response ConfirmCheckoutdefaultApplicationProblemPlusJSONResponse) VisitConfirmCheckoutResponse(w http.ResponseWriter) error {
+func (response LeaveCheckoutdefaultApplicationProblemPlusJSONResponse) VisitLeaveCheckoutResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4763,46 +4762,6 @@ func (response GetOrderPagedefaultApplicationProblemPlusJSONResponse) VisitGetOr
 	return err
 }
 
-type ConfirmRestRequestObject struct {
-	Link LinkParam `json:"link"`
-	Body *ConfirmRestJSONRequestBody
-}
-
-type ConfirmRestResponseObject interface {
-	VisitConfirmRestResponse(w http.ResponseWriter) error
-}
-
-type ConfirmRest200JSONResponse Payment
-
-func (response ConfirmRest200JSONResponse) VisitConfirmRestResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type ConfirmRestdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response ConfirmRestdefaultApplicationProblemPlusJSONResponse) VisitConfirmRestResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
 type GetKnownRequestObject struct {
 	Link LinkParam `json:"link"`
 }
@@ -4831,6 +4790,45 @@ type GetKnowndefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetKnowndefaultApplicationProblemPlusJSONResponse) VisitGetKnownResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LeaveRestRequestObject struct {
+	Link LinkParam `json:"link"`
+}
+
+type LeaveRestResponseObject interface {
+	VisitLeaveRestResponse(w http.ResponseWriter) error
+}
+
+type LeaveRest200JSONResponse Payment
+
+func (response LeaveRest200JSONResponse) VisitLeaveRestResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LeaveRestdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LeaveRestdefaultApplicationProblemPlusJSONResponse) VisitLeaveRestResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5666,25 +5664,25 @@ type StrictServerInterface interface {
 	// PutCheckout Prepares an order and holds its places
 	// (PUT /api/shop/checkouts/{checkout})
 	PutCheckout(ctx context.Context, request PutCheckoutRequestObject) (PutCheckoutResponseObject, error)
-	// ConfirmCheckout The customer's word to their bank on a payment that needs it
-	// (POST /api/shop/checkouts/{checkout}/confirm)
-	ConfirmCheckout(ctx context.Context, request ConfirmCheckoutRequestObject) (ConfirmCheckoutResponseObject, error)
-	// PayCheckout Pays with a card
+	// LeaveCheckout Ends the payment that waits for the customer
+	// (POST /api/shop/checkouts/{checkout}/leave)
+	LeaveCheckout(ctx context.Context, request LeaveCheckoutRequestObject) (LeaveCheckoutResponseObject, error)
+	// PayCheckout Begins to pay, and gives the page of the payment service on which it is done
 	// (POST /api/shop/checkouts/{checkout}/pay)
 	PayCheckout(ctx context.Context, request PayCheckoutRequestObject) (PayCheckoutResponseObject, error)
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx context.Context, request GetOrderPageRequestObject) (GetOrderPageResponseObject, error)
-
-	// (POST /api/shop/orders/{link}/confirm)
-	ConfirmRest(ctx context.Context, request ConfirmRestRequestObject) (ConfirmRestResponseObject, error)
 	// GetKnown What is kept of the person who has the private link, to be offered at their next order
 	// (GET /api/shop/orders/{link}/known)
 	GetKnown(ctx context.Context, request GetKnownRequestObject) (GetKnownResponseObject, error)
+	// LeaveRest Ends the payment that waits for the customer
+	// (POST /api/shop/orders/{link}/leave)
+	LeaveRest(ctx context.Context, request LeaveRestRequestObject) (LeaveRestResponseObject, error)
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx context.Context, request PatchAnswersRequestObject) (PatchAnswersResponseObject, error)
-	// PayRest Pays what of the order is still open
+	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx context.Context, request PayRestRequestObject) (PayRestResponseObject, error)
 	// RenewLink Mails a new private link to the order's address, in place of one whose time is over
@@ -8000,48 +7998,25 @@ func (sh *strictHandler) PutCheckout(ctx *echo.Context, checkout CheckoutParam) 
 	return nil
 }
 
-// ConfirmCheckout operation middleware
-func (sh *strictHandler) ConfirmCheckout(ctx *echo.Context, checkout CheckoutParam) error {
-	var request ConfirmCheckoutRequestObject
+// LeaveCheckout operation middleware
+func (sh *strictHandler) LeaveCheckout(ctx *echo.Context, checkout CheckoutParam) error {
+	var request LeaveCheckoutRequestObject
 
 	request.Checkout = checkout
 
-	var body ConfirmCheckoutJSONRequestBody
-	var err error
-	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
-		// A request validator built on kin-openapi's openapi3filter with
-		// KeepValidatedValue leaves the value it validated on the body. Bind
-		// that value, matching member names exactly, so the handler receives
-		// what was validated instead of a second, case-insensitive decode.
-		// Otherwise bind only the request body, so that path and query
-		// parameters are not also bound into the body struct.
-		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-			err = echo.BindBody(ctx, &body)
-		}
-	} else {
-		// A custom binder is installed on the Echo instance; defer to it
-		// entirely, since echo.Binder does not expose body-only binding and
-		// the binder may do more than decode (for example call ctx.Validate).
-		err = ctx.Bind(&body)
-	}
-	if err != nil {
-		return err
-	}
-	request.Body = &body
-
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.ConfirmCheckout(ctx.Request().Context(), request.(ConfirmCheckoutRequestObject))
+		return sh.ssi.LeaveCheckout(ctx.Request().Context(), request.(LeaveCheckoutRequestObject))
 	}
 	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "ConfirmCheckout")
+		handler = middleware(handler, "LeaveCheckout")
 	}
 
 	response, err := handler(ctx, request)
 
 	if err != nil {
 		return err
-	} else if validResponse, ok := response.(ConfirmCheckoutResponseObject); ok {
-		return validResponse.VisitConfirmCheckoutResponse(ctx.Response())
+	} else if validResponse, ok := response.(LeaveCheckoutResponseObject); ok {
+		return validResponse.VisitLeaveCheckoutResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8121,54 +8096,6 @@ func (sh *strictHandler) GetOrderPage(ctx *echo.Context, link LinkParam) error {
 	return nil
 }
 
-// ConfirmRest operation middleware
-func (sh *strictHandler) ConfirmRest(ctx *echo.Context, link LinkParam) error {
-	var request ConfirmRestRequestObject
-
-	request.Link = link
-
-	var body ConfirmRestJSONRequestBody
-	var err error
-	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
-		// A request validator built on kin-openapi's openapi3filter with
-		// KeepValidatedValue leaves the value it validated on the body. Bind
-		// that value, matching member names exactly, so the handler receives
-		// what was validated instead of a second, case-insensitive decode.
-		// Otherwise bind only the request body, so that path and query
-		// parameters are not also bound into the body struct.
-		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
-			err = echo.BindBody(ctx, &body)
-		}
-	} else {
-		// A custom binder is installed on the Echo instance; defer to it
-		// entirely, since echo.Binder does not expose body-only binding and
-		// the binder may do more than decode (for example call ctx.Validate).
-		err = ctx.Bind(&body)
-	}
-	if err != nil {
-		return err
-	}
-	request.Body = &body
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.ConfirmRest(ctx.Request().Context(), request.(ConfirmRestRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "ConfirmRest")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(ConfirmRestResponseObject); ok {
-		return validResponse.VisitConfirmRestResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
 // GetKnown operation middleware
 func (sh *strictHandler) GetKnown(ctx *echo.Context, link LinkParam) error {
 	var request GetKnownRequestObject
@@ -8188,6 +8115,31 @@ func (sh *strictHandler) GetKnown(ctx *echo.Context, link LinkParam) error {
 		return err
 	} else if validResponse, ok := response.(GetKnownResponseObject); ok {
 		return validResponse.VisitGetKnownResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LeaveRest operation middleware
+func (sh *strictHandler) LeaveRest(ctx *echo.Context, link LinkParam) error {
+	var request LeaveRestRequestObject
+
+	request.Link = link
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LeaveRest(ctx.Request().Context(), request.(LeaveRestRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LeaveRest")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LeaveRestResponseObject); ok {
+		return validResponse.VisitLeaveRestResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -52,7 +52,18 @@ type Config struct {
 	// Delivered shows what the stand-ins were given to deliver; nil when mail
 	// really goes out.
 	Delivered desk.Delivered
+	// Simulated are stand-ins that people meet on pages of their own; nil when
+	// none are simulated.
+	Simulated *Simulated
 	Log       *slog.Logger
+}
+
+// Simulated are the pages of stand-ins.
+type Simulated struct {
+	Path    string       // under which the pages lie
+	Pages   http.Handler // for everybody
+	Desk    string       // the path of the page for those at the desk
+	Control http.Handler
 }
 
 // A Server answers requests.
@@ -103,6 +114,9 @@ func New(c Config) (*Server, error) {
 		limits:   c.Limits,
 		echo:     echo.New(),
 	}
+	if c.Simulated != nil {
+		s.Desk.Simulated = c.Simulated.Desk
+	}
 	e := s.echo
 	e.Logger = c.Log
 	e.HTTPErrorHandler = s.answerError
@@ -110,6 +124,8 @@ func New(c Config) (*Server, error) {
 	e.IPExtractor = senderBehind(c.Proxies)
 	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.language, s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.limited, jarred(c.Secure), s.letIn)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
+	e.POST(NoticesPath, s.notice)
+	s.simulated(e, c.Simulated)
 	s.files(e, c.Files)
 	return s, nil
 }
@@ -118,7 +134,7 @@ func New(c Config) (*Server, error) {
 // order and what has ended, also where the database overwrote it.
 func (s *Server) Sweep(ctx context.Context, every time.Duration) {
 	for {
-		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx), s.store.Tidy(ctx)); err != nil && ctx.Err() == nil {
+		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx), s.Attempts.Sweep(ctx), s.store.Tidy(ctx)); err != nil && ctx.Err() == nil {
 			slog.Error("sweeping what never became an order", "error", err)
 		}
 		select {
@@ -157,6 +173,7 @@ func (s *Server) language(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := context.WithValue(c.Request().Context(), languageKey, words.Pick(c.Request().Header.Get("Accept-Language")))
 		ctx = limit.WithSender(ctx, c.RealIP())
+		ctx = shop.WithOrigin(ctx, c.Request().Header.Get(echo.HeaderOrigin))
 		c.SetRequest(c.Request().WithContext(ctx))
 		return next(c)
 	}

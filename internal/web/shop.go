@@ -50,9 +50,9 @@ func (h *handlers) PayCheckout(ctx context.Context, r PayCheckoutRequestObject) 
 	return PayCheckout200JSONResponse(v), err
 }
 
-func (h *handlers) ConfirmCheckout(ctx context.Context, r ConfirmCheckoutRequestObject) (ConfirmCheckoutResponseObject, error) {
-	v, err := h.Shop.Confirm(ctx, r.Checkout, r.Body.Approve, speak(ctx))
-	return ConfirmCheckout200JSONResponse(v), err
+func (h *handlers) LeaveCheckout(ctx context.Context, r LeaveCheckoutRequestObject) (LeaveCheckoutResponseObject, error) {
+	v, err := h.Shop.Leave(ctx, r.Checkout, speak(ctx))
+	return LeaveCheckout200JSONResponse(v), err
 }
 
 func (h *handlers) GetOrderPage(ctx context.Context, r GetOrderPageRequestObject) (GetOrderPageResponseObject, error) {

@@ -1,6 +1,7 @@
 package ledger
 
 import (
+	"slices"
 	"time"
 
 	"ruvo/internal/core/money"
@@ -24,7 +25,7 @@ type State string
 
 const (
 	Asked   State = "asked"   // the service was asked, and no answer is known
-	Confirm State = "confirm" // the service waits for the customer's word
+	Confirm State = "confirm" // the customer is on the service's page, or can go there
 	Settled State = "settled" // the money moved
 	Refused State = "refused" // no money moved
 )
@@ -37,10 +38,12 @@ func (s State) Waiting() bool { return s == Asked || s == Confirm }
 type Attempt struct {
 	Name    string
 	Purpose Purpose
+	Of      string       // of what goes back: the name of the payment that it goes back of
 	Amount  money.Amount // that moves in all, above zero
 	Held    money.Amount // of it, as a security deposit
 	State   State
-	Reason  string // why it was refused, a code
+	Reason  string       // why it was refused, a code
+	Fee     money.Amount // what the service kept of it
 }
 
 // Answer takes the service's word on an attempt and gives the entries that it
@@ -72,6 +75,9 @@ func (a *Attempt) Answer(s State, reason string, at time.Time) []Entry {
 	}
 	if a.Held > 0 {
 		list = append(list, entry(Held, a.Held))
+	}
+	if a.Fee > 0 {
+		list = append(list, entry(Fee, a.Fee))
 	}
 	return list
 }
@@ -117,6 +123,52 @@ func (a *Account) Returnable() money.Amount {
 // Releasable gives what can be given back of the deposit.
 func (a *Account) Releasable() money.Amount {
 	return max(a.Balance().Security()-a.Going(ToRelease), 0)
+}
+
+// A Source is what of a payment can still be given back through the service.
+type Source struct {
+	Of     string // the payment's name
+	Amount money.Amount
+}
+
+// Sources splits what is to go back over the payments that it came in by, the
+// newest first, and gives what came in otherwise and so cannot go back through
+// the service. What was given back before payments were named in it came from
+// the oldest.
+func (a *Account) Sources(p Purpose, wanted money.Amount) (list []Source, otherwise money.Amount) {
+	left := make([]money.Amount, len(a.Attempts))
+	var unnamed money.Amount
+	for i, t := range a.Attempts {
+		switch {
+		case t.State != Settled || t.Purpose.Back():
+		case p == ToRelease:
+			left[i] = t.Held
+		default:
+			left[i] = t.Amount - t.Held
+		}
+	}
+	for _, t := range a.Attempts {
+		if t.Purpose != p || t.State == Refused {
+			continue
+		}
+		i := slices.IndexFunc(a.Attempts, func(of Attempt) bool { return of.Name == t.Of })
+		if t.Of == "" || i < 0 {
+			unnamed += t.Amount
+			continue
+		}
+		left[i] -= t.Amount
+	}
+	for i := range left {
+		n := min(max(left[i], 0), unnamed)
+		left[i], unnamed = left[i]-n, unnamed-n
+	}
+	for i := len(left) - 1; i >= 0 && wanted > 0; i-- {
+		if n := min(left[i], wanted); n > 0 {
+			list = append(list, Source{a.Attempts[i].Name, n})
+			wanted -= n
+		}
+	}
+	return list, wanted
 }
 
 // Surplus gives what was paid beyond what is asked for and is not on its way
@@ -172,7 +224,7 @@ func (a *Account) Overdrawn() string {
 			}
 			continue
 		}
-		again := Attempt{Name: t.Name, Purpose: t.Purpose, Amount: t.Amount, Held: t.Held, State: Asked}
+		again := Attempt{Name: t.Name, Purpose: t.Purpose, Amount: t.Amount, Held: t.Held, Fee: t.Fee, State: Asked}
 		want := Sum(again.Answer(Settled, "", time.Time{}))
 		var got Balance
 		for _, e := range a.Entries {

@@ -22,10 +22,11 @@ const (
 	Released Kind = "released" // of the deposit, given back
 	Returned Kind = "returned" // of what was paid, given back
 	Waived   Kind = "waived"   // of what was charged, no longer asked for
+	Fee      Kind = "fee"      // what the payment service kept of a payment; no part of what the customer owes
 )
 
 // Kinds lists them.
-func Kinds() []Kind { return []Kind{Charged, Paid, Held, Released, Returned, Waived} }
+func Kinds() []Kind { return []Kind{Charged, Paid, Held, Released, Returned, Waived, Fee} }
 
 // A Way is how money moved.
 type Way string

@@ -86,6 +86,7 @@ export function Bar({ showKeys }: Props) {
 // usePersonMenu gives what stands behind the person's name.
 function usePersonMenu(showKeys: () => void) {
   const { t } = useTranslation();
+  const { session } = useHere();
   const navigate = useNavigate();
   const queries = useQueryClient();
   const leave = async () => {
@@ -97,6 +98,9 @@ function usePersonMenu(showKeys: () => void) {
     { key: "outbox", label: t("Outbox"), onClick: () => navigate("/outbox") },
     { key: "log", label: t("Log"), onClick: () => navigate("/log") },
     { key: "sessions", label: t("Where you are signed in"), onClick: () => navigate("/sessions") },
+    ...(session.simulated
+      ? [{ key: "simulated", label: <a href={session.simulated}>{t("Simulated payments")}</a> }]
+      : []),
     { key: "shop", label: <a href="/">{t("Open the shop")}</a> },
     { key: "keys", label: t("Keys"), onClick: showKeys },
     ...Object.entries(languages).map(([code, name]) => ({

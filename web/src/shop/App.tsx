@@ -11,6 +11,7 @@ import { Front } from "./Front";
 import { useBasket } from "./keep";
 import { OrderPage } from "./OrderPage";
 import { Join, OpenPass, usePass } from "./Pass";
+import { Paid } from "./pay/Paid";
 import { ProductPage } from "./product/ProductPage";
 import "./shop.css";
 
@@ -27,6 +28,7 @@ export function App() {
         <Route path="basket" element={<Basket />} />
         <Route path="checkout" element={<Checkout />} />
         <Route path="o/:link" element={<OrderPage />} />
+        <Route path="paid" element={<Paid />} />
         <Route path="join/:invite?" element={<Join />} />
         <Route path="pass/:token" element={<OpenPass />} />
         <Route path="*" element={<Nowhere />} />

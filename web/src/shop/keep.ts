@@ -45,6 +45,8 @@ export const basketKey = "ruvo.basket";
 export const personKey = "ruvo.person";
 export const checkoutKey = "ruvo.checkout";
 export const extrasKey = "ruvo.extras";
+// The private link of the order page that somebody went from to pay.
+export const payingKey = "ruvo.paying";
 
 export function useBasket() {
   return useKept<Entry[]>(basketKey, []);

@@ -33,6 +33,7 @@ export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][
     released: t("security given back"),
     returned: t("given back"),
     waived: t("waived"),
+    fee: t("kept by the payment service"),
   };
   const ways = { "": "", card: t("by card"), hand: t("noted by hand") };
   const why = (e: Schemas["LedgerEntry"]) =>

@@ -146,7 +146,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Pays with a card */
+        /** Begins to pay, and gives the page of the payment service on which it is done */
         post: operations["payCheckout"];
         delete?: never;
         options?: never;
@@ -154,7 +154,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shop/checkouts/{checkout}/confirm": {
+    "/api/shop/checkouts/{checkout}/leave": {
         parameters: {
             query?: never;
             header?: never;
@@ -165,8 +165,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The customer's word to their bank on a payment that needs it */
-        post: operations["confirmCheckout"];
+        /** Ends the payment that waits for the customer */
+        post: operations["leaveCheckout"];
         delete?: never;
         options?: never;
         head?: never;
@@ -222,7 +222,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Pays what of the order is still open */
+        /** Begins to pay what of the order is still open */
         post: operations["payRest"];
         delete?: never;
         options?: never;
@@ -230,7 +230,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shop/orders/{link}/confirm": {
+    "/api/shop/orders/{link}/leave": {
         parameters: {
             query?: never;
             header?: never;
@@ -241,7 +241,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["confirmRest"];
+        /** Ends the payment that waits for the customer */
+        post: operations["leaveRest"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1878,11 +1879,7 @@ export interface components {
         };
         /** @enum {string} */
         OrderState: "prepared" | "paying" | "placed" | "cancelled";
-        Card: {
-            number: string;
-            /** @example 08/29 */
-            expiry: string;
-            code: string;
+        PayRequest: {
             /** @description Named by the browser; the same name is never charged twice */
             attempt: string;
             /** @description What the customer was shown */
@@ -1890,10 +1887,12 @@ export interface components {
         };
         Payment: {
             /**
-             * @description asked: no answer is known yet; confirm: the bank waits for the customer's word
+             * @description asked: no answer is known yet; confirm: the customer is awaited on the payment service's page
              * @enum {string}
              */
             state: "asked" | "confirm" | "settled" | "refused";
+            /** @description While the customer is awaited: where they pay */
+            page?: string;
             /** @description Why it was refused */
             reason?: string;
             /** @description The order page's private link; only shortly after placing, afterwards it is in the mail alone */
@@ -1901,11 +1900,9 @@ export interface components {
             /** Format: int64 */
             number?: number;
         };
-        Confirmation: {
-            approve: boolean;
-        };
         OrderPage: {
             money: components["schemas"]["OrderMoney"];
+            payment?: components["schemas"]["Payment"];
             business: string;
             /** @description Of the business, in which all its times are */
             zone: string;
@@ -1966,7 +1963,7 @@ export interface components {
         };
         LedgerEntry: {
             /** @enum {string} */
-            kind: "charged" | "paid" | "held" | "released" | "returned" | "waived";
+            kind: "charged" | "paid" | "held" | "released" | "returned" | "waived" | "fee";
             /** @description Above zero, but for a charge that was taken back */
             amount: number;
             /** Format: date-time */
@@ -2320,6 +2317,8 @@ export interface components {
             zone: string;
             /** Format: date-time */
             now: string;
+            /** @description Where the simulated payment service is told how to behave; missing for a real one */
+            simulated?: string;
         };
         DeskSession: {
             /** Format: int64 */
@@ -3053,7 +3052,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Card"];
+                "application/json": components["schemas"]["PayRequest"];
             };
         };
         responses: {
@@ -3069,7 +3068,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    confirmCheckout: {
+    leaveCheckout: {
         parameters: {
             query?: never;
             header?: never;
@@ -3078,11 +3077,7 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Confirmation"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description What became of the payment */
             200: {
@@ -3151,11 +3146,11 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Card"];
+                "application/json": components["schemas"]["PayRequest"];
             };
         };
         responses: {
-            /** @description What the bank says */
+            /** @description What became of the payment */
             200: {
                 headers: {
                     [name: string]: unknown;
@@ -3167,7 +3162,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    confirmRest: {
+    leaveRest: {
         parameters: {
             query?: never;
             header?: never;
@@ -3176,13 +3171,9 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Confirmation"];
-            };
-        };
+        requestBody?: never;
         responses: {
-            /** @description What the bank says */
+            /** @description What became of the payment */
             200: {
                 headers: {
                     [name: string]: unknown;

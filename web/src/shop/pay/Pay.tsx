@@ -1,5 +1,4 @@
 import { Button } from "antd";
-import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, Problem, type Schemas, take } from "../../shared/api/client";
@@ -7,9 +6,8 @@ import { money } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { Heading } from "../Heading";
 import { checkoutKey, extrasKey, forget, useBasket } from "../keep";
-import { BankAsks, BankSilent, Refused } from "./Bank";
-import { CardForm, noCard, Simulated } from "./CardForm";
 import { usePayment } from "./usePayment";
+import { Open, Refused, Silent } from "./Waiting";
 
 export type Step = { name: string; view?: Schemas["BasketView"]; stale: boolean };
 
@@ -17,10 +15,9 @@ export type Step = { name: string; view?: Schemas["BasketView"]; stale: boolean 
 export function Pay({ name, view, stale }: Step) {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const [card, setCard] = useState(noCard);
   const [, setBasket] = useBasket();
   const path = { params: { path: { checkout: name } } };
-  const { payment, problem, busy, attempt, run } = usePayment({
+  const { payment, problem, busy, attempt, run, begin } = usePayment({
     look: async () => {
       const c = await take(api.GET("/api/shop/checkouts/{checkout}", path));
       return c.payment;
@@ -32,11 +29,11 @@ export function Pay({ name, view, stale }: Step) {
       navigate(`/o/${p.link}?new`, { replace: true });
     },
   });
-  const confirm = (approve: boolean) =>
-    run(() => take(api.POST("/api/shop/checkouts/{checkout}/confirm", { ...path, body: { approve } })));
+  const leave = () => run(() => take(api.POST("/api/shop/checkouts/{checkout}/leave", path)));
   const now = view ? (view.slip.due?.[0]?.amount ?? view.slip.total) : 0;
   const held = view?.slip.held ?? 0;
   const total = view ? money(now, view.slip.currency) : "";
+  const sum = view ? money(now + held, view.slip.currency) : "";
   const free = view !== undefined && now + held === 0;
   if (payment?.state === "confirm" || payment?.state === "asked") {
     return (
@@ -44,9 +41,9 @@ export function Pay({ name, view, stale }: Step) {
         <Heading at={2}>{t("Pay")}</Heading>
         <Trouble error={problem} />
         {payment.state === "asked" ? (
-          <BankSilent />
+          <Silent />
         ) : (
-          <BankAsks total={total} busy={busy} confirm={confirm} />
+          <Open page={payment.page} total={sum} busy={busy} leave={leave} />
         )}
       </div>
     );
@@ -57,11 +54,11 @@ export function Pay({ name, view, stale }: Step) {
       noValidate
       onSubmit={(e) => {
         e.preventDefault();
-        run(() =>
+        begin(() =>
           take(
             api.POST("/api/shop/checkouts/{checkout}/pay", {
               ...path,
-              body: { ...card, attempt, total: view?.slip.total },
+              body: { attempt, total: view?.slip.total },
             }),
           ),
         );
@@ -75,7 +72,7 @@ export function Pay({ name, view, stale }: Step) {
         <p>{t("This order costs nothing, so no card is needed.")}</p>
       ) : (
         <>
-          <CardForm card={card} setCard={setCard} problem={problem} />
+          <p>{t("By card, on the page of the payment service. It leads you back here afterwards.")}</p>
           {held > 0 && view && (
             <p>
               {t("{{amount}} more is held on the card as security and given back afterwards.", {
@@ -97,7 +94,6 @@ export function Pay({ name, view, stale }: Step) {
         </Button>
         <Link to="/checkout">{t("Back")}</Link>
       </div>
-      <Simulated />
     </form>
   );
 }

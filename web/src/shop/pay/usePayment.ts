@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { randomName } from "../../shared/name";
 
@@ -17,6 +18,9 @@ const pauses = [1000, 2000, 4000, 8000];
 // looks again and again, so that nobody has to reload; what it finds when the
 // page opens goes on where it was left.
 export function usePayment({ look, onSettled }: Calls) {
+  // Why nothing was paid is told to who comes back from the payment, not each
+  // time that they look.
+  const led = useSearchParams()[0].has("back");
   const [payment, setPayment] = useState<Payment>();
   const [problem, setProblem] = useState<unknown>();
   const [busy, setBusy] = useState(false);
@@ -28,6 +32,8 @@ export function usePayment({ look, onSettled }: Calls) {
     if (p.state === "refused") setAttempt(randomName());
     if (p.state === "settled") calls.current.onSettled(p);
   };
+  const heardLatest = useRef(heard);
+  heardLatest.current = heard;
   const run = async (call: () => Promise<Payment>) => {
     if (busy) return;
     setBusy(true);
@@ -40,6 +46,38 @@ export function usePayment({ look, onSettled }: Calls) {
       setBusy(false);
     }
   };
+  // begin leads to the payment service's page once there is one. The page stays
+  // busy until it is left.
+  const begin = async (call: () => Promise<Payment>) => {
+    if (busy) return;
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      const p = await call();
+      if (p.state === "confirm" && p.page) {
+        window.location.assign(p.page);
+        return;
+      }
+      heard(p);
+    } catch (e) {
+      setProblem(e);
+    }
+    setBusy(false);
+  };
+  // A browser may show the page as it was left: what became of the payment since
+  // is looked up.
+  useEffect(() => {
+    const shown = (e: PageTransitionEvent) => {
+      if (!e.persisted) return;
+      setBusy(false);
+      calls.current
+        .look()
+        .then((p) => p && heardLatest.current(p))
+        .catch(() => undefined);
+    };
+    window.addEventListener("pageshow", shown);
+    return () => window.removeEventListener("pageshow", shown);
+  }, []);
   // What was begun before this page was opened.
   const begun = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the page opens
@@ -48,7 +86,7 @@ export function usePayment({ look, onSettled }: Calls) {
     begun.current = true;
     calls.current
       .look()
-      .then((p) => p && p.state !== "refused" && heard(p))
+      .then((p) => p && (p.state !== "refused" || led) && heard(p))
       .catch(() => undefined);
   }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: as long as the bank is silent
@@ -70,5 +108,5 @@ export function usePayment({ look, onSettled }: Calls) {
     again();
     return () => window.clearTimeout(timer);
   }, [payment?.state]);
-  return { payment, problem, busy, attempt, run };
+  return { payment, problem, busy, attempt, run, begin };
 }
