@@ -114,6 +114,25 @@ func (tx *Tx) Attempts(order int64) ([]Attempt, error) {
 	return list[Attempt](tx, "id", "order_id = ?", order)
 }
 
+// An AttemptOf is an attempt with the number and currency of its order.
+type AttemptOf struct {
+	Name     string
+	Purpose  ledger.Purpose
+	State    ledger.State
+	Amount   money.Amount
+	Fee      money.Amount
+	Currency money.Currency
+	Number   int64 // 0 for a checkout
+}
+
+// AllAttempts lists every attempt there is, the oldest first.
+func (tx *Tx) AllAttempts() ([]AttemptOf, error) {
+	var rows []AttemptOf
+	err := tx.db.Raw(`SELECT a.name, a.purpose, a.state, a.amount, a.fee, o.currency, COALESCE(o.number, 0) AS number
+		FROM attempts a JOIN orders o ON o.id = a.order_id ORDER BY a.id`).Scan(&rows).Error
+	return rows, err
+}
+
 // SaveAttempt adds or updates an attempt.
 func (tx *Tx) SaveAttempt(a *Attempt) error { return tx.db.Save(a).Error }
 

@@ -142,6 +142,11 @@ func (h *house) audit() {
 	if lines < 25 || len(found) > 0 {
 		h.t.Errorf("%d lines, differences: %v", lines, found)
 	}
+	list, err := h.bank.Moved(context.Background())
+	must(h.t, err)
+	if found, err = audit.Service(context.Background(), h.store, list); err != nil || len(found) > 0 {
+		h.t.Errorf("the bank's list differs: %v, %v", found, err)
+	}
 }
 
 // A client is somebody with a browser's cookies.
