@@ -171,9 +171,11 @@ func (e LedgerEntryKind) Valid() bool {
 
 // Defines values for LedgerEntryWay.
 const (
-	LedgerEntryWayCard  LedgerEntryWay = "card"
-	LedgerEntryWayEmpty LedgerEntryWay = ""
-	LedgerEntryWayHand  LedgerEntryWay = "hand"
+	LedgerEntryWayCard     LedgerEntryWay = "card"
+	LedgerEntryWayCash     LedgerEntryWay = "cash"
+	LedgerEntryWayEmpty    LedgerEntryWay = ""
+	LedgerEntryWayHand     LedgerEntryWay = "hand"
+	LedgerEntryWayTransfer LedgerEntryWay = "transfer"
 )
 
 // Valid indicates whether the value is a known member of the LedgerEntryWay enum.
@@ -181,9 +183,13 @@ func (e LedgerEntryWay) Valid() bool {
 	switch e {
 	case LedgerEntryWayCard:
 		return true
+	case LedgerEntryWayCash:
+		return true
 	case LedgerEntryWayEmpty:
 		return true
 	case LedgerEntryWayHand:
+		return true
+	case LedgerEntryWayTransfer:
 		return true
 	default:
 		return false
@@ -229,6 +235,54 @@ func (e MessageWay) Valid() bool {
 	case MessageWayMail:
 		return true
 	case MessageWayText:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MoneyMoveHow.
+const (
+	All    MoneyMoveHow = "all"
+	Amount MoneyMoveHow = "amount"
+	Keep   MoneyMoveHow = "keep"
+	Rule   MoneyMoveHow = "rule"
+)
+
+// Valid indicates whether the value is a known member of the MoneyMoveHow enum.
+func (e MoneyMoveHow) Valid() bool {
+	switch e {
+	case All:
+		return true
+	case Amount:
+		return true
+	case Keep:
+		return true
+	case Rule:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MoneyMoveWay.
+const (
+	MoneyMoveWayCard     MoneyMoveWay = "card"
+	MoneyMoveWayCash     MoneyMoveWay = "cash"
+	MoneyMoveWayHand     MoneyMoveWay = "hand"
+	MoneyMoveWayTransfer MoneyMoveWay = "transfer"
+)
+
+// Valid indicates whether the value is a known member of the MoneyMoveWay enum.
+func (e MoneyMoveWay) Valid() bool {
+	switch e {
+	case MoneyMoveWayCard:
+		return true
+	case MoneyMoveWayCash:
+		return true
+	case MoneyMoveWayHand:
+		return true
+	case MoneyMoveWayTransfer:
 		return true
 	default:
 		return false
@@ -626,8 +680,11 @@ type BasketLineView struct {
 // BasketView defines model for BasketView.
 type BasketView struct {
 	// Asking What is asked of the whole order
-	Asking  Asking       `json:"asking"`
-	Coupons []CouponView `json:"coupons"`
+	Asking Asking `json:"asking"`
+
+	// Cancelling What comes back when it is cancelled
+	Cancelling []CancelRules `json:"cancelling"`
+	Coupons    []CouponView  `json:"coupons"`
 
 	// Faults What is wrong with the whole order
 	Faults []FieldError     `json:"faults"`
@@ -708,6 +765,40 @@ type CalendarOpening struct {
 	Product  string       `json:"product"`
 	Time     string       `json:"time"`
 }
+
+// CancelRule defines model for CancelRule.
+type CancelRule = charge.CancelRule
+
+// CancelRules defines model for CancelRules.
+type CancelRules struct {
+	// Rules A sentence each; none when nothing comes back by itself
+	Rules []string `json:"rules"`
+
+	// Titles The products that they are of
+	Titles []string `json:"titles"`
+}
+
+// CancelledLine defines model for CancelledLine.
+type CancelledLine struct {
+	// Left What is charged of it
+	Left int `json:"left"`
+
+	// Line The order line; missing for what belongs to the whole order
+	Line *int64 `json:"line,omitempty"`
+
+	// Off What then no longer is
+	Off int `json:"off"`
+
+	// Self The customer can cancel it without asking
+	Self  *bool  `json:"self,omitempty"`
+	Title string `json:"title"`
+
+	// Words Why so much
+	Words string `json:"words"`
+}
+
+// Cancelling defines model for Cancelling.
+type Cancelling = charge.Cancelling
 
 // Change defines model for Change.
 type Change struct {
@@ -1102,6 +1193,7 @@ type LedgerEntry struct {
 	// Due Of a charge: the day, handover, or booking; missing for at once
 	Due    *string         `json:"due,omitempty"`
 	Kind   LedgerEntryKind `json:"kind"`
+	Note   *string         `json:"note,omitempty"`
 	Reason *string         `json:"reason,omitempty"`
 	Way    LedgerEntryWay  `json:"way"`
 }
@@ -1208,12 +1300,33 @@ type MoneyMonth struct {
 
 // MoneyMove defines model for MoneyMove.
 type MoneyMove struct {
-	// Refund When cancelling: give back what was paid
-	Refund bool `json:"refund"`
+	// Amount In minor units. When receiving: what came in, all that is open without it. When returning: what is no longer charged and goes back, what was paid too much without it and without lines. When cancelling by amount: what is no longer charged
+	Amount *int `json:"amount,omitempty"`
+
+	// Day On which it moved, by other means than a card; today without it
+	Day *string `json:"day,omitempty"`
+
+	// How When cancelling: by the rules, give all back, keep what was paid and ask for nothing more, or an amount
+	How *MoneyMoveHow `json:"how,omitempty"`
+
+	// Lines Order lines that are given back or cancelled; all without it
+	Lines *[]int64 `json:"lines,omitempty"`
+
+	// Note Why, in the seller's words
+	Note *string `json:"note,omitempty"`
 
 	// Restock When cancelling: put pieces back on stock
-	Restock bool `json:"restock"`
+	Restock *bool `json:"restock,omitempty"`
+
+	// Way How the money came in or goes back
+	Way *MoneyMoveWay `json:"way,omitempty"`
 }
+
+// MoneyMoveHow When cancelling: by the rules, give all back, keep what was paid and ask for nothing more, or an amount
+type MoneyMoveHow string
+
+// MoneyMoveWay How the money came in or goes back
+type MoneyMoveWay string
 
 // MoneyView defines model for MoneyView.
 type MoneyView struct {
@@ -1234,6 +1347,26 @@ type MonthTax struct {
 	Amount  int    `json:"amount"`
 	Net     int    `json:"net"`
 	Percent string `json:"percent"`
+}
+
+// MovePreview defines model for MovePreview.
+type MovePreview struct {
+	// ByCard Of what was paid, what then goes back through the payment service
+	ByCard int `json:"by_card"`
+
+	// Held Security that goes back
+	Held  int             `json:"held"`
+	Lines []CancelledLine `json:"lines"`
+
+	// Open What is still to be paid afterwards
+	Open int `json:"open"`
+
+	// Otherwise What then is to be given back by other means, since it came in so
+	Otherwise int   `json:"otherwise"`
+	Taxes     []Tax `json:"taxes"`
+
+	// Total What is no longer charged
+	Total int `json:"total"`
 }
 
 // MovedLine defines model for MovedLine.
@@ -1316,12 +1449,13 @@ type Opening struct {
 
 // OrderLine defines model for OrderLine.
 type OrderLine struct {
-	Answered int             `json:"answered"`
-	Answers  Answers         `json:"answers"`
-	Asked    []AskedQuestion `json:"asked"`
-	Brief    BriefState      `json:"brief"`
-	History  []Change        `json:"history"`
-	Id       int64           `json:"id"`
+	Answered  int             `json:"answered"`
+	Answers   Answers         `json:"answers"`
+	Asked     []AskedQuestion `json:"asked"`
+	Brief     BriefState      `json:"brief"`
+	Cancelled *time.Time      `json:"cancelled,omitempty"`
+	History   []Change        `json:"history"`
+	Id        int64           `json:"id"`
 
 	// Locked Keys that cannot be changed here
 	Locked []string `json:"locked"`
@@ -1395,15 +1529,21 @@ type OrderMoneyAsked string
 
 // OrderPage defines model for OrderPage.
 type OrderPage struct {
-	Business string      `json:"business"`
-	Email    string      `json:"email"`
-	Lines    []OrderLine `json:"lines"`
-	Money    OrderMoney  `json:"money"`
-	Name     string      `json:"name"`
-	Number   int64       `json:"number"`
-	Payment  *Payment    `json:"payment,omitempty"`
-	Placed   time.Time   `json:"placed"`
-	Slip     Slip        `json:"slip"`
+	Business string `json:"business"`
+
+	// Cancelling What comes back when it is cancelled
+	Cancelling *[]CancelRules `json:"cancelling,omitempty"`
+
+	// Cancels What cancelling each line would come to now
+	Cancels *[]CancelledLine `json:"cancels,omitempty"`
+	Email   string           `json:"email"`
+	Lines   []OrderLine      `json:"lines"`
+	Money   OrderMoney       `json:"money"`
+	Name    string           `json:"name"`
+	Number  int64            `json:"number"`
+	Payment *Payment         `json:"payment,omitempty"`
+	Placed  time.Time        `json:"placed"`
+	Slip    Slip             `json:"slip"`
 
 	// Today The day it is at the business
 	Today string `json:"today"`
@@ -1717,6 +1857,14 @@ type Repricing struct {
 // Scope defines model for Scope.
 type Scope = question.Scope
 
+// SelfCancel defines model for SelfCancel.
+type SelfCancel struct {
+	Lines []int64 `json:"lines"`
+
+	// Total What the customer was shown to be no longer charged; another one by now is told instead of done
+	Total *int `json:"total,omitempty"`
+}
+
 // Session defines model for Session.
 type Session struct {
 	Business string    `json:"business"`
@@ -1899,6 +2047,9 @@ type StockRow struct {
 
 // StockRowState defines model for StockRow.State.
 type StockRowState string
+
+// Tax defines model for Tax.
+type Tax = charge.Tax
 
 // Terms defines model for Terms.
 type Terms = charge.Terms
@@ -2241,6 +2392,9 @@ type AddMembersJSONRequestBody = Members
 // MoveMoneyJSONRequestBody defines body for MoveMoney for application/json ContentType.
 type MoveMoneyJSONRequestBody = MoneyMove
 
+// PreviewMoveJSONRequestBody defines body for PreviewMove for application/json ContentType.
+type PreviewMoveJSONRequestBody = MoneyMove
+
 // AddProductJSONRequestBody defines body for AddProduct for application/json ContentType.
 type AddProductJSONRequestBody = NewProduct
 
@@ -2297,6 +2451,12 @@ type PutCheckoutJSONRequestBody = CheckoutRequest
 
 // PayCheckoutJSONRequestBody defines body for PayCheckout for application/json ContentType.
 type PayCheckoutJSONRequestBody = PayRequest
+
+// CancelOrderJSONRequestBody defines body for CancelOrder for application/json ContentType.
+type CancelOrderJSONRequestBody = SelfCancel
+
+// PreviewCancelJSONRequestBody defines body for PreviewCancel for application/json ContentType.
+type PreviewCancelJSONRequestBody = SelfCancel
 
 // PatchAnswersJSONRequestBody defines body for PatchAnswers for application/json ContentType.
 type PatchAnswersJSONRequestBody = AnswerChange

@@ -206,11 +206,12 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 		}
 	}
 	if h.Cancel {
+		all, restock := api.MoneyMoveHow("all"), true
 		page, err := o.f.shop.OrderPage(ctx, o.link, language(o.Language))
 		if err != nil {
 			return err
 		}
-		if _, err := o.f.desk.MoveMoney(ctx, page.Number, "cancel", api.MoneyMove{Refund: true, Restock: true}, "Ilse Brandt", "en"); err != nil {
+		if _, err := o.f.desk.MoveMoney(ctx, page.Number, "cancel", api.MoneyMove{How: &all, Restock: &restock}, "Ilse Brandt", "en"); err != nil {
 			return detail(err)
 		}
 	}

@@ -39,7 +39,7 @@ func Money(o *store.Order, a *ledger.Account, l words.Language) api.OrderMoney {
 	}
 	for _, e := range a.Entries {
 		m.Ledger = append(m.Ledger, api.LedgerEntry{
-			Kind: api.LedgerEntryKind(e.Kind), Amount: int(e.Amount), At: e.At, Way: api.LedgerEntryWay(e.Way), Due: text(e.Due), By: text(e.Author), Reason: text(e.Reason),
+			Kind: api.LedgerEntryKind(e.Kind), Amount: int(e.Amount), At: e.At, Way: api.LedgerEntryWay(e.Way), Due: text(e.Due), By: text(e.Author), Reason: text(e.Reason), Note: text(e.Note),
 		})
 	}
 	if t := a.Coming(); t != nil {

@@ -4,6 +4,7 @@ package audit
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"slices"
 	"strconv"
@@ -15,6 +16,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/crediting"
 	"ruvo/internal/docket"
 	"ruvo/internal/store"
 )
@@ -148,7 +150,7 @@ func (a *auditing) line(l *docket.Line) error {
 	if open != l.Row.OpenItems {
 		a.differs(id, "open_items", words.Params{"now": count(open), "kept": count(l.Row.OpenItems)})
 	}
-	if p := order.Promise(l.Order.State, store.When(l.Row.PromisedAt), l.Plans()); !p.Equal(store.When(l.Row.PromisedAt)) {
+	if p := order.Promise(l.State(), store.When(l.Row.PromisedAt), l.Plans()); !p.Equal(store.When(l.Row.PromisedAt)) {
 		a.differs(id, "promise", nil)
 	}
 	if err := a.booking(l); err != nil {
@@ -166,7 +168,7 @@ func (a *auditing) booking(l *docket.Line) error {
 	}
 	b, booked := l.Booked()
 	switch {
-	case l.Order.State == order.Cancelled || !booked:
+	case l.State() == order.Cancelled || !booked:
 		if !gone {
 			a.differs(l.Row.ID, "booking_stays", nil)
 		}
@@ -181,7 +183,7 @@ func (a *auditing) booking(l *docket.Line) error {
 func (a *auditing) pieces(l *docket.Line) error {
 	holds, err := a.tx.HoldsOf(l.Row.ID)
 	for _, h := range holds {
-		if !h.Taken && h.Pieces > 0 && l.Order.State == order.Placed {
+		if !h.Taken && h.Pieces > 0 && l.State() == order.Placed {
 			a.differs(l.Row.ID, "pieces", nil)
 		}
 	}
@@ -214,7 +216,7 @@ func (a *auditing) money() error {
 	for _, e := range account.Entries {
 		switch {
 		case e.Kind != ledger.Charged:
-		case e.Reason == ledger.Cancelling:
+		case e.Reason == ledger.Cancelling || e.Reason == ledger.Returning:
 			fell -= e.Amount
 		default:
 			charged += e.Amount
@@ -223,8 +225,46 @@ func (a *auditing) money() error {
 	if charged != a.order.Slip.Total {
 		a.differs(0, "charged", words.Params{"now": count(a.order.Slip.Total), "kept": count(charged)})
 	}
-	if fell != 0 && a.order.State != order.Cancelled {
-		a.differs(0, "charge_fell", nil)
+	return a.credits(fell)
+}
+
+// credits computes the order's credits again. Orders that were cancelled before
+// there were any have none.
+func (a *auditing) credits(fell money.Amount) error {
+	c, err := crediting.Open(a.tx, a.editions, a.order, a.now)
+	if err != nil {
+		return err
+	}
+	if len(c.Before) == 0 {
+		if fell != 0 && a.order.State != order.Cancelled {
+			a.differs(0, "charge_fell", nil)
+		}
+		return nil
+	}
+	whole, err := docket.Whole(a.tx, a.editions, a.order)
+	if err != nil {
+		return err
+	}
+	var before []charge.Credit
+	var sum money.Amount
+	for _, row := range c.Before {
+		off := map[int]money.Amount{}
+		for _, p := range row.Credit.Parts {
+			off[p.Of] += p.Gross
+		}
+		if again := whole.Credited(before).Credit(off); shown(again) != shown(row.Credit) || row.Total != row.Credit.Total {
+			a.differs(0, "credit", words.Params{"now": count(again.Total), "kept": count(row.Total)})
+		}
+		before, sum = append(before, row.Credit), sum+row.Total
+	}
+	if sum != fell {
+		a.differs(0, "credits", words.Params{"now": count(sum), "kept": count(fell)})
 	}
 	return nil
+}
+
+// shown gives a credit as it is written down, so that two can be compared.
+func shown(c charge.Credit) string {
+	raw, _ := json.Marshal(c)
+	return string(raw)
 }

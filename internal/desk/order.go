@@ -258,7 +258,7 @@ func (d *Desk) Fill(ctx context.Context, id int64, change api.AnswerChange, auth
 		if err != nil {
 			return err
 		}
-		if code := line.Order.State.Refused(order.Fill); code != "" {
+		if code := line.State().Refused(order.Fill); code != "" {
 			return problem.Say(http.StatusConflict, l, code, nil)
 		}
 		if line.Row.Version != change.Version {
@@ -357,7 +357,7 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 		if !ok {
 			return problem.NotFound(l, "not_found")
 		}
-		if code := line.Order.State.Refused(act); code != "" {
+		if code := line.State().Refused(act); code != "" {
 			return problem.Say(http.StatusConflict, l, code, nil)
 		}
 		switch action {

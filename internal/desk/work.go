@@ -270,7 +270,7 @@ func (d *Desk) act(tx *store.Tx, id int64, action string, l words.Language) (sto
 	if err != nil {
 		return w, err
 	}
-	code := line.Order.State.Refused(order.Work)
+	code := line.State().Refused(order.Work)
 	item := w.Plan()
 	if code == "" {
 		item, code = order.Worked(item, order.WorkAct(action), line.Plans(), d.Now())

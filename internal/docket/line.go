@@ -87,7 +87,7 @@ func (l *Line) given(now time.Time) evaluate.Given {
 	f := evaluate.Given{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
 		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order),
-		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.Plans(), Cancelled: l.Order.State == order.Cancelled},
+		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.Plans(), Cancelled: l.State() == order.Cancelled},
 	}
 	if l.Order.Number != nil {
 		f.Order = strconv.FormatInt(*l.Order.Number, 10)
@@ -96,6 +96,15 @@ func (l *Line) given(now time.Time) evaluate.Given {
 		f.Work.Briefed = now
 	}
 	return f
+}
+
+// State gives how far the line is: as the order, unless the line was cancelled
+// by itself.
+func (l *Line) State() order.State {
+	if l.Row.CancelledAt != nil {
+		return order.Cancelled
+	}
+	return l.Order.State
 }
 
 // Plans gives the line's work items as the work plan knows them.
@@ -145,7 +154,7 @@ func (l *Line) Keep(tx *store.Tx, now time.Time) error {
 		}
 	}
 	l.Row.Brief = l.Brief()
-	l.Row.PromisedAt = store.Time(order.Promise(l.Order.State, store.When(l.Row.PromisedAt), l.Plans()))
+	l.Row.PromisedAt = store.Time(order.Promise(l.State(), store.When(l.Row.PromisedAt), l.Plans()))
 	return tx.SaveLine(&l.Row)
 }
 

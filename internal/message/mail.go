@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
@@ -34,6 +35,18 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 		missing = l.Fill("mail.held", "amount", l.Money(o.Slip.Held, o.Currency)) + missing
 	}
 	return write(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing}, now)
+}
+
+// WriteCancelled writes that an order, or products of it, are cancelled, what is
+// no longer charged, and what goes back; lines are what is cancelled.
+func WriteCancelled(tx *store.Tx, lines []*docket.Line, credit, back money.Amount, now time.Time) error {
+	b, o := lines[0].Business, lines[0].Order
+	l := words.Language(o.Language)
+	told := l.Fill("mail.uncharged", "amount", l.Money(credit, o.Currency))
+	if back > 0 {
+		told += " " + l.Fill("mail.back", "amount", l.Money(back, o.Currency))
+	}
+	return write(tx, b, o, lines, "cancelled", fmt.Sprintf("cancelled-%d-%d", o.ID, now.UnixNano()), words.Params{"told": told}, now)
 }
 
 // WriteReminder writes a mail that names what is still to answer.

@@ -40,7 +40,7 @@ func (p *Attempts) Begin(tx *store.Tx, o *store.Order, a *store.Attempt) error {
 // Back notes attempts to give money back to the customer, one for each payment
 // that it came in by. What came in otherwise cannot go back through the service
 // and is left.
-func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, amount money.Amount, author, reason string) (list []store.Attempt, left money.Amount, err error) {
+func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, amount money.Amount, author, note string) (list []store.Attempt, left money.Amount, err error) {
 	account, err := tx.Account(o.ID)
 	if err != nil {
 		return nil, 0, err
@@ -48,7 +48,7 @@ func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, am
 	from, left := account.Sources(purpose, amount)
 	for i, s := range from {
 		a := store.Attempt{
-			Name: fmt.Sprintf("%s-%d-%d", purpose, o.ID, len(account.Attempts)+1+i), Purpose: purpose, Of: s.Of, Amount: s.Amount, Author: author, Why: reason,
+			Name: fmt.Sprintf("%s-%d-%d", purpose, o.ID, len(account.Attempts)+1+i), Purpose: purpose, Of: s.Of, Amount: s.Amount, Author: author, Note: note,
 		}
 		if err := p.Begin(tx, o, &a); err != nil {
 			return nil, 0, err
@@ -162,7 +162,7 @@ func (p *Attempts) answer(tx *store.Tx, o *store.Order, a *store.Attempt, r port
 	}
 	entries := t.Answer(r.State, r.Reason, now)
 	for i := range entries {
-		entries[i].Author, entries[i].Reason = a.Author, a.Why
+		entries[i].Author, entries[i].Note = a.Author, a.Note
 	}
 	if a.Page = r.Page; t.State != ledger.Confirm {
 		a.Page = ""

@@ -2,6 +2,7 @@ package placing
 
 import (
 	"errors"
+	"slices"
 	"time"
 
 	"ruvo/internal/core/ledger"
@@ -73,29 +74,38 @@ func placeLine(tx *store.Tx, editions *docket.Editions, b store.Business, o *sto
 	return line, nil
 }
 
-// Cancel closes an order's briefs, takes its unfinished work away, gives its
-// places and coupons free, and its pieces if they are to go back on stock. What
-// becomes of its money is no part of it.
-func Cancel(tx *store.Tx, editions *docket.Editions, o *store.Order, restock bool, author string, now time.Time) error {
-	o.State, o.CancelledAt = order.Cancelled, store.Time(now)
-	if err := tx.SaveOrder(o); err != nil {
+// Cancel cancels lines of an order: it closes their briefs, takes their
+// unfinished work away, gives their places free, and their pieces if they are to
+// go back on stock. When no line is left the order is cancelled, and its coupons
+// can be used again. What becomes of its money is no part of it.
+func Cancel(tx *store.Tx, editions *docket.Editions, o *store.Order, lines []int64, restock bool, author string, now time.Time) error {
+	rows, err := tx.Lines(o.ID)
+	if err != nil {
 		return err
 	}
-	if err := tx.ReleaseCoupons(o.ID); err != nil {
-		return err
+	left := 0
+	for i := range rows {
+		if rows[i].CancelledAt == nil && !slices.Contains(lines, rows[i].ID) {
+			left++
+		}
+	}
+	if left == 0 {
+		o.State, o.CancelledAt = order.Cancelled, store.Time(now)
+		if err := tx.SaveOrder(o); err != nil {
+			return err
+		}
+		if err := tx.ReleaseCoupons(o.ID); err != nil {
+			return err
+		}
 	}
 	b, err := tx.Business()
 	if err != nil {
 		return err
 	}
-	if err := tx.AddFigures(o, ledger.Back(ledger.Figures(&o.Slip)), now, b.Location()); err != nil {
-		return err
-	}
-	rows, err := tx.Lines(o.ID)
-	if err != nil {
-		return err
-	}
 	for _, row := range rows {
+		if row.CancelledAt != nil || !slices.Contains(lines, row.ID) {
+			continue
+		}
 		if restock {
 			if err := ReturnStock(tx, &row, author, now); err != nil {
 				return err
@@ -104,7 +114,10 @@ func Cancel(tx *store.Tx, editions *docket.Editions, o *store.Order, restock boo
 		if err := tx.FreePlace(row.ID); err != nil {
 			return err
 		}
-		row.ClosedAt = store.Time(now)
+		row.CancelledAt = store.Time(now)
+		if row.ClosedAt == nil {
+			row.ClosedAt = store.Time(now)
+		}
 		line, err := docket.Open(tx, editions, b, *o, row, now)
 		if err != nil {
 			return err

@@ -159,6 +159,9 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 	if page.Payment, err = s.lastPayment(tx, &o, l); err != nil {
 		return page, err
 	}
+	if err := s.cancels(tx, &o, &page, l); err != nil {
+		return page, err
+	}
 	rows, err := tx.Lines(o.ID)
 	if err != nil {
 		return page, err
@@ -280,7 +283,7 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 		Answers: change, Author: l.Say("author.customer", nil), Proven: mailed, Language: l, Editions: s.Editions, Files: docket.Files(tx, line.Order.ID),
 		Refused: func(item *product.Item) string {
 			switch {
-			case line.Row.ClosedAt != nil || line.Order.State.Refused(order.Answer) != "":
+			case line.Row.ClosedAt != nil || line.State().Refused(order.Answer) != "":
 				return "closed"
 			case item == nil || item.Moment == question.Desk:
 				return "unknown"

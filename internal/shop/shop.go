@@ -3,6 +3,7 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"net/http"
@@ -316,6 +317,7 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			}
 		}
 		var lines []charge.OrderLine
+		var sets []apiview.RuleSet
 		rounding := b.Rounding
 		for i, line := range basket.Lines {
 			v := api.BasketLineView{Product: line.Product, Sold: evs[i] != nil}
@@ -333,12 +335,14 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			view.Ready = view.Ready && e.Ready
 			view.Lines = append(view.Lines, v)
 			lines, rounding = append(lines, ev.priced(line)), ev.edition.Rounding
+			sets = append(sets, apiview.RuleSet{Title: ev.edition.Title, Rules: cmp.Or(ev.edition.Cancelling, b.Terms.Cancelling)})
 		}
 		group, err := groupOf(ctx, tx)
 		if err != nil {
 			return err
 		}
 		t, err := s.total(ctx, tx, b, &store.Order{Group: group}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
+		view.Cancelling = apiview.CancelRules(sets, t.slip.Currency, l)
 		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip.In(l), t.coupons, t.wrong, t.asking
 		return err
 	})

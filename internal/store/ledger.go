@@ -23,6 +23,7 @@ type Entry struct {
 	Attempt  string
 	Author   string
 	Reason   string
+	Note     string
 }
 
 // TableName is ledger_entries.
@@ -30,7 +31,7 @@ func (Entry) TableName() string { return "ledger_entries" }
 
 // Ledger gives the entry as the ledger knows it.
 func (e *Entry) Ledger() ledger.Entry {
-	return ledger.Entry{Kind: e.Kind, Amount: e.Amount, At: e.At, Due: e.Due, Way: e.Way, Attempt: e.Attempt, Author: e.Author, Reason: e.Reason}
+	return ledger.Entry{Kind: e.Kind, Amount: e.Amount, At: e.At, Due: e.Due, Way: e.Way, Attempt: e.Attempt, Author: e.Author, Reason: e.Reason, Note: e.Note}
 }
 
 func ledgerOf(rows []Entry) []ledger.Entry {
@@ -52,14 +53,18 @@ func (tx *Tx) AddEntries(o *Order, entries []ledger.Entry, zone *time.Location) 
 	if len(entries) == 0 {
 		return nil
 	}
+	return tx.db.Create(entryRows(o, entries, zone)).Error
+}
+
+func entryRows(o *Order, entries []ledger.Entry, zone *time.Location) *[]Entry {
 	rows := make([]Entry, len(entries))
 	for i, e := range entries {
 		rows[i] = Entry{
 			OrderID: o.ID, Kind: e.Kind, Amount: e.Amount, Currency: o.Currency, At: e.At.UTC(), Day: calendar.DayOf(e.At.In(zone)).String(),
-			Due: e.Due, Way: e.Way, Attempt: e.Attempt, Author: e.Author, Reason: e.Reason,
+			Due: e.Due, Way: e.Way, Attempt: e.Attempt, Author: e.Author, Reason: e.Reason, Note: e.Note,
 		}
 	}
-	return tx.db.Create(&rows).Error
+	return &rows
 }
 
 // Balances gives the balances of several orders.
@@ -93,7 +98,7 @@ type Attempt struct {
 	Fee       money.Amount
 	Page      string // where the customer pays, while they are awaited
 	Author    string // at the desk; empty for the customer
-	Why       string // given at the desk, of what goes back
+	Note      string // given at the desk, of what goes back
 	CreatedAt time.Time
 	Tries     int        // how often the service was asked about it
 	AskAt     *time.Time // when it is asked about next

@@ -115,8 +115,10 @@ func (m *moneyBefore) keep(tx *Tx, attempts []Attempt, zone *time.Location) erro
 		return err
 	}
 	o := &Order{ID: m.ID, Currency: m.Currency}
-	if err := tx.AddEntries(o, entries, zone); err != nil {
-		return err
+	if len(entries) > 0 { // without the columns that came later
+		if err := tx.db.Omit("Note").Create(entryRows(o, entries, zone)).Error; err != nil {
+			return err
+		}
 	}
 	for _, a := range attempts {
 		if err := tx.db.Model(&Attempt{}).Where("id = ?", a.ID).Update("held", a.Held).Error; err != nil {
@@ -126,9 +128,19 @@ func (m *moneyBefore) keep(tx *Tx, attempts []Attempt, zone *time.Location) erro
 	shares := ledger.Figures(&slip)
 	err = tx.AddFigures(o, shares, When(m.PlacedAt), zone)
 	if err == nil && m.State == "cancelled" {
-		err = tx.AddFigures(o, ledger.Back(shares), When(m.CancelledAt), zone)
+		err = tx.AddFigures(o, takenBack(shares), When(m.CancelledAt), zone)
 	}
 	return err
+}
+
+// takenBack gives shares taken back, as cancelling did then.
+func takenBack(shares []ledger.Share) []ledger.Share {
+	list := make([]ledger.Share, len(shares))
+	for i, s := range shares {
+		s.Net, s.Amount, s.N = -s.Net, -s.Amount, -s.N
+		list[i] = s
+	}
+	return list
 }
 
 // entries makes an order's ledger from what was stored of its money. Settled

@@ -42,25 +42,26 @@ type Order struct {
 
 // An OrderLine is one product of an order with its answers.
 type OrderLine struct {
-	ID         int64
-	OrderID    int64
-	Position   int
-	Parent     int // the position of the line that it is an add-on of; 0 for none
-	ProductID  int64
-	EditionID  int64
-	Quantity   int
-	Answers    map[string]json.RawMessage `gorm:"serializer:json"`
-	Later      []question.Key             `gorm:"serializer:json"`
-	Slip       charge.Slip                `gorm:"serializer:json"`
-	Version    int                        // counts the changes of its answers
-	Brief      order.Brief
-	Missing    []question.Key `gorm:"serializer:json"`
-	BriefedAt  *time.Time     // when the brief became complete
-	ClosedAt   *time.Time
-	RemindedAt *time.Time
-	PromisedAt *time.Time
-	OpenItems  int
-	Placed     bool
+	ID          int64
+	OrderID     int64
+	Position    int
+	Parent      int // the position of the line that it is an add-on of; 0 for none
+	ProductID   int64
+	EditionID   int64
+	Quantity    int
+	Answers     map[string]json.RawMessage `gorm:"serializer:json"`
+	Later       []question.Key             `gorm:"serializer:json"`
+	Slip        charge.Slip                `gorm:"serializer:json"`
+	Version     int                        // counts the changes of its answers
+	Brief       order.Brief
+	Missing     []question.Key `gorm:"serializer:json"`
+	BriefedAt   *time.Time     // when the brief became complete
+	ClosedAt    *time.Time
+	CancelledAt *time.Time
+	RemindedAt  *time.Time
+	PromisedAt  *time.Time
+	OpenItems   int
+	Placed      bool
 }
 
 // A Change is one change of an answer, in the words of the time.

@@ -233,16 +233,16 @@ func TestPaidInPartsAndDeposit(t *testing.T) {
 	}
 	c.refused(409, "", "POST", link+"/pay", try("rest-three"))
 	at := fmt.Sprintf("/api/desk/orders/%d/", o.Number)
-	if m := read[api.OrderMoney](t, desk.want(200, "POST", at+"release", fields{"refund": false, "restock": false})); m.Held != 0 || m.Paid != 2800 || m.Open != 0 {
+	if m := read[api.OrderMoney](t, desk.want(200, "POST", at+"release", fields{})); m.Held != 0 || m.Paid != 2800 || m.Open != 0 {
 		t.Errorf("%+v", m)
 	}
-	desk.refused(409, "", "POST", at+"release", fields{"refund": false, "restock": false})
-	desk.refused(409, "", "POST", at+"receive", fields{"refund": false, "restock": false})
+	desk.refused(409, "", "POST", at+"release", fields{})
+	desk.refused(409, "", "POST", at+"receive", fields{})
 	other := read[api.OrderPage](t, c.want(200, "GET", c.buys(photos), nil))
-	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/receive", other.Number), fields{"refund": false, "restock": false})); m.Open != 0 || m.Paid != 2800 {
+	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/receive", other.Number), fields{})); m.Open != 0 || m.Paid != 2800 {
 		t.Errorf("%+v", m)
 	}
-	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", other.Number), fields{"refund": true, "restock": true})); m.Returned != 700 || m.Overpaid != 2100 || m.Held != 0 { // what came in otherwise cannot go back by card
+	if m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", other.Number), fields{"how": "all", "restock": true})); m.Returned != 700 || m.Overpaid != 2100 || m.Held != 0 { // what came in otherwise cannot go back by card
 		t.Errorf("%+v", m)
 	}
 	h.audit()

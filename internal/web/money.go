@@ -10,6 +10,21 @@ func (h *handlers) MoveMoney(ctx context.Context, r MoveMoneyRequestObject) (Mov
 	return MoveMoney200JSONResponse(v), err
 }
 
+func (h *handlers) PreviewMove(ctx context.Context, r PreviewMoveRequestObject) (PreviewMoveResponseObject, error) {
+	v, err := h.Desk.PreviewMove(ctx, r.Number, string(r.Action), *r.Body, speak(ctx))
+	return PreviewMove200JSONResponse(v), err
+}
+
+func (h *handlers) CancelOrder(ctx context.Context, r CancelOrderRequestObject) (CancelOrderResponseObject, error) {
+	v, err := h.Shop.Cancel(ctx, r.Link, *r.Body, speak(ctx))
+	return CancelOrder200JSONResponse(v), err
+}
+
+func (h *handlers) PreviewCancel(ctx context.Context, r PreviewCancelRequestObject) (PreviewCancelResponseObject, error) {
+	v, err := h.Shop.PreviewCancel(ctx, r.Link, *r.Body, speak(ctx))
+	return PreviewCancel200JSONResponse(v), err
+}
+
 func (h *handlers) PayRest(ctx context.Context, r PayRestRequestObject) (PayRestResponseObject, error) {
 	v, err := h.Shop.PayRest(ctx, r.Link, *r.Body, speak(ctx))
 	return PayRest200JSONResponse(v), err

@@ -139,7 +139,8 @@ func (h *house) later(d time.Duration) {
 
 func (c *client) money(number int64, move string, refund bool) api.OrderMoney {
 	c.t.Helper()
-	return read[api.OrderMoney](c.t, c.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/%s", number, move), fields{"refund": refund, "restock": true}))
+	how := map[bool]string{true: "all", false: "keep"}[refund]
+	return read[api.OrderMoney](c.t, c.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/%s", number, move), fields{"how": how, "restock": true}))
 }
 
 // inParts has the photographs paid in two parts, with a deposit.
@@ -260,7 +261,7 @@ func TestMoneyGoesBackOnce(t *testing.T) {
 	var wait sync.WaitGroup
 	for _, move := range []string{"release", "cancel", "cancel", "release", "cancel"} {
 		wait.Go(func() {
-			desk.send("POST", fmt.Sprintf("/api/desk/orders/%d/%s", o.Number, move), fields{"refund": true, "restock": true})
+			desk.send("POST", fmt.Sprintf("/api/desk/orders/%d/%s", o.Number, move), fields{"how": "all", "restock": true})
 		})
 	}
 	wait.Wait()
@@ -273,8 +274,8 @@ func TestMoneyGoesBackOnce(t *testing.T) {
 		t.Errorf("%+v, the bank's books are %d and were %d", m, h.books(), before)
 	}
 	desk = h.desk() // half a day later everybody signs in again
-	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", o.Number), fields{"refund": true, "restock": true})
-	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/return", o.Number), fields{"refund": true, "restock": true})
+	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", o.Number), fields{"how": "all", "restock": true})
+	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/return", o.Number), fields{"how": "all", "restock": true})
 	h.agree()
 }
 

@@ -88,6 +88,9 @@ type ServerInterface interface {
 	// MoveMoney Cancels an order, gives back its deposit or what was paid too much, or notes that the rest came in
 	// (POST /api/desk/orders/{number}/{action})
 	MoveMoney(ctx *echo.Context, number int64, action string) error
+	// PreviewMove What cancelling or giving back would come to, by line and by tax; changes nothing
+	// (POST /api/desk/orders/{number}/{action}/preview)
+	PreviewMove(ctx *echo.Context, number int64, action string) error
 
 	// (GET /api/desk/outbox)
 	GetOutbox(ctx *echo.Context) error
@@ -235,6 +238,12 @@ type ServerInterface interface {
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx *echo.Context, link LinkParam) error
+	// CancelOrder Cancels an order, or lines of it, as far as the rules let the customer
+	// (POST /api/shop/orders/{link}/cancel)
+	CancelOrder(ctx *echo.Context, link LinkParam) error
+	// PreviewCancel What cancelling would come to; changes nothing
+	// (POST /api/shop/orders/{link}/cancel/preview)
+	PreviewCancel(ctx *echo.Context, link LinkParam) error
 	// GetKnown What is kept of the person who has the private link, to be offered at their next order
 	// (GET /api/shop/orders/{link}/known)
 	GetKnown(ctx *echo.Context, link LinkParam) error
@@ -782,6 +791,30 @@ func (w *ServerInterfaceWrapper) MoveMoney(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.MoveMoney(ctx, number, action)
+	return err
+}
+
+// PreviewMove converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewMove(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "number" -------------
+	var number int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", ctx.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter number: %s", err))
+	}
+
+	// ------------- Path parameter "action" -------------
+	var action string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "action", ctx.Param("action"), &action, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter action: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewMove(ctx, number, action)
 	return err
 }
 
@@ -1464,6 +1497,38 @@ func (w *ServerInterfaceWrapper) GetOrderPage(ctx *echo.Context) error {
 	return err
 }
 
+// CancelOrder converts echo context to params.
+func (w *ServerInterfaceWrapper) CancelOrder(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CancelOrder(ctx, link)
+	return err
+}
+
+// PreviewCancel converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewCancel(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewCancel(ctx, link)
+	return err
+}
+
 // GetKnown converts echo context to params.
 func (w *ServerInterfaceWrapper) GetKnown(ctx *echo.Context) error {
 	var err error
@@ -1801,6 +1866,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/orders/:link/renew", wrapper.RenewLink, options.OperationMiddlewares["renewLink"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/pay", wrapper.PayRest, options.OperationMiddlewares["payRest"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/leave", wrapper.LeaveRest, options.OperationMiddlewares["leaveRest"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel", wrapper.CancelOrder, options.OperationMiddlewares["cancelOrder"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel/preview", wrapper.PreviewCancel, options.OperationMiddlewares["previewCancel"]...)
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
 	router.DELETE(options.BaseURL+"/api/desk/session", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
 	router.GET(options.BaseURL+"/api/desk/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
@@ -1845,6 +1912,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
 	router.POST(options.BaseURL+"/api/desk/orders/:number/:action", wrapper.MoveMoney, options.OperationMiddlewares["moveMoney"]...)
+	router.POST(options.BaseURL+"/api/desk/orders/:number/:action/preview", wrapper.PreviewMove, options.OperationMiddlewares["previewMove"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/rename", wrapper.RenameKey, options.OperationMiddlewares["renameKey"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/reprice", wrapper.Reprice, options.OperationMiddlewares["reprice"]...)
 	router.GET(options.BaseURL+"/api/desk/kinds", wrapper.GetKinds, options.OperationMiddlewares["getKinds"]...)
@@ -2834,6 +2902,47 @@ type MoveMoneydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MoveMoneydefaultApplicationProblemPlusJSONResponse) VisitMoveMoneyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewMoveRequestObject struct {
+	Number int64  `json:"number"`
+	Action string `json:"action"`
+	Body   *PreviewMoveJSONRequestBody
+}
+
+type PreviewMoveResponseObject interface {
+	VisitPreviewMoveResponse(w http.ResponseWriter) error
+}
+
+type PreviewMove200JSONResponse MovePreview
+
+func (response PreviewMove200JSONResponse) VisitPreviewMoveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewMovedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewMovedefaultApplicationProblemPlusJSONResponse) VisitPreviewMoveResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4762,6 +4871,86 @@ func (response GetOrderPagedefaultApplicationProblemPlusJSONResponse) VisitGetOr
 	return err
 }
 
+type CancelOrderRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *CancelOrderJSONRequestBody
+}
+
+type CancelOrderResponseObject interface {
+	VisitCancelOrderResponse(w http.ResponseWriter) error
+}
+
+type CancelOrder200JSONResponse OrderPage
+
+func (response CancelOrder200JSONResponse) VisitCancelOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CancelOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CancelOrderdefaultApplicationProblemPlusJSONResponse) VisitCancelOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewCancelRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *PreviewCancelJSONRequestBody
+}
+
+type PreviewCancelResponseObject interface {
+	VisitPreviewCancelResponse(w http.ResponseWriter) error
+}
+
+type PreviewCancel200JSONResponse MovePreview
+
+func (response PreviewCancel200JSONResponse) VisitPreviewCancelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewCanceldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewCanceldefaultApplicationProblemPlusJSONResponse) VisitPreviewCancelResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetKnownRequestObject struct {
 	Link LinkParam `json:"link"`
 }
@@ -5526,6 +5715,9 @@ type StrictServerInterface interface {
 	// MoveMoney Cancels an order, gives back its deposit or what was paid too much, or notes that the rest came in
 	// (POST /api/desk/orders/{number}/{action})
 	MoveMoney(ctx context.Context, request MoveMoneyRequestObject) (MoveMoneyResponseObject, error)
+	// PreviewMove What cancelling or giving back would come to, by line and by tax; changes nothing
+	// (POST /api/desk/orders/{number}/{action}/preview)
+	PreviewMove(ctx context.Context, request PreviewMoveRequestObject) (PreviewMoveResponseObject, error)
 
 	// (GET /api/desk/outbox)
 	GetOutbox(ctx context.Context, request GetOutboxRequestObject) (GetOutboxResponseObject, error)
@@ -5673,6 +5865,12 @@ type StrictServerInterface interface {
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx context.Context, request GetOrderPageRequestObject) (GetOrderPageResponseObject, error)
+	// CancelOrder Cancels an order, or lines of it, as far as the rules let the customer
+	// (POST /api/shop/orders/{link}/cancel)
+	CancelOrder(ctx context.Context, request CancelOrderRequestObject) (CancelOrderResponseObject, error)
+	// PreviewCancel What cancelling would come to; changes nothing
+	// (POST /api/shop/orders/{link}/cancel/preview)
+	PreviewCancel(ctx context.Context, request PreviewCancelRequestObject) (PreviewCancelResponseObject, error)
 	// GetKnown What is kept of the person who has the private link, to be offered at their next order
 	// (GET /api/shop/orders/{link}/known)
 	GetKnown(ctx context.Context, request GetKnownRequestObject) (GetKnownResponseObject, error)
@@ -6464,6 +6662,55 @@ func (sh *strictHandler) MoveMoney(ctx *echo.Context, number int64, action strin
 		return err
 	} else if validResponse, ok := response.(MoveMoneyResponseObject); ok {
 		return validResponse.VisitMoveMoneyResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewMove operation middleware
+func (sh *strictHandler) PreviewMove(ctx *echo.Context, number int64, action string) error {
+	var request PreviewMoveRequestObject
+
+	request.Number = number
+	request.Action = action
+
+	var body PreviewMoveJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewMove(ctx.Request().Context(), request.(PreviewMoveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewMove")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewMoveResponseObject); ok {
+		return validResponse.VisitPreviewMoveResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8090,6 +8337,102 @@ func (sh *strictHandler) GetOrderPage(ctx *echo.Context, link LinkParam) error {
 		return err
 	} else if validResponse, ok := response.(GetOrderPageResponseObject); ok {
 		return validResponse.VisitGetOrderPageResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CancelOrder operation middleware
+func (sh *strictHandler) CancelOrder(ctx *echo.Context, link LinkParam) error {
+	var request CancelOrderRequestObject
+
+	request.Link = link
+
+	var body CancelOrderJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CancelOrder(ctx.Request().Context(), request.(CancelOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CancelOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CancelOrderResponseObject); ok {
+		return validResponse.VisitCancelOrderResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewCancel operation middleware
+func (sh *strictHandler) PreviewCancel(ctx *echo.Context, link LinkParam) error {
+	var request PreviewCancelRequestObject
+
+	request.Link = link
+
+	var body PreviewCancelJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewCancel(ctx.Request().Context(), request.(PreviewCancelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewCancel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewCancelResponseObject); ok {
+		return validResponse.VisitPreviewCancelResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -118,12 +118,12 @@ func TestStockFromHoldToReturn(t *testing.T) {
 	}
 	// The order is cancelled and its piece goes back.
 	number := read[api.OrderPage](t, c.want(200, "GET", link, nil)).Number
-	m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", number), fields{"refund": true, "restock": true}))
+	m := read[api.OrderMoney](t, desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", number), fields{"how": "all", "restock": true}))
 	if m.State != "cancelled" || m.Returned != 3600 || m.Open != 0 {
 		t.Errorf("%+v", m)
 	}
-	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", number), fields{"refund": true, "restock": true})
-	desk.refused(404, "", "POST", "/api/desk/orders/99/cancel", fields{"refund": true, "restock": true})
+	desk.refused(409, "", "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", number), fields{"how": "all", "restock": true})
+	desk.refused(404, "", "POST", "/api/desk/orders/99/cancel", fields{"how": "all", "restock": true})
 	if r := desk.stocked(id); r.Pieces != 1 {
 		t.Errorf("%+v", r)
 	}
@@ -164,7 +164,7 @@ func TestCancelling(t *testing.T) {
 	before := len(read[[]api.Opening](t, c.want(200, "GET", "/api/shop/products/evening-under-the-stars/openings", nil)))
 	link := c.buys(c.evening(8, 2))
 	page := read[api.OrderPage](t, c.want(200, "GET", link, nil))
-	desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", page.Number), fields{"refund": false, "restock": false})
+	desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", page.Number), fields{})
 	d := read[api.Docket](t, desk.want(200, "GET", fmt.Sprintf("/api/desk/dockets/%d", page.Lines[0].Id), nil))
 	if len(d.Work) != 0 || d.Money.State != "cancelled" || d.Money.Returned != 0 || d.Brief != "closed" || d.Slip.Total != page.Slip.Total {
 		t.Errorf("%+v", d.Money)

@@ -20,6 +20,9 @@ type Terms struct {
 	// Reverse says that a business of another country with a tax id owes the
 	// tax itself (Directive 2006/112/EC, Articles 44 and 196).
 	Reverse bool `json:"reverse,omitempty"`
+	// Cancelling holds for products that have no rules of their own, and for what
+	// belongs to a whole order.
+	Cancelling *Cancelling `json:"cancelling,omitempty"`
 }
 
 // Amounts names the amounts of money in the terms, which are in a currency, in
@@ -41,6 +44,9 @@ func (t Terms) Amounts(c money.Currency, l words.Language) []string {
 	}
 	if t.Tip != nil {
 		name(t.Tip.Label, append([]money.Amount{t.Tip.Least, t.Tip.Most}, t.Tip.Suggestions...)...)
+	}
+	for _, a := range t.Cancelling.Amounts() {
+		list = append(list, l.Fill("cancel.amount", "amount", l.Money(*a, c)))
 	}
 	return list
 }
@@ -117,7 +123,7 @@ func (t Terms) Validate() error {
 			}
 		}
 	}
-	return nil
+	return t.Cancelling.Validate()
 }
 
 // An OrderLine is what the order needs of the slip of one of its lines.

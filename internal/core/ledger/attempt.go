@@ -177,16 +177,13 @@ func (a *Account) Surplus(deposit money.Amount) (paid, held money.Amount) {
 	return max(a.Balance().Overpaid()-a.Going(ToReturn), 0), max(a.Releasable()-deposit, 0)
 }
 
-// Cancelling gives the entries by which the charge falls when an order is
-// cancelled: to what is kept of the money that came in. What is given back is
-// not charged, and nothing stays open.
-func (a *Account) Cancelling(back money.Amount, at time.Time, author string) []Entry {
-	b := a.Balance()
-	left := min(b.Kept()-a.Going(ToReturn)-back, b.Owed())
-	if fall := b.Owed() - left; fall != 0 {
-		return []Entry{{Kind: Charged, Amount: -fall, At: at, Author: author, Reason: Cancelling}}
+// Uncharging gives the entry by which the charge falls by a credit; none when it
+// does not.
+func Uncharging(credit money.Amount, reason, author, note string, at time.Time) []Entry {
+	if credit == 0 {
+		return nil
 	}
-	return nil
+	return []Entry{{Kind: Charged, Amount: -credit, At: at, Author: author, Reason: reason, Note: note}}
 }
 
 // Overdrawn says what of an account is wrong in itself, as a code; empty when

@@ -50,12 +50,25 @@ func Figures(slip *charge.Slip) []Share {
 	return list
 }
 
-// Back takes shares back, as when their order is cancelled.
-func Back(shares []Share) []Share {
-	list := make([]Share, len(shares))
-	for i, s := range shares {
-		s.Net, s.Amount, s.N = -s.Net, -s.Amount, -s.N
-		list[i] = s
+// Less gives the shares by which figures fall with a credit. Whole says that
+// nothing is left of the order, so that it counts no longer, and neither does
+// what its customer gave or its coupons took off.
+func Less(slip *charge.Slip, credit charge.Credit, whole bool) []Share {
+	less := Share{Figure: Ordered, Amount: -credit.Total}
+	if whole {
+		less.N = -1
+	}
+	list := []Share{less}
+	for _, t := range credit.Taxes {
+		list = append(list, Share{Figure: TaxOf, Percent: t.Percent.String(), Net: -t.Net, Amount: -t.Amount})
+	}
+	if !whole {
+		return list
+	}
+	for _, s := range Figures(slip) {
+		if s.Figure == Given || s.Figure == ByCoupons {
+			list = append(list, Share{Figure: s.Figure, Amount: -s.Amount, N: -s.N})
+		}
 	}
 	return list
 }

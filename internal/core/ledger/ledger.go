@@ -34,13 +34,20 @@ type Way string
 const (
 	NoWay Way = ""     // nothing moved
 	Card  Way = "card" // through the payment service
-	Hand  Way = "hand" // by other means, noted at the desk
+	// Noted at the desk:
+	Transfer Way = "transfer" // to or from a bank account
+	Cash     Way = "cash"
+	Hand     Way = "hand" // by other means
 )
+
+// ByHand lists the ways that people note at the desk.
+func ByHand() []Way { return []Way{Transfer, Cash, Hand} }
 
 // The reasons of entries that need one.
 const (
 	Placing    = "placing"    // the order was placed
-	Cancelling = "cancelling" // the order was cancelled
+	Cancelling = "cancelling" // the order, or a line of it, was cancelled
+	Returning  = "returning"  // something of what was paid is given back
 	Unrecorded = "unrecorded" // from before there were entries
 )
 
@@ -54,7 +61,8 @@ type Entry struct {
 	Way     Way
 	Attempt string // the attempt that made it; empty for none
 	Author  string // who noted it; empty for the application itself
-	Reason  string
+	Reason  string // of a charge, a code
+	Note    string // in somebody's words
 }
 
 // A Balance is what entries come to.

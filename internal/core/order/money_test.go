@@ -78,13 +78,13 @@ func (t *till) cancel(refund bool) {
 	if t.state.Refused(Cancel) != "" || t.account.Coming() != nil {
 		return
 	}
-	back := money.Amount(0)
+	credit := t.account.Balance().Open()
 	if refund {
-		back = t.account.Returnable()
+		credit = t.account.Balance().Owed()
 	}
-	t.account.Entries = append(t.account.Entries, t.account.Cancelling(back, t.at, "Ilse")...)
+	t.account.Entries = append(t.account.Entries, ledger.Uncharging(credit, ledger.Cancelling, "Ilse", "", t.at)...)
 	t.state = Cancelled
-	t.say("cancelled, %d goes back", back)
+	t.say("cancelled, %d are no longer charged", credit)
 	if paid, _ := t.account.Surplus(0); refund && paid > 0 {
 		t.begin(ledger.ToReturn, paid, 0)
 	}

@@ -98,6 +98,9 @@ func (d *Draft) eachAmount(visit func(at AmountAt, a *money.Amount, f *string)) 
 	if d.Payment != nil {
 		v.optional("part", d.Payment.Amount)
 	}
+	for i, a := range d.Cancelling.Amounts() {
+		v.at(fmt.Sprintf("cancelling.%d", i+1), "").amount("cancel", a)
+	}
 	labels := map[string]string{}
 	for i := range d.Questions {
 		q := &d.Questions[i]

@@ -110,6 +110,7 @@ func (c *comparison) pricing() {
 		differs bool
 	}{
 		{"payment", !same(c.old.Payment, c.now.Payment)},
+		{"cancelling", !same(c.old.Cancelling, c.now.Cancelling)},
 		{"add_ons", !same(c.old.AddOns, c.now.AddOns)},
 		{"groups", !slices.Equal(c.old.Groups, c.now.Groups)},
 		{"tax_added", c.old.TaxAdded != c.now.TaxAdded},

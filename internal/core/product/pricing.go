@@ -49,6 +49,10 @@ func (c *check) price() {
 			c.wrong(InProduct, "payment", "finding.rest_paid_before_booking_product")
 		}
 	}
+	if err := e.Cancelling.Validate(); err != nil {
+		c.wrong(InProduct, "cancelling", "finding.cancelling", "why", err)
+		e.Cancelling = nil
+	}
 	tax := charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}
 	if err := tax.Validate(); err != nil {
 		c.wrong(InProduct, "tax", "finding.tax", "why", err)

@@ -37,10 +37,13 @@ type Draft struct {
 	Deposit     money.Amount     `json:"deposit,omitempty"`    // held as security for each unit
 	Payment     *charge.Parts    `json:"payment,omitempty"`    // paid in parts; nil is all at once
 	Tax         decimal.Decimal  `json:"tax"`                  // per cent
-	Exempt      string           `json:"exempt,omitempty"`     // why no tax is taken
-	Groups      []string         `json:"groups,omitempty"`     // only customers of these groups see it; none: everybody
-	AddOns      []AddOn          `json:"add_ons,omitempty"`
-	AddOnOnly   bool             `json:"add_on_only,omitempty"` // not on the front page
+	// Cancelling is what comes back when it is cancelled; nil for what the
+	// business says.
+	Cancelling *charge.Cancelling `json:"cancelling,omitempty"`
+	Exempt     string             `json:"exempt,omitempty"` // why no tax is taken
+	Groups     []string           `json:"groups,omitempty"` // only customers of these groups see it; none: everybody
+	AddOns     []AddOn            `json:"add_ons,omitempty"`
+	AddOnOnly  bool               `json:"add_on_only,omitempty"` // not on the front page
 
 	// The business's ways of computing, as they were at publishing.
 	Rounding money.Rounding `json:"rounding,omitempty"`

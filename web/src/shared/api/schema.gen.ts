@@ -249,6 +249,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/orders/{link}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cancels an order, or lines of it, as far as the rules let the customer */
+        post: operations["cancelOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/cancel/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What cancelling would come to; changes nothing */
+        post: operations["previewCancel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/orders/{link}/lines/{line}/answers": {
         parameters: {
             query?: never;
@@ -922,6 +960,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/orders/{number}/{action}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                action: "cancel" | "return";
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What cancelling or giving back would come to, by line and by tax; changes nothing */
+        post: operations["previewMove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/products/{id}/rename": {
         parameters: {
             query?: never;
@@ -1341,6 +1399,7 @@ export interface components {
             values?: components["schemas"]["NamedFormula"][];
             deposit?: number;
             payment?: components["schemas"]["PaymentPlan"];
+            cancelling?: components["schemas"]["Cancelling"];
             tax: string;
             exempt?: string;
             groups?: string[];
@@ -1396,6 +1455,18 @@ export interface components {
         NamedFormula: {
             name: string;
             formula: string;
+        };
+        Cancelling: {
+            rules?: components["schemas"]["CancelRule"][];
+        };
+        CancelRule: {
+            /** @enum {string} */
+            from: "placing" | "work" | "booking" | "always";
+            count?: number;
+            hours?: boolean;
+            percent?: string;
+            amount?: number;
+            asking?: boolean;
         };
         PaymentPlan: {
             percent?: string;
@@ -1608,16 +1679,7 @@ export interface components {
                 why?: string;
                 amount: number;
             }[];
-            taxes: {
-                percent: string;
-                gross: number;
-                net: number;
-                amount: number;
-                /** @description To prices without tax */
-                added?: boolean;
-                /** @description Why no tax is taken */
-                exempt?: string;
-            }[];
+            taxes: components["schemas"]["Tax"][];
             /** @description What answers add to the product's own price */
             extras?: number;
             total: number;
@@ -1629,6 +1691,18 @@ export interface components {
                 words: string;
                 amount: number;
             }[];
+        };
+        Tax: {
+            percent: string;
+            gross: number;
+            net: number;
+            amount: number;
+            /** @description To prices without tax */
+            added?: boolean;
+            /** @description Why no tax is taken */
+            exempt?: string;
+            /** @description The buyer owes it */
+            reversed?: boolean;
         };
         Terms: {
             charges?: {
@@ -1644,6 +1718,7 @@ export interface components {
             tip?: components["schemas"]["Tip"];
             business?: boolean;
             reverse?: boolean;
+            cancelling?: components["schemas"]["Cancelling"];
         };
         Tip: {
             label: string;
@@ -1842,6 +1917,8 @@ export interface components {
             name: string;
         };
         BasketView: {
+            /** @description What comes back when it is cancelled */
+            cancelling: components["schemas"]["CancelRules"][];
             coupons: components["schemas"]["CouponView"][];
             asking: components["schemas"]["Asking"];
             /** @description What is wrong with the whole order */
@@ -1858,6 +1935,17 @@ export interface components {
             newer: boolean;
             page?: components["schemas"]["ProductPage"];
             evaluation?: components["schemas"]["Evaluation"];
+        };
+        SelfCancel: {
+            lines: number[];
+            /** @description What the customer was shown to be no longer charged; another one by now is told instead of done */
+            total?: number;
+        };
+        CancelRules: {
+            /** @description The products that they are of */
+            titles: string[];
+            /** @description A sentence each; none when nothing comes back by itself */
+            rules: string[];
         };
         CheckoutRequest: {
             name: string;
@@ -1903,6 +1991,10 @@ export interface components {
         OrderPage: {
             money: components["schemas"]["OrderMoney"];
             payment?: components["schemas"]["Payment"];
+            /** @description What comes back when it is cancelled */
+            cancelling?: components["schemas"]["CancelRules"][];
+            /** @description What cancelling each line would come to now */
+            cancels?: components["schemas"]["CancelledLine"][];
             business: string;
             /** @description Of the business, in which all its times are */
             zone: string;
@@ -1918,6 +2010,8 @@ export interface components {
             lines: components["schemas"]["OrderLine"][];
         };
         OrderLine: {
+            /** Format: date-time */
+            cancelled?: string;
             /** Format: int64 */
             id: number;
             /** @description To be sent back with a change */
@@ -1956,10 +2050,56 @@ export interface components {
             answers: components["schemas"]["Answers"];
         };
         MoneyMove: {
-            /** @description When cancelling: give back what was paid */
-            refund: boolean;
+            /** @description In minor units. When receiving: what came in, all that is open without it. When returning: what is no longer charged and goes back, what was paid too much without it and without lines. When cancelling by amount: what is no longer charged */
+            amount?: number;
+            /** @description Order lines that are given back or cancelled; all without it */
+            lines?: number[];
+            /**
+             * @description When cancelling: by the rules, give all back, keep what was paid and ask for nothing more, or an amount
+             * @enum {string}
+             */
+            how?: "rule" | "all" | "keep" | "amount";
+            /**
+             * @description How the money came in or goes back
+             * @enum {string}
+             */
+            way?: "card" | "transfer" | "cash" | "hand";
+            /** @description On which it moved, by other means than a card; today without it */
+            day?: string;
+            /** @description Why, in the seller's words */
+            note?: string;
             /** @description When cancelling: put pieces back on stock */
-            restock: boolean;
+            restock?: boolean;
+        };
+        MovePreview: {
+            lines: components["schemas"]["CancelledLine"][];
+            taxes: components["schemas"]["Tax"][];
+            /** @description What is no longer charged */
+            total: number;
+            /** @description Of what was paid, what then goes back through the payment service */
+            by_card: number;
+            /** @description What then is to be given back by other means, since it came in so */
+            otherwise: number;
+            /** @description What is still to be paid afterwards */
+            open: number;
+            /** @description Security that goes back */
+            held: number;
+        };
+        CancelledLine: {
+            /**
+             * Format: int64
+             * @description The order line; missing for what belongs to the whole order
+             */
+            line?: number;
+            title: string;
+            /** @description What is charged of it */
+            left: number;
+            /** @description What then no longer is */
+            off: number;
+            /** @description Why so much */
+            words: string;
+            /** @description The customer can cancel it without asking */
+            self?: boolean;
         };
         LedgerEntry: {
             /** @enum {string} */
@@ -1969,11 +2109,12 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @enum {string} */
-            way: "" | "card" | "hand";
+            way: "" | "card" | "transfer" | "cash" | "hand";
             /** @description Of a charge: the day, handover, or booking; missing for at once */
             due?: string;
             by?: string;
             reason?: string;
+            note?: string;
         };
         Kinds: {
             kinds: components["schemas"]["KindFact"][];
@@ -3185,6 +3326,60 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    cancelOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SelfCancel"];
+            };
+        };
+        responses: {
+            /** @description The order page afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewCancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SelfCancel"];
+            };
+        };
+        responses: {
+            /** @description What it would come to */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovePreview"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     patchAnswers: {
         parameters: {
             query?: never;
@@ -4258,6 +4453,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderMoney"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewMove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+                action: "cancel" | "return";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoneyMove"];
+            };
+        };
+        responses: {
+            /** @description What it would come to */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MovePreview"];
                 };
             };
             default: components["responses"]["Problem"];

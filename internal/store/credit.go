@@ -1,0 +1,30 @@
+package store
+
+import (
+	"time"
+
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
+)
+
+// A Credit is what of an order is no longer charged, as it was computed when
+// that was decided. Credits are only added.
+type Credit struct {
+	ID      int64
+	OrderID int64
+	At      time.Time
+	Kind    string // the reason of its ledger entry
+	Author  string
+	Note    string
+	Total   money.Amount
+	Credit  charge.Credit      `gorm:"serializer:json"`
+	Lines   []charge.Cancelled `gorm:"serializer:json"` // of what was cancelled
+}
+
+// Credits lists an order's credits, the oldest first.
+func (tx *Tx) Credits(order int64) ([]Credit, error) {
+	return list[Credit](tx, "id", "order_id = ?", order)
+}
+
+// AddCredit keeps a credit.
+func (tx *Tx) AddCredit(c *Credit) error { return tx.db.Create(c).Error }
