@@ -954,6 +954,9 @@ type Docket struct {
 	Booked  *string    `json:"booked,omitempty"`
 	Brief   BriefState `json:"brief"`
 
+	// Cancelled When this line was
+	Cancelled *time.Time `json:"cancelled,omitempty"`
+
 	// Cost What the line costs the seller; missing when nothing says so
 	Cost     *int   `json:"cost,omitempty"`
 	Currency string `json:"currency"`
@@ -1491,9 +1494,9 @@ type OrderMoney struct {
 	Asked *OrderMoneyAsked `json:"asked,omitempty"`
 	Buyer *Buyer           `json:"buyer,omitempty"`
 
-	// GivesBack What cancelling would give back, the security too
-	GivesBack int     `json:"gives_back"`
-	Group     *string `json:"group,omitempty"`
+	// ByCard Of what was kept, what can go back through the payment service
+	ByCard int     `json:"by_card"`
+	Group  *string `json:"group,omitempty"`
 
 	// Held As security, not given back yet
 	Held int `json:"held"`
@@ -1961,8 +1964,9 @@ type ShopFront struct {
 
 // Sibling defines model for Sibling.
 type Sibling struct {
-	Line  int64  `json:"line"`
-	Title string `json:"title"`
+	Cancelled *time.Time `json:"cancelled,omitempty"`
+	Line      int64      `json:"line"`
+	Title     string     `json:"title"`
 }
 
 // SignIn defines model for SignIn.

@@ -30,10 +30,12 @@ func Money(o *store.Order, a *ledger.Account, l words.Language) api.OrderMoney {
 	b := a.Balance()
 	surplus, _ := a.Surplus(b.Security())
 	m := api.OrderMoney{
-		Slip: o.Slip.In(l), State: o.State, Paid: int(b.Paid), Returned: int(b.Returned), Kept: int(b.Kept()), GivesBack: int(a.Returnable() + a.Releasable()), Held: int(b.Security()),
+		Slip: o.Slip.In(l), State: o.State, Paid: int(b.Paid), Returned: int(b.Returned), Kept: int(b.Kept()), Held: int(b.Security()),
 		Open: int(b.Open()), Overpaid: int(surplus), Returning: int(a.Going(ledger.ToReturn) + a.Going(ledger.ToRelease)),
 		Parts: []api.OpenPart{}, Ledger: []api.LedgerEntry{},
 	}
+	_, otherwise := a.Sources(ledger.ToReturn, a.Returnable())
+	m.ByCard = int(a.Returnable() - otherwise)
 	for _, p := range ledger.Parts(a.Entries) {
 		m.Parts = append(m.Parts, api.OpenPart{Due: p.Due, Amount: int(p.Amount)})
 	}

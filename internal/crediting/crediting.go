@@ -157,6 +157,9 @@ func earliest(a, b time.Time) time.Time {
 
 // Keep keeps a credit: in the ledger, in the figures and with its parts.
 func (c *Order) Keep(tx *store.Tx, credit charge.Credit, kind string, lines []charge.Cancelled, author, note string) error {
+	if lines == nil {
+		lines = []charge.Cancelled{}
+	}
 	zone := c.Business.Location()
 	over := c.Row.State == order.Cancelled
 	if err := tx.AddEntries(c.Row, ledger.Uncharging(credit.Total, kind, author, note, c.now), zone); err != nil {

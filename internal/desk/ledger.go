@@ -467,13 +467,20 @@ func (d *Desk) PreviewMove(ctx context.Context, number int64, move string, how a
 			if c, credit, err = m.credit(how); err != nil {
 				return err
 			}
+			if most := m.account.Returnable(); credit.Total > most {
+				return m.tooMuch("more_than_paid", most)
+			}
 			view.Lines = apiview.Credited(c, credit, l)
 		}
 		view.Taxes, view.Total = credit.Taxes, int(credit.Total)
 		after := *m.account
 		after.Entries = append(slices.Clone(after.Entries), ledger.Uncharging(credit.Total, "", "", "", d.Now())...)
-		surplus, _ := after.Surplus(0)
-		sources, left := after.Sources(ledger.ToReturn, surplus)
+		back, _ := after.Surplus(0)
+		if move == moveReturn { // what is given back leaves what is open as it is
+			back = credit.Total
+			after.Entries = append(after.Entries, ledger.Entry{Kind: ledger.Returned, Amount: back})
+		}
+		sources, left := m.account.Sources(ledger.ToReturn, back)
 		for _, s := range sources {
 			view.ByCard += int(s.Amount)
 		}

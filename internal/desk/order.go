@@ -105,7 +105,8 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		Version: line.Row.Version, Filled: filled(line), Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title,
 		Quantity: line.Row.Quantity, Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PlacedAt,
 		Currency: string(line.Edition.Currency), Brief: api.BriefState(line.Row.Brief), Reminded: line.Row.RemindedAt,
-		Slip: line.Row.Slip.In(l), Siblings: []api.Sibling{}, Phone: order.Phone(line.Edition, &line.Result),
+		Cancelled: line.Row.CancelledAt,
+		Slip:      line.Row.Slip.In(l), Siblings: []api.Sibling{}, Phone: order.Phone(line.Edition, &line.Result),
 	}
 	d.timed(&v, line)
 	for _, part := range []func() error{
@@ -212,7 +213,7 @@ func (d *Desk) siblings(v *api.Docket, tx *store.Tx, line *docket.Line) error {
 		if r.ID == line.Row.ID {
 			continue
 		}
-		s := api.Sibling{Line: r.ID, Title: e.Title}
+		s := api.Sibling{Line: r.ID, Title: e.Title, Cancelled: r.CancelledAt}
 		v.Siblings = append(v.Siblings, s)
 		if r.Position == line.Row.Parent {
 			v.Parent = &s

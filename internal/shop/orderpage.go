@@ -206,7 +206,7 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 		Id: line.Row.ID, Version: line.Row.Version, Quantity: line.Row.Quantity, Answers: api.Answers{}, Slip: line.Row.Slip.In(l),
 		Page:  apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Briefing, line.Given.Language),
 		Asked: apiview.AskedViews(line.Edition, &line.Result, line.Given), Brief: api.BriefState(line.Row.Brief),
-		Missing: []string{}, Open: []string{}, Locked: []string{}, History: history,
+		Missing: []string{}, Open: []string{}, Locked: []string{}, History: history, Cancelled: line.Row.CancelledAt,
 	}
 	for _, k := range order.Open(&line.Result) {
 		v.Open = append(v.Open, string(k))

@@ -483,8 +483,8 @@ func TestADocketSaysWhatIsPaid(t *testing.T) {
 	if d.Price != 1400 || d.Money.Paid != 350 || d.Money.Open != 1050 || *d.Margin != 1176-*d.Cost {
 		t.Errorf("price %d, paid %d, open %d, margin %d, cost %d", d.Price, d.Money.Paid, d.Money.Open, *d.Margin, *d.Cost)
 	}
-	if d.Money.Kept != 350 || d.Money.GivesBack != 350+1500 { // what was paid, and the security
-		t.Errorf("kept %d, cancelling gives back %d", d.Money.Kept, d.Money.GivesBack)
+	if d.Money.Kept != 350 || d.Money.ByCard != 350 {
+		t.Errorf("kept %d, of which %d can go back by card", d.Money.Kept, d.Money.ByCard)
 	}
 	p := read[api.DeskProduct](t, desk.want(200, "GET", "/api/desk/products/3", nil))
 	try := read[api.TrialResult](t, desk.want(200, "POST", "/api/desk/products/3/try", fields{"draft": p.Draft, "quantity": 1, "answers": fields{}}))

@@ -164,7 +164,7 @@ func TestCancelling(t *testing.T) {
 	before := len(read[[]api.Opening](t, c.want(200, "GET", "/api/shop/products/evening-under-the-stars/openings", nil)))
 	link := c.buys(c.evening(8, 2))
 	page := read[api.OrderPage](t, c.want(200, "GET", link, nil))
-	desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", page.Number), fields{})
+	desk.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/cancel", page.Number), fields{"how": "keep"})
 	d := read[api.Docket](t, desk.want(200, "GET", fmt.Sprintf("/api/desk/dockets/%d", page.Lines[0].Id), nil))
 	if len(d.Work) != 0 || d.Money.State != "cancelled" || d.Money.Returned != 0 || d.Brief != "closed" || d.Slip.Total != page.Slip.Total {
 		t.Errorf("%+v", d.Money)

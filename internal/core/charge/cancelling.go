@@ -197,15 +197,18 @@ func (c *Cancelling) Said(cur money.Currency, l words.Language) []string {
 	}
 	var list []string
 	always := false
-	for _, r := range c.Rules {
-		code := "cancel.back"
+	for i, r := range c.Rules {
+		code, span := "cancel.back", r.Span(l)
+		if r.From == FromAlways && i > 0 {
+			span = l.Fill("cancel.else")
+		}
 		switch {
 		case r.Percent != nil && r.Percent.IsZero() || r.Amount != nil && *r.Amount == 0:
 			code = "cancel.nothing"
 		case r.Percent != nil && r.Percent.Equal(decimal.NewFromInt(100)):
 			code = "cancel.all"
 		}
-		text := l.Fill(code, "span", r.Span(l), "portion", r.portion(cur, l))
+		text := l.Fill(code, "span", span, "portion", r.portion(cur, l))
 		if r.Asking {
 			text += " " + l.Fill("cancel.asking")
 		}

@@ -56,7 +56,7 @@ var allowed = map[Act][]State{
 	Change:   {Prepared},
 	Pay:      {Prepared},
 	Word:     {Paying},
-	PayRest:  {Placed},
+	PayRest:  {Placed, Cancelled}, // what a rule keeps of it can be open
 	Answer:   {Placed},
 	Fill:     {Placed},
 	Close:    {Placed},
@@ -64,7 +64,7 @@ var allowed = map[Act][]State{
 	Remind:   {Placed},
 	Relink:   {Placed, Cancelled},
 	Work:     {Placed},
-	Receive:  {Placed},
+	Receive:  {Placed, Cancelled},
 	Release:  {Placed, Cancelled},
 	Return:   {Placed, Cancelled},
 	Cancel:   {Placed},

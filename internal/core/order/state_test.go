@@ -11,7 +11,7 @@ func TestWhatEachStateAllows(t *testing.T) {
 		Prepared:  {Change, Pay},
 		Paying:    {Word},
 		Placed:    {PayRest, Answer, Fill, Close, Reopen, Remind, Relink, Work, Receive, Release, Return, Cancel, LinkOnce},
-		Cancelled: {Relink, Release, Return},
+		Cancelled: {PayRest, Relink, Receive, Release, Return},
 	}
 	for _, s := range States() {
 		for _, a := range Acts() {

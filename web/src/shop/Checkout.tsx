@@ -13,6 +13,7 @@ import { Trouble } from "../shared/Trouble";
 import { useChange } from "../shared/useChange";
 import { useMarked } from "../shared/useMarked";
 import { useBasketView, wordingIn } from "./Basket";
+import { CancelTerms } from "./CancelTerms";
 import { CouponBox } from "./CouponBox";
 import { Heading } from "./Heading";
 import {
@@ -76,6 +77,7 @@ export function Checkout() {
             wording={wordingIn(view.result)}
           />
         )}
+        <CancelTerms sets={view.result?.cancelling} />
         {!paying && <CouponBox coupons={view.result?.coupons} />}
       </aside>
     </div>

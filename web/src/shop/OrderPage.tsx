@@ -18,6 +18,7 @@ import { Trouble } from "../shared/Trouble";
 import { TodayContext } from "../shared/today";
 import { useChange } from "../shared/useChange";
 import { useMarked } from "../shared/useMarked";
+import { Cancel } from "./Cancel";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
 import { PayRest } from "./pay/PayRest";
@@ -86,6 +87,7 @@ export function OrderPage() {
           </div>
         )}
         <PayRest order={o} link={link} />
+        <Cancel order={o} link={link} />
         {wholly(o) && (
           <section className="sheet">
             <Slip
@@ -152,7 +154,7 @@ function Line({ order, line, link }: LineProps) {
     changed: t("We have seen your change"),
     closed: t("Closed"),
   };
-  const brief = briefs[line.brief];
+  const brief = line.cancelled ? t("cancelled") : briefs[line.brief];
   const stub = (
     <>
       <Fact name={t("Order")}>

@@ -6,6 +6,7 @@ import { digits as digitsOf } from "../../shared/currency";
 import { money } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { CancelRules } from "../CancelRules";
 import { PortionBox } from "../PortionBox";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
@@ -29,6 +30,7 @@ export const priceKeys = [
   "prices",
   "measure",
   "payment",
+  "cancelling",
   "tax",
   "cost",
   "deposit",
@@ -132,6 +134,7 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
       <Charges draft={draft} change={change} linked={linked} digits={digits} findings={findings} />
       <Values draft={draft} change={change} findings={findings} />
       <Paying draft={draft} change={change} digits={digits} />
+      <Cancelling draft={draft} change={change} digits={digits} />
       <AddOns id={id} draft={draft} change={change} />
       <section>
         <h3>{t("For your own accounts")}</h3>
@@ -321,6 +324,38 @@ function Paying({ draft, change, digits }: { draft: Draft; change: (d: Draft) =>
           />
         </span>
       </Labelled>
+    </section>
+  );
+}
+
+function Cancelling({ draft, change, digits }: { draft: Draft; change: (d: Draft) => void; digits: number }) {
+  const { t } = useTranslation();
+  const own = draft.cancelling;
+  return (
+    <section>
+      <h3>{t("When it is cancelled")}</h3>
+      <Select
+        aria-label={t("When it is cancelled")}
+        value={own ? "own" : "business"}
+        onChange={(v) =>
+          change({
+            ...draft,
+            cancelling: v === "own" ? { rules: [{ from: "placing", count: 14, percent: "100" }] } : undefined,
+          })
+        }
+        options={[
+          { value: "business", label: t("as the terms of the business say") },
+          { value: "own", label: t("by rules of its own") },
+        ]}
+      />
+      {own && (
+        <CancelRules
+          rules={own.rules ?? []}
+          change={(rules) => change({ ...draft, cancelling: { rules } })}
+          digits={digits}
+          currency={draft.currency}
+        />
+      )}
     </section>
   );
 }

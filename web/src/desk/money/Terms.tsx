@@ -9,6 +9,7 @@ import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { CancelRules } from "../CancelRules";
 import { PortionBox } from "../PortionBox";
 import { MoneyTabs } from "../Tabs";
 
@@ -20,6 +21,9 @@ function unpriced(terms: BusinessTerms["terms"]): BusinessTerms["terms"] {
   return {
     ...terms,
     charges: terms.charges?.map((c) => ({ ...c, amount: undefined, at_least: undefined, below: undefined })),
+    cancelling: terms.cancelling && {
+      rules: terms.cancelling.rules?.filter((r) => r.amount === undefined),
+    },
     tip: terms.tip && { ...terms.tip, least: undefined, most: undefined, suggestions: undefined },
   };
 }
@@ -184,6 +188,20 @@ function Editor({ start }: { start: BusinessTerms }) {
             {t("owe the tax themselves when they are of another country and give a tax id")}
           </Checkbox>
         )}
+      </section>
+      <section className="sheet">
+        <h2>{t("When something is cancelled")}</h2>
+        <p className="quiet small">
+          {t(
+            "For products without rules of their own, and for what belongs to a whole order. Orders keep the rules that they were placed with.",
+          )}
+        </p>
+        <CancelRules
+          rules={v.terms.cancelling?.rules ?? []}
+          change={(rules) => setTerms({ cancelling: rules.length > 0 ? { rules } : undefined })}
+          digits={places}
+          currency={v.currency}
+        />
       </section>
       <section className="sheet">
         <h2>{t("Private links to orders")}</h2>

@@ -35,13 +35,21 @@ export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][
     waived: t("waived"),
     fee: t("kept by the payment service"),
   };
-  const ways = { "": "", card: t("by card"), hand: t("noted by hand") };
+  const ways = {
+    "": "",
+    card: t("by card"),
+    transfer: t("by bank transfer"),
+    cash: t("in cash"),
+    hand: t("noted by hand"),
+  };
   const why = (e: Schemas["LedgerEntry"]) =>
     e.reason === "cancelling"
-      ? t("the order was cancelled")
-      : e.kind === "charged"
-        ? dueWords(e.due ?? "")
-        : ways[e.way];
+      ? t("cancelled")
+      : e.reason === "returning"
+        ? t("given back")
+        : e.kind === "charged"
+          ? dueWords(e.due ?? "")
+          : ways[e.way];
   return (
     <ol className="ledger small" aria-label={t("Ledger")}>
       {entries.map((e, i) => (
@@ -50,7 +58,7 @@ export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][
           <span>{kinds[e.kind]}</span>
           <span className="num">{plain(e.amount, currency)}</span>
           <span className="quiet">
-            {[day(local(e.at, session.zone).day, today), why(e), e.by].filter(Boolean).join(" · ")}
+            {[day(local(e.at, session.zone).day, today), why(e), e.by, e.note].filter(Boolean).join(" · ")}
           </span>
         </li>
       ))}

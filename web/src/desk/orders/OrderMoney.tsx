@@ -1,4 +1,4 @@
-import { Button, Checkbox, Modal } from "antd";
+import { Button } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -7,25 +7,26 @@ import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { Ledger, useDueWords } from "./Ledger";
+import { CancelOrder, GiveBack, Receive } from "./MoneyDialogs";
 
 // OrderMoney shows the money of a whole order: its slip where it tells more
 // than that of the line, what was received, is open, held and given back.
 export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
   const { t } = useTranslation();
-  const [cancelling, setCancelling] = useState(false);
+  const [asked, setAsked] = useState<"receive" | "return" | "cancel">();
   const [told, setTold] = useState(false);
-  const [how, setHow] = useState({ refund: true, restock: true });
-  const move = useChange({
-    send: (action: "cancel" | "release" | "return" | "receive") =>
+  const release = useChange({
+    once: true,
+    send: () =>
       take(
         api.POST("/api/desk/orders/{number}/{action}", {
-          params: { path: { number: d.number, action } },
-          body: how,
+          params: { path: { number: d.number, action: "release" } },
+          body: {},
         }),
       ),
-    refreshes: ["docket", "orders", "money", "stock"],
-    done: () => setCancelling(false),
+    refreshes: ["docket", "orders", "money"],
   });
+  const close = () => setAsked(undefined);
   const m = d.money;
   const amount = (n: number) => money(n, d.currency);
   const dueWords = useDueWords();
@@ -41,7 +42,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           wording={(row) => m.wordings?.[`${row.of} ${row.question}`]}
         />
       )}
-      {!cancelling && <Trouble error={move.problem} />}
+      <Trouble error={release.problem} />
       <dl className="small">
         {m.ledger.length > 0 && (
           <div className="row">
@@ -71,8 +72,8 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
             <dt className="grow">
               {t("Open")} · {dueWords(p.due)}{" "}
               {i === 0 && (
-                <Button size="small" loading={move.busy} onClick={() => move.send("receive")}>
-                  {t("It came in")}
+                <Button size="small" onClick={() => setAsked("receive")}>
+                  {t("It came in …")}
                 </Button>
               )}
             </dt>
@@ -83,8 +84,8 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           <div className="row">
             <dt className="grow">
               {t("Paid too much")}{" "}
-              <Button size="small" loading={move.busy} onClick={() => move.send("return")}>
-                {t("Give it back")}
+              <Button size="small" onClick={() => setAsked("return")}>
+                {t("Give it back …")}
               </Button>
             </dt>
             <dd className="num">{amount(m.overpaid)}</dd>
@@ -94,7 +95,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           <div className="row">
             <dt className="grow">
               {t("Held as security")}{" "}
-              <Button size="small" loading={move.busy} onClick={() => move.send("release")}>
+              <Button size="small" loading={release.busy} onClick={() => release.send()}>
                 {t("Give it back")}
               </Button>
             </dt>
@@ -140,39 +141,22 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           {t("A payment is under way. What changes the money waits for the bank’s answer.")}
         </div>
       )}
-      {m.state === "cancelled" ? (
-        <span className="mark plain">■ {t("cancelled")}</span>
-      ) : (
-        <Button size="small" onClick={() => setCancelling(true)}>
-          {t("Cancel the order …")}
-        </Button>
-      )}
-      <Modal
-        open={cancelling}
-        title={t("Cancel order {{number}} of {{customer}}?", { number: d.number, customer: d.customer })}
-        okText={t("Cancel the order")}
-        okButtonProps={{ danger: true, loading: move.busy }}
-        cancelText={t("Leave it as it was")}
-        onOk={() => move.send("cancel")}
-        onCancel={() => setCancelling(false)}
-      >
-        <Trouble error={move.problem} />
-        <p>
-          {t(
-            "Its unfinished work is taken away, its booked places are given free, and its briefs are closed. This cannot be undone.",
-          )}
-        </p>
-        <p>
-          <Checkbox checked={how.refund} onChange={(e) => setHow({ ...how, refund: e.target.checked })}>
-            {t("give back {{amount}}", { amount: amount(m.gives_back) })}
-          </Checkbox>
-        </p>
-        <p>
-          <Checkbox checked={how.restock} onChange={(e) => setHow({ ...how, restock: e.target.checked })}>
-            {t("put what was counted back on stock")}
-          </Checkbox>
-        </p>
-      </Modal>
+      {m.state === "cancelled" && <span className="mark plain">■ {t("cancelled")}</span>}
+      <div className="row">
+        {m.kept > 0 && (
+          <Button size="small" onClick={() => setAsked("return")}>
+            {t("Give money back …")}
+          </Button>
+        )}
+        {m.state !== "cancelled" && (
+          <Button size="small" onClick={() => setAsked("cancel")}>
+            {t("Cancel the order …")}
+          </Button>
+        )}
+      </div>
+      {asked === "receive" && <Receive d={d} close={close} />}
+      {asked === "return" && <GiveBack d={d} close={close} />}
+      {asked === "cancel" && <CancelOrder d={d} close={close} />}
     </section>
   );
 }

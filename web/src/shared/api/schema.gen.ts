@@ -2198,10 +2198,10 @@ export interface components {
             returned: number;
             /** @description Paid and not returned */
             kept: number;
-            /** @description What cancelling would give back, the security too */
-            gives_back: number;
             /** @description As security, not given back yet */
             held: number;
+            /** @description Of what was kept, what can go back through the payment service */
+            by_card: number;
             /** @description Still to be paid, now or later */
             open: number;
             /** @description Paid too much, and not on its way back yet */
@@ -2734,6 +2734,11 @@ export interface components {
         Docket: {
             /** @description How many private links lead to the order */
             links: number;
+            /**
+             * Format: date-time
+             * @description When this line was
+             */
+            cancelled?: string;
             /** @description The customer's own number in E.164; empty when they gave none */
             phone: string;
             money: components["schemas"]["OrderMoney"];
@@ -2782,6 +2787,8 @@ export interface components {
             /** Format: int64 */
             line: number;
             title: string;
+            /** Format: date-time */
+            cancelled?: string;
         };
         DocketAnswer: {
             key: string;

@@ -15,14 +15,14 @@ type Props = { order: Schemas["OrderPage"]; link: string };
 export function PayRest({ order, link }: Props) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const { open, slip, state } = order.money;
+  const { open, slip } = order.money;
   const amount = money(open, slip.currency);
   const path = { params: { path: { link } } };
   const { payment, problem, busy, attempt, run, begin } = usePayment({
     look: async () => (await take(api.GET("/api/shop/orders/{link}", path))).payment,
     onSettled: () => queries.invalidateQueries({ queryKey: ["order", link] }),
   });
-  if (payment?.state === "settled" || open === 0 || state === "cancelled") {
+  if (payment?.state === "settled" || open === 0) {
     return payment?.state === "settled" ? (
       <div className="notice good" role="status">
         {t("Thank you. All of it is paid.")}

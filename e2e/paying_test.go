@@ -1,0 +1,140 @@
+package e2e
+
+import (
+	"testing"
+	"time"
+
+	"ruvo/internal/standin/cards"
+)
+
+// The customer closes the payment page and finds it again; then they leave it,
+// and pay all the same, with a card that is declined first.
+func TestThePaymentPageIsClosedAndFoundAgain(t *testing.T) {
+	h := open(t)
+	p := h.visitor(390, 844)
+	inCheckout(p)
+	p.press("button", "Go on to the payment")
+	p.press("button", "Pay €39.00")
+	p.sees("Card number")
+	p.goTo("/") // closed
+	p.goTo("/checkout?step=pay")
+	p.sees("Your payment is not finished")
+	p.press("link", "Go on to the payment")
+	p.sees("Card number")
+	p.press("button", "Go back without paying")
+	p.sees("You went back without paying. Nothing was charged.")
+	p.reload()
+	p.press("button", "Pay €39.00")
+	p.sees("Card number")
+	p.back() // with the browser's button
+	p.sees("Your payment is not finished")
+	p.press("button", "Do not pay this way")
+	p.sees("Nothing was charged.")
+	p.press("button", "Pay €39.00")
+	p.card("9900 0000 0000 0101")
+	p.sees("not enough money on the card")
+	p.press("button", "Pay €39.00")
+	p.card("9900 0000 0000 0002")
+	p.sees("Your order 1034 is paid.")
+}
+
+// At the desk the service is told how to behave, and customers meet it.
+func TestTheServiceBehavesAsItIsTold(t *testing.T) {
+	h := open(t)
+	desk, p := h.visitor(1280, 800), h.visitor(390, 844)
+	stranger := h.visitor(390, 844)
+	stranger.goTo(cards.Control)
+	stranger.sees("Sign in")
+	desk.signIn()
+	desk.press("button", "Ilse Brandt")
+	desk.press("link", "Simulated payments")
+	desk.sees("What it was asked for of late")
+	desk.until("the choice is made", `(() => { const s = document.querySelector("#declines"); s.value = "expired"; return s.value === "expired" })()`)
+	desk.press("button", "Behave like this")
+	desk.sees("Kept. The next payment meets it.")
+	inCheckout(p)
+	pay(p)
+	p.sees("The card has expired. Nothing was charged.")
+	must(t, h.bank.Behave(t.Context(), cards.Behaviour{Confirms: cards.ConfirmsAlways, Notices: cards.NoticeNever}))
+	p.press("button", "Pay €39.00")
+	p.card("9900 0000 0000 0002")
+	p.press("button", "Yes, pay EUR 39.00")
+	p.sees("Your order 1034 is paid.")
+	desk.reload()
+	desk.sees("refused: expired")
+}
+
+// A customer cancels on the order page as far as the rule lets them; beyond it
+// they are told to write.
+func TestACustomerCancels(t *testing.T) {
+	h := open(t)
+	p := h.visitor(390, 844)
+	p.goTo("/p/evening-under-the-stars")
+	p.press("button", "one more")
+	p.press("button", "18:30–21:00 8 left") // on Friday, three days ahead
+	p.press("tick", "English")
+	p.sees("66.00")
+	p.press("button", "Add to basket")
+	p.press("button", "Check out")
+	p.sees("Up to 2 days before the booking: 50 % come back.")
+	p.types("Your name", "Ada Quill")
+	p.types("Mail address", "ada@example.org")
+	pay(p)
+	p.sees("Your order 1034 is paid.")
+	p.press("button", "Cancel …")
+	p.sees("Up to 2 days before the booking: 50 % of 66.00", ".ant-modal")
+	p.sees("€33.00 go back to the card.", ".ant-modal")
+	p.press("button", "Yes, cancel it")
+	p.sees("This order is cancelled.")
+	p.sees("€33.00 was given back.")
+	p.reload()
+	p.sees("This order is cancelled.")
+	h.audit()
+
+	other := h.visitor(1280, 800)
+	other.goTo("/p/evening-under-the-stars")
+	other.press("button", "one more")
+	other.press("button", "18:30–21:00 8 left")
+	other.press("tick", "English")
+	other.press("button", "Add to basket")
+	other.press("button", "Check out")
+	other.types("Your name", "Bea Quill")
+	other.types("Mail address", "bea@example.org")
+	pay(other)
+	other.sees("Your order 1035 is paid.")
+	h.ahead.Store(int64(2 * 24 * time.Hour)) // the day before
+	other.reload()
+	other.sees("It can no longer be cancelled here. Write to Fernlight Sky Studio if you have to.")
+}
+
+// The desk gives a part back with a reason, notes what came in, and cancels one
+// of two lines.
+func TestMoneyAtTheDesk(t *testing.T) {
+	h := open(t)
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/orders?text=1030")
+	desk.press("button", "It came in …", ".order-open")
+	desk.types("How much came in?", "100", ".ant-modal")
+	desk.chooses("How", "in cash", ".ant-modal")
+	desk.types("Note", "over the counter", ".ant-modal")
+	desk.sees("€217.20 stay open.", ".ant-modal")
+	desk.press("button", "Note it", ".ant-modal")
+	desk.sees("€217.20 of the order open", ".order-open")
+	desk.press("button", "Show the ledger")
+	desk.sees("in cash · Ilse Brandt · over the counter", ".ledger")
+	desk.press("button", "Give money back …", ".order-open")
+	desk.types("How much?", "900", ".ant-modal")
+	desk.sees("This is more than is still charged of it: 528.66.", ".ant-modal")
+	desk.types("How much?", "320", ".ant-modal")
+	desk.sees("This is more than was paid and not given back yet: 311.46.", ".ant-modal")
+	desk.types("How much?", "10", ".ant-modal")
+	desk.sees("€10.00 go back to the card.", ".ant-modal")
+	desk.press("button", "Give it back", ".ant-modal")
+	desk.sees("Say why; it stands in the ledger.", ".ant-modal")
+	desk.types("Why? It stands in the ledger.", "for the wait", ".ant-modal")
+	desk.press("button", "Give it back", ".ant-modal")
+	desk.sees("for the wait", ".ledger")
+	desk.sees("€217.20 of the order open", ".order-open")
+	h.audit()
+}
