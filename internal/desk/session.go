@@ -206,6 +206,9 @@ func who(ctx context.Context) person {
 	return p
 }
 
+// PersonID gives the id of the person whom a request came from; 0 for nobody.
+func PersonID(ctx context.Context) int64 { return who(ctx).user.ID }
+
 // Author gives how the person is called whom a request came from; empty for
 // nobody.
 func Author(ctx context.Context) string { return who(ctx).user.Name }

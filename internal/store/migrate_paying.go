@@ -10,6 +10,9 @@ var paying = []string{
 	`ALTER TABLE attempts ADD COLUMN note TEXT NOT NULL DEFAULT ''`,
 	`ALTER TABLE ledger_entries ADD COLUMN note TEXT NOT NULL DEFAULT ''`,
 	`ALTER TABLE order_lines ADD COLUMN cancelled_at DATETIME`,
+	`CREATE TABLE answered_requests (
+		key TEXT PRIMARY KEY, request TEXT NOT NULL, at DATETIME NOT NULL, status INTEGER NOT NULL, type TEXT NOT NULL, answer BLOB)`,
+	`CREATE INDEX answered_requests_at ON answered_requests (at)`,
 	`CREATE TABLE credits (
 		id INTEGER PRIMARY KEY AUTOINCREMENT, order_id INTEGER NOT NULL REFERENCES orders (id), at DATETIME NOT NULL, kind TEXT NOT NULL,
 		author TEXT NOT NULL, note TEXT NOT NULL, total INTEGER NOT NULL, credit TEXT NOT NULL, lines TEXT NOT NULL)`,

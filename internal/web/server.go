@@ -73,6 +73,7 @@ type Server struct {
 	Attempts *payment.Attempts
 	store    *store.Store
 	limits   *limit.Table
+	now      func() time.Time
 	echo     *echo.Echo
 }
 
@@ -112,6 +113,7 @@ func New(c Config) (*Server, error) {
 		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Attempts: attempts, Now: c.Now, Uploads: uploads, Shown: shown, Idle: c.Idle, Guard: desk.NewGuard(c.Now), Delivered: c.Delivered},
 		store:    c.Store,
 		limits:   c.Limits,
+		now:      c.Now,
 		echo:     echo.New(),
 	}
 	if c.Simulated != nil {
@@ -122,7 +124,7 @@ func New(c Config) (*Server, error) {
 	e.HTTPErrorHandler = s.answerError
 	e.JSONSerializer = strictJSON{}
 	e.IPExtractor = senderBehind(c.Proxies)
-	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.language, s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.limited, jarred(c.Secure), s.letIn)
+	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.language, s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.limited, jarred(c.Secure), s.letIn, s.once)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
 	e.POST(NoticesPath, s.notice)
 	s.simulated(e, c.Simulated)
@@ -134,7 +136,7 @@ func New(c Config) (*Server, error) {
 // order and what has ended, also where the database overwrote it.
 func (s *Server) Sweep(ctx context.Context, every time.Duration) {
 	for {
-		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx), s.Attempts.Sweep(ctx), s.store.Tidy(ctx)); err != nil && ctx.Err() == nil {
+		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx), s.Attempts.Sweep(ctx), s.sweepKeys(ctx), s.store.Tidy(ctx)); err != nil && ctx.Err() == nil {
 			slog.Error("sweeping what never became an order", "error", err)
 		}
 		select {
@@ -143,6 +145,10 @@ func (s *Server) Sweep(ctx context.Context, every time.Duration) {
 		case <-time.After(every):
 		}
 	}
+}
+
+func (s *Server) sweepKeys(ctx context.Context) error {
+	return s.store.Write(ctx, func(tx *store.Tx) error { return tx.SweepAnswered(s.now().Add(-keysKept)) })
 }
 
 // ServeHTTP answers one request.

@@ -1,10 +1,11 @@
 import i18next from "i18next";
 import createClient from "openapi-fetch";
+import { keyed } from "./keyed";
 import type { components, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
 
-export const api = createClient<paths>({ baseUrl: "/", fetch: (request) => window.fetch(request) });
+export const api = createClient<paths>({ baseUrl: "/", fetch: keyed });
 
 // When somebody last touched the page. What a page asks by itself while nobody
 // is there does not count as use, so that a desk left alone signs out.

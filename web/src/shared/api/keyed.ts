@@ -1,0 +1,24 @@
+import { randomName } from "../name";
+
+// What only computes needs no key.
+const computing = /\/(evaluate|basket|try|preview|rename|reprice|replay|present)$/;
+
+// Keys of requests of which no answer came, by what was asked for.
+const unanswered = new Map<string, string>();
+const most = 50;
+
+// keyed sends a request. A POST has a key, by which the server knows it again: the
+// same request after a lost connection has the same key, and is not done twice.
+export async function keyed(request: Request): Promise<Response> {
+  if (request.method !== "POST" || computing.test(new URL(request.url).pathname))
+    return window.fetch(request);
+  const body = await request.clone().text();
+  const what = `${request.url} ${body}`;
+  const key = unanswered.get(what) ?? randomName();
+  request.headers.set("Idempotency-Key", `"${key}"`);
+  if (unanswered.size > most) unanswered.clear();
+  unanswered.set(what, key);
+  const answer = await window.fetch(request); // without one the key stays
+  if (answer.status < 500) unanswered.delete(what);
+  return answer;
+}
