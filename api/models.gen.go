@@ -1127,6 +1127,9 @@ type Health struct {
 	Status string `json:"status"`
 }
 
+// Instalment defines model for Instalment.
+type Instalment = charge.Instalment
+
 // ItemList defines model for ItemList.
 type ItemList struct {
 	Items []int64 `json:"items"`
@@ -1193,7 +1196,7 @@ type LedgerEntry struct {
 	At     time.Time `json:"at"`
 	By     *string   `json:"by,omitempty"`
 
-	// Due Of a charge: the day, handover, or booking; missing for at once
+	// Due Of a charge: the day, begin, booking or handover; missing for at once
 	Due    *string         `json:"due,omitempty"`
 	Kind   LedgerEntryKind `json:"kind"`
 	Note   *string         `json:"note,omitempty"`
@@ -1435,8 +1438,15 @@ type NewStock struct {
 type OpenPart struct {
 	Amount int `json:"amount"`
 
-	// Due The day, handover, booking, or empty for now
+	// Due The day, begin, booking, handover, or empty for now
 	Due string `json:"due"`
+
+	// Now It is due by now
+	Now     bool `json:"now"`
+	Overdue bool `json:"overdue"`
+
+	// Words When it is due
+	Words string `json:"words"`
 }
 
 // Opening defines model for Opening.
@@ -1495,7 +1505,10 @@ type OrderMoney struct {
 	Buyer *Buyer           `json:"buyer,omitempty"`
 
 	// ByCard Of what was kept, what can go back through the payment service
-	ByCard int     `json:"by_card"`
+	ByCard int `json:"by_card"`
+
+	// DueNow Of it, what is due by now, or the next part when nothing is
+	DueNow int     `json:"due_now"`
 	Group  *string `json:"group,omitempty"`
 
 	// Held As security, not given back yet
@@ -1605,6 +1618,9 @@ type PassToken struct {
 
 // PayRequest defines model for PayRequest.
 type PayRequest struct {
+	// All On an order page: all that is open, instead of what is due now
+	All *bool `json:"all,omitempty"`
+
 	// Attempt Named by the browser; the same name is never charged twice
 	Attempt string `json:"attempt"`
 
@@ -2072,7 +2088,10 @@ type Today struct {
 	Coming    []BookingRow      `json:"coming"`
 	Customers []WaitingCustomer `json:"customers"`
 	Load      []DayLoad         `json:"load"`
-	Work      []WorkItem        `json:"work"`
+
+	// Overdue Orders of which a part is overdue
+	Overdue []WaitingMoney `json:"overdue"`
+	Work    []WorkItem     `json:"work"`
 }
 
 // Trial defines model for Trial.
@@ -2189,12 +2208,15 @@ type WaitingMoney struct {
 	Customer string `json:"customer"`
 
 	// Due When the open part is due, in words
-	Due      string `json:"due"`
-	Held     int    `json:"held"`
-	Line     int64  `json:"line"`
-	Number   int64  `json:"number"`
-	Open     int    `json:"open"`
-	Overpaid int    `json:"overpaid"`
+	Due    string `json:"due"`
+	Held   int    `json:"held"`
+	Line   int64  `json:"line"`
+	Number int64  `json:"number"`
+	Open   int    `json:"open"`
+
+	// Overdue What of it is overdue
+	Overdue  int `json:"overdue"`
+	Overpaid int `json:"overpaid"`
 }
 
 // WorkByDay defines model for WorkByDay.

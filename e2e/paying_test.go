@@ -138,3 +138,45 @@ func TestMoneyAtTheDesk(t *testing.T) {
 	desk.sees("€217.20 of the order open", ".order-open")
 	h.audit()
 }
+
+// A part that is due before work begins is overdue once work has begun: Today
+// and Money say so, and the customer pays it, or all that is open.
+func TestAPartIsOverdue(t *testing.T) {
+	h := open(t)
+	desk, p := h.visitor(1280, 800), h.visitor(390, 844)
+	desk.signIn()
+	desk.misses("overdue", ".today")
+	desk.goTo("/desk/orders?text=1030")
+	desk.press("button", "Start Draw the wall")
+	desk.sees("due before work begins ▲ overdue", ".order-money")
+	desk.goTo("/desk")
+	desk.sees("€158.60 of order 1030, due before work begins", ".today")
+	desk.goTo("/desk/money")
+	desk.sees("before work begins ▲ overdue")
+	p.goTo(h.linkOf("Casimir Holt"))
+	p.sees("before work begins ▲ overdue")
+	p.press("button", "Pay all of it: €317.20")
+	p.card("9900 0000 0000 0002")
+	p.sees("Thank you. All of it is paid.")
+	desk.goTo("/desk")
+	desk.misses("overdue", ".today")
+	h.audit()
+}
+
+// The bench makes as many parts as somebody wants, and says what each comes to.
+func TestManyPartsAtTheBench(t *testing.T) {
+	h := open(t)
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/products/3")
+	desk.press("button", "Price and payment", ".path")
+	desk.chooses("When it is paid", "in parts", ".bench-middle")
+	desk.press("button", "Add a part in between", ".bench-middle")
+	desk.types("Per cent of part 2", "25", ".bench-middle")
+	desk.chooses("When part 2 is paid", "after the order", ".bench-middle")
+	desk.chooses("When the rest is paid", "at handover", ".bench-middle")
+	desk.types("How many pictures?", "4", ".live")
+	desk.sees("Due now", ".live-slip")
+	desk.sees("Due by Tue 8 Dec 2026", ".live-slip")
+	desk.sees("Due at handover", ".live-slip")
+}

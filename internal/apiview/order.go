@@ -2,11 +2,14 @@ package apiview
 
 import (
 	"ruvo/api"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/store"
+	"time"
 )
 
 // History shows the changes of a line's answers, the newest first, to those
@@ -24,9 +27,25 @@ func History(tx *store.Tx, l *docket.Line, upto question.Moment) ([]api.Change, 
 	return views, err
 }
 
+// A When is the day it is, and what has happened of an order's work.
+type When struct {
+	Today calendar.Day
+	Done  ledger.Progress
+}
+
+// WhenOf tells it of one order.
+func WhenOf(tx *store.Tx, id int64, now time.Time) (When, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return When{}, err
+	}
+	all, err := tx.Progress([]int64{id})
+	return When{calendar.DayOf(now.In(b.Location())), all[id]}, err
+}
+
 // Money shows what of an order was paid, given back, is held, open and on its
 // way.
-func Money(o *store.Order, a *ledger.Account, l words.Language) api.OrderMoney {
+func Money(o *store.Order, a *ledger.Account, when When, l words.Language) api.OrderMoney {
 	b := a.Balance()
 	surplus, _ := a.Surplus(b.Security())
 	m := api.OrderMoney{
@@ -36,8 +55,11 @@ func Money(o *store.Order, a *ledger.Account, l words.Language) api.OrderMoney {
 	}
 	_, otherwise := a.Sources(ledger.ToReturn, a.Returnable())
 	m.ByCard = int(a.Returnable() - otherwise)
-	for _, p := range ledger.Parts(a.Entries) {
-		m.Parts = append(m.Parts, api.OpenPart{Due: p.Due, Amount: int(p.Amount)})
+	parts := ledger.Parts(a.Entries)
+	m.DueNow = int(ledger.DueNow(parts, when.Today, when.Done))
+	for _, p := range parts {
+		due, over := p.Is(when.Today, when.Done)
+		m.Parts = append(m.Parts, api.OpenPart{Due: p.Due, Amount: int(p.Amount), Words: charge.Due{Day: p.Due}.Said(l), Now: due, Overdue: over})
 	}
 	for _, e := range a.Entries {
 		m.Ledger = append(m.Ledger, api.LedgerEntry{

@@ -76,7 +76,7 @@ const coming = 14 * 24 * time.Hour
 
 // Today gathers what waits on the seller, what waits on customers and what
 // comes up.
-func (d *Desk) Today(ctx context.Context) (api.Today, error) {
+func (d *Desk) Today(ctx context.Context, l words.Language) (api.Today, error) {
 	view := api.Today{Work: []api.WorkItem{}, Customers: []api.WaitingCustomer{}, Load: []api.DayLoad{}}
 	now := d.Now()
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
@@ -115,6 +115,9 @@ func (d *Desk) Today(ctx context.Context) (api.Today, error) {
 			return err
 		}
 		if view.Coming, err = d.bookings(tx, b, sold); err != nil {
+			return err
+		}
+		if view.Overdue, err = d.overdue(tx, b, l); err != nil {
 			return err
 		}
 		view.Load, err = d.load(tx, b, today)

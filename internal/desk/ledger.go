@@ -105,9 +105,11 @@ func (d *Desk) money(ctx context.Context, id int64, l words.Language) (api.Order
 			return err
 		}
 		account, err := tx.Account(id)
-		if err == nil {
-			view = apiview.Money(&o, account, l)
+		if err != nil {
+			return err
 		}
+		when, err := apiview.WhenOf(tx, id, d.Now())
+		view = apiview.Money(&o, account, when, l)
 		return err
 	})
 	return view, err

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"ruvo/api"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/words"
@@ -81,31 +82,81 @@ func (d *Desk) waitingMoney(tx *store.Tx, after int64, view *api.MoneyView, l wo
 		ids = ids[:waitingPage]
 		view.More = &ids[waitingPage-1]
 	}
+	list, err := d.waitingOrders(tx, ids, l)
+	view.Waiting = append(view.Waiting, list...)
+	return err
+}
+
+// waitingOrders shows what of orders is open, paid too much or held.
+func (d *Desk) waitingOrders(tx *store.Tx, ids []int64, l words.Language) ([]api.WaitingMoney, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return nil, err
+	}
+	today := calendar.DayOf(d.Now().In(b.Location()))
+	done, err := tx.Progress(ids)
+	if err != nil {
+		return nil, err
+	}
+	views := []api.WaitingMoney{}
 	for _, id := range ids {
 		o, err := tx.OrderByID(id)
 		if err != nil {
-			return err
+			return nil, err
 		}
 		entries, err := tx.Entries(id)
 		if err != nil {
-			return err
+			return nil, err
 		}
 		lines, err := tx.Lines(id)
 		if err != nil {
-			return err
+			return nil, err
 		}
-		b := ledger.Sum(entries)
-		w := api.WaitingMoney{Customer: o.Name, Currency: string(o.Currency), Open: int(b.Open()), Overpaid: int(b.Overpaid()), Held: int(b.Security())}
+		sum := ledger.Sum(entries)
+		w := api.WaitingMoney{Customer: o.Name, Currency: string(o.Currency), Open: int(sum.Open()), Overpaid: int(sum.Overpaid()), Held: int(sum.Security())}
 		if o.Number != nil {
 			w.Number = *o.Number
 		}
 		if len(lines) > 0 {
 			w.Line = lines[0].ID
 		}
-		if parts := ledger.Parts(entries); len(parts) > 0 {
+		parts := ledger.Parts(entries)
+		if len(parts) > 0 {
 			w.Due = charge.Due{Day: parts[0].Due}.Said(l)
 		}
-		view.Waiting = append(view.Waiting, w)
+		for _, p := range parts {
+			if _, over := p.Is(today, done[id]); over {
+				w.Overdue += int(p.Amount)
+			}
+		}
+		views = append(views, w)
 	}
-	return nil
+	return views, nil
+}
+
+// mostOverdue is how many orders with an overdue part Today lists.
+const mostOverdue = 20
+
+// overdue lists the orders of which a part is overdue.
+func (d *Desk) overdue(tx *store.Tx, b store.Business, l words.Language) ([]api.WaitingMoney, error) {
+	ids, err := tx.PerhapsOverdue(calendar.DayOf(d.Now().In(b.Location())))
+	if err != nil {
+		return nil, err
+	}
+	list := []api.WaitingMoney{}
+	for part := range slices.Chunk(ids, waitingPage) {
+		views, err := d.waitingOrders(tx, part, l)
+		if err != nil {
+			return nil, err
+		}
+		for _, w := range views {
+			if w.Overdue > 0 && len(list) < mostOverdue {
+				list = append(list, w)
+			}
+		}
+		if len(list) == mostOverdue {
+			break
+		}
+	}
+	return list, nil
 }

@@ -165,7 +165,11 @@ func (d *Desk) priced(v *api.Docket, tx *store.Tx, line *docket.Line, l words.La
 	if err != nil {
 		return err
 	}
-	v.Money = apiview.Money(&line.Order, account, l)
+	when, err := apiview.WhenOf(tx, line.Order.ID, d.Now())
+	if err != nil {
+		return err
+	}
+	v.Money = apiview.Money(&line.Order, account, when, l)
 	share := whole.Shares()[line.Row.Position-1]
 	v.Price = int(share.Gross)
 	if article := line.Edition.ArticleOf(line.Result.Answers); article != "" {

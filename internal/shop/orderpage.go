@@ -152,8 +152,12 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 	if err != nil {
 		return api.OrderPage{}, err
 	}
+	when, err := apiview.WhenOf(tx, o.ID, s.Now())
+	if err != nil {
+		return api.OrderPage{}, err
+	}
 	page := api.OrderPage{
-		Business: b.Name, Zone: b.Zone, Today: calendar.DayOf(s.Now().In(b.Location())).String(), Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, l),
+		Business: b.Name, Zone: b.Zone, Today: calendar.DayOf(s.Now().In(b.Location())).String(), Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, when, l),
 	}
 	page.Money.Ledger = slices.DeleteFunc(page.Money.Ledger, func(e api.LedgerEntry) bool { return e.Kind == api.LedgerEntryKind(ledger.Fee) })
 	if page.Payment, err = s.lastPayment(tx, &o, l); err != nil {

@@ -7,6 +7,7 @@ import (
 	"regexp"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
@@ -56,7 +57,12 @@ func (s *Shop) PayRest(ctx context.Context, secret string, req api.PayRequest, l
 		if err != nil {
 			return paying{}, err
 		}
-		return paying{order: o, act: order.PayRest, attempt: hash(secret + req.Attempt), purpose: ledger.ToPay, amount: a.Balance().Open(), back: backToOrder}, nil
+		when, err := apiview.WhenOf(tx, o.ID, s.Now())
+		amount := a.Balance().Open()
+		if req.All != nil && !*req.All {
+			amount = ledger.DueNow(ledger.Parts(a.Entries), when.Today, when.Done)
+		}
+		return paying{order: o, act: order.PayRest, attempt: hash(secret + req.Attempt), purpose: ledger.ToPay, amount: amount, back: backToOrder}, err
 	})
 }
 

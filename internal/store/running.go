@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 )
@@ -60,7 +61,7 @@ type running struct {
 	entry  int64 // the last one that was counted
 	figure int64
 	months map[monthKey]MonthSum
-	open   map[int64]bool // orders of which something is open, overpaid or held
+	open   map[int64][]string // orders of which something is open, overpaid or held, with when what is open is due
 }
 
 type monthRow struct {
@@ -79,7 +80,7 @@ func (r *running) catchUp(tx *Tx) error {
 		return err
 	}
 	if r.months == nil {
-		r.months, r.open = map[monthKey]MonthSum{}, map[int64]bool{}
+		r.months, r.open = map[monthKey]MonthSum{}, map[int64][]string{}
 	}
 	if last.Figure > r.figure {
 		var rows []monthRow
@@ -127,14 +128,35 @@ func (r *running) balance(tx *Tx, last int64) error {
 	}
 	err := tx.db.Raw(`SELECT order_id, `+moves+` AS open FROM ledger_entries
 		WHERE order_id IN (SELECT order_id FROM ledger_entries WHERE id > ? AND id <= ?) GROUP BY order_id`, r.entry, last).Scan(&rows).Error
+	if err != nil {
+		return err
+	}
+	var open []int64
 	for _, row := range rows {
+		delete(r.open, row.OrderID)
 		if row.Open {
-			r.open[row.OrderID] = true
-		} else {
-			delete(r.open, row.OrderID)
+			open = append(open, row.OrderID)
 		}
 	}
-	return err
+	for part := range slices.Chunk(open, 500) {
+		entries, err := list[Entry](tx, "order_id, id", "order_id IN ?", part)
+		if err != nil {
+			return err
+		}
+		for len(entries) > 0 {
+			id := entries[0].OrderID
+			n := slices.IndexFunc(entries, func(e Entry) bool { return e.OrderID != id })
+			if n < 0 {
+				n = len(entries)
+			}
+			due := []string{}
+			for _, p := range ledger.Parts(ledgerOf(entries[:n])) {
+				due = append(due, p.Due)
+			}
+			r.open[id], entries = due, entries[n:]
+		}
+	}
+	return nil
 }
 
 // MonthSums sums entries and figures of a currency by month, from one on.
@@ -169,4 +191,26 @@ func (tx *Tx) Unbalanced(after int64, most int) ([]int64, error) {
 	}
 	slices.Sort(ids)
 	return ids[:min(len(ids), most)], nil
+}
+
+// PerhapsOverdue lists the orders of which something is open that was due on a
+// day before one, or is due with an event, the oldest first. Whether the event
+// has happened is not looked at.
+func (tx *Tx) PerhapsOverdue(today calendar.Day) ([]int64, error) {
+	tx.running.mu.Lock()
+	defer tx.running.mu.Unlock()
+	if err := tx.running.catchUp(tx); err != nil {
+		return nil, err
+	}
+	var ids []int64
+	before := func(due string) bool {
+		return due != "" && (due < today.String() || due == charge.Begin || due == charge.Handover)
+	}
+	for id, due := range tx.running.open {
+		if slices.ContainsFunc(due, before) {
+			ids = append(ids, id)
+		}
+	}
+	slices.Sort(ids)
+	return ids, nil
 }

@@ -10,7 +10,7 @@ import (
 )
 
 func (h *handlers) GetToday(ctx context.Context, _ GetTodayRequestObject) (GetTodayResponseObject, error) {
-	v, err := h.Desk.Today(ctx)
+	v, err := h.Desk.Today(ctx, speak(ctx))
 	return GetToday200JSONResponse(v), err
 }
 

@@ -87,7 +87,7 @@ func BenchmarkManyOrders(b *testing.B) {
 		},
 		"far page": func() error { _, err := server.Desk.Orders(ctx, store.LineFilter{}, 900, "en"); return err },
 		"search":   func() error { _, err := server.Desk.Orders(ctx, store.LineFilter{Text: "greta"}, 1, "en"); return err },
-		"today":    func() error { _, err := server.Desk.Today(ctx); return err },
+		"today":    func() error { _, err := server.Desk.Today(ctx, "en"); return err },
 	} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {

@@ -34,6 +34,12 @@ func (m *making) formula(r *Compiled) money.Amount {
 	return m.Rounding.Round(n.Shift(int32(digits)))
 }
 
+// valued gives the amount of a named value, not below zero.
+func (m *making) valued(name string) money.Amount {
+	digits, _ := m.Currency.Digits()
+	return max(m.Rounding.Round(m.value(name).Number.Shift(int32(digits))), 0)
+}
+
 // value gives what a name has for this order line. A question without an
 // answer is nothing: zero, no, no choice.
 func (m *making) value(name string) formula.Value {

@@ -435,7 +435,7 @@ func (m *totalling) due() {
 	shares := make([]share, len(m.Lines))
 	for i, of := range m.shares() {
 		line := &m.Lines[i]
-		shares[i] = share{line.Plan, of.Gross, line.Quantity, line.Booked}
+		shares[i] = share{line.Plan, of.Gross, line.Quantity, line.Booked, line.Slip.Down}
 	}
 	var none *Parts
 	none.due(&m.slip, shares, m.Day, m.Rounding)

@@ -3,6 +3,7 @@ package charge
 import (
 	"encoding/json"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"github.com/shopspring/decimal"
@@ -172,6 +173,97 @@ func TestPaidInParts(t *testing.T) {
 	} {
 		if p.Validate() == nil {
 			t.Errorf("%s was taken", name)
+		}
+	}
+}
+
+// Any number of parts, reckoned by hand, and what is due with which event.
+func TestManyParts(t *testing.T) {
+	third := Portion{Percent: percent("33.33")}
+	work := line(1, "19", base(10_000))
+	work.Plan = &Parts{Portion: third, Parts: []Instalment{{Portion: third, Rest: BeforeWork}}, Rest: AtHandover}
+	stay := line(2, "7", base(30_000))
+	stay.Plan, stay.Booked, stay.Quantity = &Parts{
+		Portion: Portion{Amount: amount(4000)}, Rest: BeforeBooking, Days: 7,
+		Parts: []Instalment{{Portion: Portion{Percent: percent("50")}, Rest: OnDay, Day: "2027-06-01"}, {Portion: Portion{Amount: amount(999_999)}, Rest: AfterOrder, Days: 40}},
+	}, *day("2027-07-01"), 2
+	down := line(3, "19", base(5000))
+	down.Plan, down.Slip.Down = &Parts{Value: "a_quarter", Rest: AtHandover}, amount(1250)
+	past := line(4, "19", base(700))
+	past.Plan = &Parts{Portion: Portion{Percent: percent("0")}, Rest: OnDay, Day: "2027-05-03"} // today
+	for _, c := range []struct {
+		o    *Order
+		want string
+	}{
+		{order(work), "now 33.33, before work begins 33.33, at handover 33.34"},
+		// 2 × 40.00 now; half by 1 June; what is left by the fortieth day, 12 June.
+		{order(stay), "now 80.00, by Tue 1 Jun 2027 150.00, by Sat 12 Jun 2027 70.00"},
+		{order(down), "now 12.50, at handover 37.50"},
+		{order(past), ""},
+		{order(work, down), "now 45.83, before work begins 33.33, at handover 70.84"},
+	} {
+		s := c.o.Make()
+		var got []string
+		for _, d := range s.In(words.English).Due {
+			got = append(got, d.Words+" "+words.English.Amount(d.Amount, "EUR"))
+		}
+		if strings.Join(got, ", ") != c.want {
+			t.Errorf("got %s\nwant %s", strings.Join(got, ", "), c.want)
+		}
+	}
+	for name, p := range map[string]*Parts{
+		"both": {Portion: third, Value: "v", Rest: AtHandover}, "no day": {Portion: third, Rest: OnDay}, "no portion": {Portion: third, Rest: AtHandover, Parts: []Instalment{{Rest: AtHandover}}},
+		"too much": {Portion: third, Rest: AtHandover, Parts: []Instalment{{Portion: Portion{Percent: percent("101")}, Rest: AtHandover}}}, "many": {Portion: third, Rest: AtHandover, Parts: make([]Instalment, 21)},
+	} {
+		if p.Validate() == nil {
+			t.Errorf("%s was taken", name)
+		}
+	}
+}
+
+// However an order is split, its parts add up to it, to the cent, and none lies
+// below zero.
+func TestPartsAddUp(t *testing.T) {
+	r := rand.New(rand.NewPCG(71, 72))
+	portion := func() Portion {
+		if r.IntN(2) == 0 {
+			return Portion{Amount: amount(r.Int64N(9000))}
+		}
+		p := decimal.New(r.Int64N(10_001), -2)
+		return Portion{Percent: &p}
+	}
+	rest := func() Rest { return []Rest{AfterOrder, BeforeBooking, BeforeWork, AtHandover, OnDay}[r.IntN(5)] }
+	for range 20_000 {
+		o := someOrder(r)
+		for i := range o.Lines {
+			if r.IntN(4) == 0 {
+				continue
+			}
+			p := &Parts{Portion: portion(), Rest: rest(), Days: 1 + r.IntN(60), Day: "2027-06-15"}
+			for range r.IntN(5) {
+				p.Parts = append(p.Parts, Instalment{portion(), rest(), 1 + r.IntN(60), "2027-08-01"})
+			}
+			if err := p.Validate(); err != nil {
+				t.Fatal(err)
+			}
+			o.Lines[i].Plan, o.Lines[i].Quantity = p, 1+r.IntN(3)
+			if r.IntN(2) == 0 {
+				o.Lines[i].Booked = today.Add(r.IntN(90))
+			}
+			if r.IntN(8) == 0 {
+				o.Lines[i].Slip.Down = amount(r.Int64N(30_000))
+			}
+		}
+		s := o.Make()
+		var sum money.Amount
+		for i, d := range s.Due {
+			sum += d.Amount
+			if d.Amount < 0 || i > 1 && s.Due[i-1].Day >= d.Day {
+				t.Fatalf("%+v of %s", s.Due, print(s))
+			}
+		}
+		if len(s.Due) > 0 && sum != s.Total {
+			t.Fatalf("%+v come to %d: %s", s.Due, sum, print(s))
 		}
 	}
 }

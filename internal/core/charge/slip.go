@@ -25,6 +25,8 @@ type Slip struct {
 	Held money.Amount `json:"held,omitempty"`
 	// Due says when the total is paid; nothing when all of it is due now.
 	Due []Due `json:"due,omitempty"`
+	// Down is what a named value says is paid now, of an order line.
+	Down *money.Amount `json:"down,omitempty"`
 }
 
 // Agrees says whether two slips say the same, by their figures and reasons. What
@@ -85,7 +87,10 @@ type Pricing struct {
 	Values   []NamedValue
 	Charges  []Compiled   // in the order of their questions
 	Deposit  money.Amount // held for each unit
-	Plan     *Parts
+	// Held is the named value that says how much is held for the whole line,
+	// instead.
+	Held string
+	Plan *Parts
 }
 
 // A NamedValue is an intermediate value that formulas can read.
@@ -151,12 +156,19 @@ func (p *Pricing) Make(in Input) Slip {
 	}
 	m.slip.Extras = extras(m.slip.Lines)
 	m.slip.Held = p.Deposit.Times(int64(in.Quantity))
+	if p.Held != "" {
+		m.slip.Held = m.valued(p.Held)
+	}
+	if p.Plan != nil && p.Plan.Value != "" {
+		down := m.valued(p.Plan.Value)
+		m.slip.Down = &down
+	}
 	b := bucket{TaxRule: p.Tax, sum: m.slip.Total}
 	tax := b.tax(p.Rounding)
 	m.slip.Taxes = []Tax{tax}
 	m.slip.Total = tax.Gross
 	if p.Plan != nil {
-		p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First}}, in.Day, p.Rounding)
+		p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First, m.slip.Down}}, in.Day, p.Rounding)
 	}
 	return m.slip
 }

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
 )
@@ -137,6 +138,44 @@ type Part struct {
 	Amount money.Amount
 }
 
+// A Progress says what of the events has happened that parts are due with.
+type Progress struct {
+	Begun  bool // work on the order
+	Handed bool // all of its work is done
+}
+
+// Is says whether a part is due by now, and whether it is overdue: its day has
+// passed, or what it is due with has happened.
+func (p Part) Is(today calendar.Day, done Progress) (due, overdue bool) {
+	switch p.Due {
+	case "":
+		return true, false
+	case charge.Begin:
+		return done.Begun, done.Begun
+	case charge.Handover:
+		return done.Handed, done.Handed
+	case charge.Booking:
+		return false, false
+	}
+	day, err := calendar.ParseDay(p.Due)
+	return err == nil && !day.After(today), err == nil && day.Before(today)
+}
+
+// DueNow gives what is to be paid now: what is due by now, or the next part when
+// nothing is.
+func DueNow(parts []Part, today calendar.Day, done Progress) money.Amount {
+	var sum money.Amount
+	for _, p := range parts {
+		if due, _ := p.Is(today, done); due {
+			sum += p.Amount
+		}
+	}
+	if sum == 0 && len(parts) > 0 {
+		sum = parts[0].Amount
+	}
+	return sum
+}
+
 // Parts gives what is still open by when it is due, the earliest first. What
 // was paid counts for the earliest charges; what was taken back or waived is
 // taken off the latest.
@@ -157,7 +196,7 @@ func Parts(entries []Entry) []Part {
 			off += e.Amount
 		}
 	}
-	// "" stands before days, and days before words such as "handover".
+	// "" stands before days, and days before the words for events.
 	slices.SortStableFunc(parts, func(a, b Part) int { return strings.Compare(a.Due, b.Due) })
 	for i := len(parts) - 1; i >= 0 && off > 0; i-- {
 		n := min(parts[i].Amount, off)

@@ -95,8 +95,12 @@ func (d *Draft) eachAmount(visit func(at AmountAt, a *money.Amount, f *string)) 
 	v.specials(d.Prices)
 	v.amount("cost", &d.Cost)
 	v.amount("deposit", &d.Deposit)
-	if d.Payment != nil {
-		v.optional("part", d.Payment.Amount)
+	for i, a := range d.Payment.Amounts() {
+		if i == 0 && d.Payment.Amount != nil {
+			v.amount("part", a)
+			continue
+		}
+		v.at(fmt.Sprintf("payment.%d", i+1), "").amount("part_later", a)
 	}
 	for i, a := range d.Cancelling.Amounts() {
 		v.at(fmt.Sprintf("cancelling.%d", i+1), "").amount("cancel", a)

@@ -44,7 +44,7 @@ func (c *check) price() {
 		c.wrong(InProduct, "payment", "finding.payment_parts", "why", err)
 		e.Payment = nil
 	}
-	if e.Payment != nil && e.Payment.Rest == charge.BeforeBooking {
+	if e.Payment.Books() {
 		if _, span := e.span(); e.Booking == nil && !span {
 			c.wrong(InProduct, "payment", "finding.rest_paid_before_booking_product")
 		}
@@ -75,12 +75,16 @@ func (c *check) charges() {
 	e := c.edition
 	e.Pricing = charge.Pricing{
 		Title: e.Title, Price: e.Price, Prices: e.Prices, Measure: e.Measure, Measured: e.measures, Currency: e.Currency, Rounding: e.Rounding,
-		Tax: charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}, ShowZero: e.ShowZero, Deposit: e.Deposit, Plan: e.Payment,
+		Tax: charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}, ShowZero: e.ShowZero, Deposit: e.Deposit, Held: e.DepositBy, Plan: e.Payment,
 	}
 	if e.BaseLabel != "" {
 		e.Pricing.Title = e.BaseLabel
 	}
 	c.values()
+	c.valued("deposit", &e.Pricing.Held)
+	if e.Payment != nil {
+		c.valued("payment", &e.Payment.Value)
+	}
 	type placed struct {
 		at   int
 		rule charge.Compiled
@@ -209,6 +213,14 @@ func (c *check) preselected(key string, ch charge.Charge, item *Item, of func(qu
 // free says whether a charge is of no amount at all, as for what is included.
 func free(ch charge.Charge) bool {
 	return ch.Rate.Amount != nil && *ch.Rate.Amount == 0 && len(ch.Bands) == 0
+}
+
+// valued looks for the named value that says an amount, and drops what is none.
+func (c *check) valued(key string, name *string) {
+	if *name != "" && !slices.ContainsFunc(c.edition.Pricing.Values, func(v charge.NamedValue) bool { return v.Name == *name }) {
+		c.wrong(InProduct, key, "finding.value_of_payment", "name", *name)
+		*name = ""
+	}
 }
 
 // values reads the intermediate values. Each can read those before it.

@@ -35,6 +35,7 @@ type Draft struct {
 	Article     string           `json:"article,omitempty"`    // code, to which choices add theirs
 	Values      []NamedFormula   `json:"values,omitempty"`     // intermediate values for formulas
 	Deposit     money.Amount     `json:"deposit,omitempty"`    // held as security for each unit
+	DepositBy   string           `json:"deposit_by,omitempty"` // the named value that says how much is held instead
 	Payment     *charge.Parts    `json:"payment,omitempty"`    // paid in parts; nil is all at once
 	Tax         decimal.Decimal  `json:"tax"`                  // per cent
 	// Cancelling is what comes back when it is cancelled; nil for what the

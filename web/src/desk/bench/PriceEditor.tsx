@@ -7,12 +7,12 @@ import { money } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { CancelRules } from "../CancelRules";
-import { PortionBox } from "../PortionBox";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
 import type { Draft, Question } from "./draft";
 import { Findings } from "./Findings";
 import { FormulaField } from "./FormulaField";
+import { PaymentPlan } from "./PaymentPlan";
 import { Specials, useGroups } from "./Specials";
 import { useTrial } from "./trial";
 
@@ -133,7 +133,7 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
       </section>
       <Charges draft={draft} change={change} linked={linked} digits={digits} findings={findings} />
       <Values draft={draft} change={change} findings={findings} />
-      <Paying draft={draft} change={change} digits={digits} />
+      <PaymentPlan draft={draft} change={change} digits={digits} />
       <Cancelling draft={draft} change={change} digits={digits} />
       <AddOns id={id} draft={draft} change={change} />
       <section>
@@ -246,84 +246,6 @@ function Values({
       >
         {t("Add a value")}
       </Button>
-    </section>
-  );
-}
-
-function Paying({ draft, change, digits }: { draft: Draft; change: (d: Draft) => void; digits: number }) {
-  const { t } = useTranslation();
-  const plan = draft.payment;
-  const put = (payment: Draft["payment"]) => change({ ...draft, payment });
-  return (
-    <section>
-      <h3>{t("When it is paid")}</h3>
-      <div className="row">
-        <Select
-          aria-label={t("When it is paid")}
-          value={plan ? "parts" : "now"}
-          onChange={(v) =>
-            put(v === "parts" ? { percent: "30", rest: draft.booking ? "booking" : "handover" } : undefined)
-          }
-          options={[
-            { value: "now", label: t("all of it when ordering") },
-            { value: "parts", label: t("a part now, the rest later") },
-          ]}
-        />
-        {plan && (
-          <>
-            <PortionBox
-              id="plan-now"
-              value={plan}
-              change={put}
-              digits={digits}
-              currency={draft.currency}
-              amount={t("an amount for each now")}
-              percent={t("per cent now")}
-              fresh={{ amount: 1000, percent: "30" }}
-              name={(part) => t("{{part}} of the part now", { part })}
-            />
-            <Select
-              aria-label={t("When the rest is paid")}
-              value={plan.rest}
-              onChange={(rest) =>
-                put({ ...plan, rest, days: rest === "handover" ? undefined : (plan.days ?? 14) })
-              }
-              options={[
-                { value: "order", label: t("the rest after the order") },
-                { value: "booking", label: t("the rest before the booking") },
-                { value: "handover", label: t("the rest at handover") },
-              ]}
-            />
-            {plan.rest !== "handover" && (
-              <label className="row" htmlFor="plan-days">
-                <span className="charge-box narrow">
-                  <WholeBox
-                    id="plan-days"
-                    value={plan.days}
-                    onChange={(days) => put({ ...plan, days: days || undefined })}
-                  />
-                </span>
-                {t("days")}
-              </label>
-            )}
-          </>
-        )}
-      </div>
-      <Labelled
-        id="deposit"
-        wording={t("Security deposit for each")}
-        help={t("Held on the card and given back; no part of the price.")}
-      >
-        <span className="charge-box">
-          <MoneyBox
-            id="deposit"
-            digits={digits}
-            prefix={draft.currency}
-            value={draft.deposit}
-            onChange={(deposit) => change({ ...draft, deposit: deposit || undefined })}
-          />
-        </span>
-      </Labelled>
     </section>
   );
 }

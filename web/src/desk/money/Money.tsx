@@ -90,7 +90,15 @@ function Waiting({ rows }: { rows: Schemas["WaitingMoney"][] }) {
           sorter: (a, b) => a.open - b.open,
           render: (_, w) => amount(w.open, w.currency),
         },
-        { title: t("When"), dataIndex: "due" },
+        {
+          title: t("When"),
+          sorter: (a, b) => a.overdue - b.overdue,
+          render: (_, w) => (
+            <>
+              {w.due} {w.overdue > 0 && <span className="mark bad">▲ {t("overdue")}</span>}
+            </>
+          ),
+        },
         {
           title: t("Paid too much"),
           align: "right",

@@ -11,6 +11,8 @@ export function useDueWords() {
     switch (due) {
       case "":
         return t("due now");
+      case "begin":
+        return t("due before work begins");
       case "handover":
         return t("due at handover");
       case "booking":

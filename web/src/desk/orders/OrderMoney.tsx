@@ -71,6 +71,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           <div className="row" key={p.due}>
             <dt className="grow">
               {t("Open")} · {dueWords(p.due)}{" "}
+              {p.overdue && <span className="mark bad">▲ {t("overdue")}</span>}{" "}
               {i === 0 && (
                 <Button size="small" onClick={() => setAsked("receive")}>
                   {t("It came in …")}

@@ -4,7 +4,7 @@ import type { ReactNode } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
-import { away, day, local, span } from "../../shared/format";
+import { away, day, local, money, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
@@ -16,7 +16,7 @@ export function Today() {
   const view = useQuery({ queryKey: ["today"], queryFn: () => take(api.GET("/api/desk/today")) });
   if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
   if (!view.data) return null;
-  const { work, customers, coming, load } = view.data;
+  const { work, customers, coming, load, overdue } = view.data;
   return (
     <main className="desk-page">
       <div className="row">
@@ -32,9 +32,24 @@ export function Today() {
         </Column>
         <Column
           title={t("Waits for customers")}
-          count={customers.length}
+          count={customers.length + overdue.length}
           empty={t("Every customer has told all that is needed.")}
         >
+          {overdue.map((w) => (
+            <Link key={w.number} to={`/orders/${w.line}`} className="today-row">
+              <div className="row">
+                <strong>{w.customer}</strong>
+                <span className="mark bad">▲ {t("overdue")}</span>
+              </div>
+              <div className="small">
+                {t("{{amount}} of order {{number}}, due {{when}}", {
+                  amount: money(w.overdue, w.currency),
+                  number: w.number,
+                  when: w.due,
+                })}
+              </div>
+            </Link>
+          ))}
           {customers.map((c) => (
             <Waiting key={c.line} c={c} today={today} zone={session.zone} />
           ))}

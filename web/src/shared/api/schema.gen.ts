@@ -1398,6 +1398,8 @@ export interface components {
             article?: string;
             values?: components["schemas"]["NamedFormula"][];
             deposit?: number;
+            /** @description The named value that says how much is held, instead */
+            deposit_by?: string;
             payment?: components["schemas"]["PaymentPlan"];
             cancelling?: components["schemas"]["Cancelling"];
             tax: string;
@@ -1471,9 +1473,21 @@ export interface components {
         PaymentPlan: {
             percent?: string;
             amount?: number;
+            /** @description The named value that says how much is paid now, instead */
+            value?: string;
+            parts?: components["schemas"]["Instalment"][];
             /** @enum {string} */
-            rest: "order" | "booking" | "handover";
+            rest: "order" | "booking" | "work" | "handover" | "day";
             days?: number;
+            day?: string;
+        };
+        Instalment: {
+            percent?: string;
+            amount?: number;
+            /** @enum {string} */
+            rest: "order" | "booking" | "work" | "handover" | "day";
+            days?: number;
+            day?: string;
         };
         AddOn: {
             /** Format: int64 */
@@ -1685,6 +1699,8 @@ export interface components {
             total: number;
             /** @description As security, no part of the total */
             held?: number;
+            /** @description What a named value says is paid now, of an order line */
+            down?: number;
             due?: {
                 /** @description Empty for now, handover, booking, or a day */
                 day: string;
@@ -1972,6 +1988,8 @@ export interface components {
             attempt: string;
             /** @description What the customer was shown */
             total?: number;
+            /** @description On an order page: all that is open, instead of what is due now */
+            all?: boolean;
         };
         Payment: {
             /**
@@ -2110,7 +2128,7 @@ export interface components {
             at: string;
             /** @enum {string} */
             way: "" | "card" | "transfer" | "cash" | "hand";
-            /** @description Of a charge: the day, handover, or booking; missing for at once */
+            /** @description Of a charge: the day, begin, booking or handover; missing for at once */
             due?: string;
             by?: string;
             reason?: string;
@@ -2188,9 +2206,14 @@ export interface components {
             repeats: boolean;
         };
         OpenPart: {
-            /** @description The day, handover, booking, or empty for now */
+            /** @description The day, begin, booking, handover, or empty for now */
             due: string;
             amount: number;
+            /** @description When it is due */
+            words: string;
+            /** @description It is due by now */
+            now: boolean;
+            overdue: boolean;
         };
         OrderMoney: {
             slip: components["schemas"]["Slip"];
@@ -2204,6 +2227,8 @@ export interface components {
             by_card: number;
             /** @description Still to be paid, now or later */
             open: number;
+            /** @description Of it, what is due by now, or the next part when nothing is */
+            due_now: number;
             /** @description Paid too much, and not on its way back yet */
             overpaid: number;
             /** @description On its way back to the customer */
@@ -2399,6 +2424,8 @@ export interface components {
             held: number;
             /** @description When the open part is due, in words */
             due: string;
+            /** @description What of it is overdue */
+            overdue: number;
         };
         BusinessTerms: {
             currency: string;
@@ -2502,6 +2529,8 @@ export interface components {
             size: number;
         };
         Today: {
+            /** @description Orders of which a part is overdue */
+            overdue: components["schemas"]["WaitingMoney"][];
             work: components["schemas"]["WorkItem"][];
             customers: components["schemas"]["WaitingCustomer"][];
             coming: components["schemas"]["BookingRow"][];

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
+import { useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { money } from "../../shared/format";
 import { save } from "../../shared/kept";
@@ -15,44 +16,70 @@ type Props = { order: Schemas["OrderPage"]; link: string };
 export function PayRest({ order, link }: Props) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const { open, slip } = order.money;
+  // What was paid is said to who comes back from paying it.
+  const led = useSearchParams()[0].has("back");
+  const { open, due_now, slip } = order.money;
   const amount = money(open, slip.currency);
   const path = { params: { path: { link } } };
   const { payment, problem, busy, attempt, run, begin } = usePayment({
-    look: async () => (await take(api.GET("/api/shop/orders/{link}", path))).payment,
+    look: async () => {
+      const { payment } = await take(api.GET("/api/shop/orders/{link}", path));
+      return payment?.state === "settled" && !led ? undefined : payment;
+    },
     onSettled: () => queries.invalidateQueries({ queryKey: ["order", link] }),
   });
-  if (payment?.state === "settled" || open === 0) {
-    return payment?.state === "settled" ? (
+  const settled = payment?.state === "settled";
+  if (open === 0) {
+    return settled ? (
       <div className="notice good" role="status">
         {t("Thank you. All of it is paid.")}
       </div>
     ) : null;
   }
   const leave = () => run(() => take(api.POST("/api/shop/orders/{link}/leave", path)));
-  const later = slip.due?.find((d) => d.day !== "");
+  const parts = order.money.parts;
+  const some = due_now < open;
+  const begun = payment?.state === "asked" || payment?.state === "confirm";
+  const pay = (all: boolean) => {
+    save(payingKey, link);
+    begin(() => take(api.POST("/api/shop/orders/{link}/pay", { ...path, body: { attempt, all } })));
+  };
   return (
     <section className="sheet stack" aria-label={t("Still to pay")}>
+      {settled && (
+        <div className="notice good" role="status">
+          {t("Thank you. This part is paid.")}
+        </div>
+      )}
       <h2>{t("Still to pay: {{amount}}", { amount })}</h2>
-      {later && <p className="quiet small">{t("Due {{when}}", { when: later.words })}</p>}
+      {(parts.length > 1 || parts[0]?.due !== "") && (
+        <div>
+          {parts.map((p) => (
+            <div className="slip-line slip-due" key={p.due}>
+              <span>
+                {p.words} {p.overdue && <span className="mark bad">▲ {t("overdue")}</span>}
+              </span>
+              <i aria-hidden="true" />
+              <span className="num">{money(p.amount, slip.currency)}</span>
+            </div>
+          ))}
+        </div>
+      )}
       <Trouble error={problem} />
       {payment?.state === "asked" && <Silent />}
       {payment?.state === "confirm" && <Open page={payment.page} total={amount} busy={busy} leave={leave} />}
-      {payment?.state !== "asked" && payment?.state !== "confirm" && (
-        <form
-          className="stack"
-          noValidate
-          onSubmit={(e) => {
-            e.preventDefault();
-            save(payingKey, link);
-            begin(() => take(api.POST("/api/shop/orders/{link}/pay", { ...path, body: { attempt } })));
-          }}
-        >
-          {payment?.state === "refused" && <Refused reason={payment.reason} />}
-          <Button type="primary" htmlType="submit" loading={busy}>
-            {t("Pay {{total}}", { total: amount })}
+      {!begun && payment?.state === "refused" && <Refused reason={payment.reason} />}
+      {!begun && (
+        <div className="row">
+          <Button type="primary" size="large" loading={busy} onClick={() => pay(!some)}>
+            {t("Pay {{total}}", { total: money(due_now, slip.currency) })}
           </Button>
-        </form>
+          {some && (
+            <Button size="large" disabled={busy} onClick={() => pay(true)}>
+              {t("Pay all of it: {{total}}", { total: amount })}
+            </Button>
+          )}
+        </div>
       )}
     </section>
   );

@@ -29,7 +29,7 @@ export function usePayment({ look, onSettled }: Calls) {
   calls.current = { look, onSettled };
   const heard = (p: Payment) => {
     setPayment(p);
-    if (p.state === "refused") setAttempt(randomName());
+    if (p.state === "refused" || p.state === "settled") setAttempt(randomName());
     if (p.state === "settled") calls.current.onSettled(p);
   };
   const heardLatest = useRef(heard);
