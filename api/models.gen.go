@@ -580,6 +580,8 @@ type AmountAsked struct {
 
 // AnswerChange defines model for AnswerChange.
 type AnswerChange struct {
+	// Agreed The order's total that the customer agreed to, when the change changes it
+	Agreed  *int    `json:"agreed,omitempty"`
 	Answers Answers `json:"answers"`
 	Version int     `json:"version"`
 }
@@ -963,12 +965,15 @@ type Docket struct {
 	Customer string `json:"customer"`
 
 	// DaysLeft Working days until the promised day
-	DaysLeft *int     `json:"days_left,omitempty"`
-	Edition  int      `json:"edition"`
-	Email    string   `json:"email"`
-	Filled   Answers  `json:"filled"`
-	History  []Change `json:"history"`
-	Line     int64    `json:"line"`
+	DaysLeft *int    `json:"days_left,omitempty"`
+	Edition  int     `json:"edition"`
+	Email    string  `json:"email"`
+	Filled   Answers `json:"filled"`
+
+	// Former The slips that the order had before answers changed its price
+	Former  *[]FormerSlip `json:"former,omitempty"`
+	History []Change      `json:"history"`
+	Line    int64         `json:"line"`
 
 	// Links How many private links lead to the order
 	Links int `json:"links"`
@@ -1084,6 +1089,12 @@ type FieldError struct {
 
 // Finding defines model for Finding.
 type Finding = product.Finding
+
+// FormerSlip defines model for FormerSlip.
+type FormerSlip struct {
+	Slip  Slip      `json:"slip"`
+	Until time.Time `json:"until"`
+}
 
 // FormulaName defines model for FormulaName.
 type FormulaName struct {
@@ -1553,13 +1564,16 @@ type OrderPage struct {
 	// Cancels What cancelling each line would come to now
 	Cancels *[]CancelledLine `json:"cancels,omitempty"`
 	Email   string           `json:"email"`
-	Lines   []OrderLine      `json:"lines"`
-	Money   OrderMoney       `json:"money"`
-	Name    string           `json:"name"`
-	Number  int64            `json:"number"`
-	Payment *Payment         `json:"payment,omitempty"`
-	Placed  time.Time        `json:"placed"`
-	Slip    Slip             `json:"slip"`
+
+	// Former The slips that it had before answers changed its price
+	Former  *[]FormerSlip `json:"former,omitempty"`
+	Lines   []OrderLine   `json:"lines"`
+	Money   OrderMoney    `json:"money"`
+	Name    string        `json:"name"`
+	Number  int64         `json:"number"`
+	Payment *Payment      `json:"payment,omitempty"`
+	Placed  time.Time     `json:"placed"`
+	Slip    Slip          `json:"slip"`
 
 	// Today The day it is at the business
 	Today string `json:"today"`
@@ -1678,6 +1692,18 @@ type Presence struct {
 
 	// Version Of the draft as it is kept
 	Version int `json:"version"`
+}
+
+// PriceChange defines model for PriceChange.
+type PriceChange struct {
+	After  Slip `json:"after"`
+	Before Slip `json:"before"`
+
+	// Open What is then to be paid
+	Open int `json:"open"`
+
+	// Overpaid What was then paid too much
+	Overpaid int `json:"overpaid"`
 }
 
 // PriceRange defines model for PriceRange.
@@ -2486,6 +2512,9 @@ type PreviewCancelJSONRequestBody = SelfCancel
 
 // PatchAnswersJSONRequestBody defines body for PatchAnswers for application/json ContentType.
 type PatchAnswersJSONRequestBody = AnswerChange
+
+// PreviewAnswersJSONRequestBody defines body for PreviewAnswers for application/json ContentType.
+type PreviewAnswersJSONRequestBody = AnswerChange
 
 // PayRestJSONRequestBody defines body for PayRest for application/json ContentType.
 type PayRestJSONRequestBody = PayRequest

@@ -52,7 +52,7 @@ func TestPaymentInPartsAtTheBench(t *testing.T) {
 	p.goTo("/desk/products")
 	p.press("link", "Sky chart for your night")
 	p.press("button", "Price and payment", ".path")
-	p.chooses("When it is paid", "a part now, the rest later", ".bench-middle")
+	p.chooses("When it is paid", "in parts", ".bench-middle")
 	p.types("Per cent of the part now", "25", ".bench-middle")
 	p.sees("Due now", ".live")
 	p.press("button", "Publish edition 2")

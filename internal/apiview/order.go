@@ -78,3 +78,13 @@ func Money(o *store.Order, a *ledger.Account, when When, l words.Language) api.O
 	}
 	return m
 }
+
+// Former shows the slips that an order had before answers changed its price.
+func Former(tx *store.Tx, id int64, l words.Language) ([]api.FormerSlip, error) {
+	rows, err := tx.FormerSlips(id)
+	views := []api.FormerSlip{}
+	for _, f := range rows {
+		views = append(views, api.FormerSlip{Until: f.Until, Slip: f.Slip.In(l)})
+	}
+	return views, err
+}

@@ -117,6 +117,11 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			return err
 		},
 		func() error { return d.siblings(&v, tx, line) },
+		func() error {
+			former, err := apiview.Former(tx, line.Order.ID, l)
+			v.Former = &former
+			return err
+		},
 		func() (err error) {
 			v.Links, err = tx.LinksOf(line.Order.ID, line.Business.LinksFrom(d.Now()))
 			return err

@@ -14,6 +14,7 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -21,6 +22,7 @@ import (
 	"ruvo/internal/docket"
 	"ruvo/internal/link"
 	"ruvo/internal/message"
+	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -160,6 +162,11 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		Business: b.Name, Zone: b.Zone, Today: calendar.DayOf(s.Now().In(b.Location())).String(), Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, when, l),
 	}
 	page.Money.Ledger = slices.DeleteFunc(page.Money.Ledger, func(e api.LedgerEntry) bool { return e.Kind == api.LedgerEntryKind(ledger.Fee) })
+	former, err := apiview.Former(tx, o.ID, l)
+	if err != nil {
+		return page, err
+	}
+	page.Former = &former
 	if page.Payment, err = s.lastPayment(tx, &o, l); err != nil {
 		return page, err
 	}
@@ -243,47 +250,106 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 
 // ChangeAnswers answers or changes questions of an order line. Each change is
 // kept in the history, and the line's work is planned again.
+//
+// A change that changes the price is made once the customer agreed to the total
+// that it comes to, where the product lets them; the difference is charged, or
+// stands as paid too much.
 func (s *Shop) ChangeAnswers(ctx context.Context, secret string, id int64, change api.AnswerChange, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, mailed, err := s.letIn(tx, secret, l)
+		o, before, err := s.changed(tx, secret, id, change, l)
 		if err != nil {
 			return err
 		}
-		row, err := tx.LineByID(id)
-		if errors.Is(err, store.ErrNotFound) || err == nil && row.OrderID != o.ID {
-			return problem.NotFound(l, "no_line")
+		if o.Slip.Total != before.Total {
+			switch {
+			case change.Agreed == nil:
+				return problem.Say(http.StatusConflict, l, "price_differs", nil)
+			case money.Amount(*change.Agreed) != o.Slip.Total:
+				return problem.Say(http.StatusConflict, l, "price_agreed", nil)
+			}
+			if err := docket.Repriced(tx, &o, before, "", s.Now()); err != nil {
+				return err
+			}
 		}
-		if err != nil {
-			return err
-		}
-		b, err := tx.Business()
-		if err != nil {
-			return err
-		}
-		line, err := docket.Open(tx, s.Editions, b, o, row, s.Now())
-		if err != nil {
-			return err
-		}
-		if row.Version != change.Version {
-			return problem.Say(http.StatusConflict, l, "conflict", nil)
-		}
-		if err := s.change(tx, line, change.Answers, mailed, l); err != nil {
-			return err
-		}
-		if err := s.changeWide(tx, line, change.Answers, mailed, l); err != nil {
-			return err
-		}
-		page, err = s.page(tx, line.Order, l)
+		page, err = s.page(tx, o, l)
 		return err
 	})
 	return page, err
 }
 
+// errPreview undoes a change that was only tried.
+var errPreview = errors.New("only a preview")
+
+// PreviewChange says what an order would cost with other answers, and changes
+// nothing.
+func (s *Shop) PreviewChange(ctx context.Context, secret string, id int64, change api.AnswerChange, l words.Language) (api.PriceChange, error) {
+	var view api.PriceChange
+	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+		o, before, err := s.changed(tx, secret, id, change, l)
+		if err != nil {
+			return err
+		}
+		if o.Slip.Total != before.Total {
+			if err := docket.Repriced(tx, &o, before, "", s.Now()); err != nil {
+				return err
+			}
+		}
+		account, err := tx.Account(o.ID)
+		if err != nil {
+			return err
+		}
+		paid, _ := account.Surplus(o.Slip.Held)
+		view = api.PriceChange{Before: before.In(l), After: o.Slip.In(l), Open: int(account.Balance().Open()), Overpaid: int(paid)}
+		return errPreview
+	})
+	if errors.Is(err, errPreview) {
+		err = nil
+	}
+	return view, err
+}
+
+// changed changes answers of a line, and gives the order as it is then with the
+// slip that it had. What the change does to the price is not settled yet.
+func (s *Shop) changed(tx *store.Tx, secret string, id int64, change api.AnswerChange, l words.Language) (store.Order, charge.Slip, error) {
+	none := func(err error) (store.Order, charge.Slip, error) { return store.Order{}, charge.Slip{}, err }
+	o, mailed, err := s.letIn(tx, secret, l)
+	if err != nil {
+		return none(err)
+	}
+	row, err := tx.LineByID(id)
+	if errors.Is(err, store.ErrNotFound) || err == nil && row.OrderID != o.ID {
+		return none(problem.NotFound(l, "no_line"))
+	}
+	if err != nil {
+		return none(err)
+	}
+	b, err := tx.Business()
+	if err != nil {
+		return none(err)
+	}
+	line, err := docket.Open(tx, s.Editions, b, o, row, s.Now())
+	if err != nil {
+		return none(err)
+	}
+	if row.Version != change.Version {
+		return none(problem.Say(http.StatusConflict, l, "conflict", nil))
+	}
+	if err := s.change(tx, line, change.Answers, mailed, l); err != nil {
+		return none(err)
+	}
+	err = s.changeWide(tx, line, change.Answers, mailed, l)
+	return line.Order, o.Slip, err
+}
+
 // change revises a line as its customer may: not when the brief is closed, not
 // a booked time, nothing of the desk's, and nothing that changes what was paid.
 func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, mailed bool, l words.Language) error {
-	return line.Revise(tx, docket.Revision{
+	settled, err := s.settled(tx, line)
+	if err != nil {
+		return err
+	}
+	err = line.Revise(tx, docket.Revision{
 		Answers: change, Author: l.Say("author.customer", nil), Proven: mailed, Language: l, Editions: s.Editions, Files: docket.Files(tx, line.Order.ID),
 		Refused: func(item *product.Item) string {
 			switch {
@@ -297,12 +363,36 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 			return ""
 		},
 		Judged: func(after *evaluate.Result) []question.Fault {
-			if after.Slip.Total == line.Row.Slip.Total {
+			switch {
+			case after.Slip.Total == line.Row.Slip.Total && after.Slip.Held == line.Row.Slip.Held:
 				return nil
+			case !line.Edition.Reprices || after.Slip.Held != line.Row.Slip.Held:
+				return s.dearer(line, change, after, "price_changes")
+			case settled:
+				return s.dearer(line, change, after, "price_settled")
 			}
-			return s.dearer(line, change, after)
+			return nil
 		},
 	}, s.Now())
+	if err != nil {
+		return err
+	}
+	short, err := placing.Adjust(tx, &line.Row, &line.Result, line.Order.Name, s.Now())
+	if err == nil && len(short) > 0 {
+		err = problem.Invalid(l, problem.Fields(l, "", short))
+	}
+	return err
+}
+
+// settled says that the price of an order cannot change any more: something of
+// it was credited, or a payment of it is under way.
+func (s *Shop) settled(tx *store.Tx, line *docket.Line) (bool, error) {
+	credits, err := tx.Credits(line.Order.ID)
+	if err != nil || len(credits) > 0 {
+		return true, err
+	}
+	account, err := tx.Account(line.Order.ID)
+	return err == nil && account.Coming() != nil, err
 }
 
 // changeWide gives the other lines of the order the answers that belong to
@@ -334,12 +424,12 @@ func (s *Shop) changeWide(tx *store.Tx, line *docket.Line, change map[string]jso
 
 // dearer says of a change that it would change what was paid, at the keys
 // that have a price, or at all of them when the change works from afar.
-func (s *Shop) dearer(line *docket.Line, change map[string]json.RawMessage, after *evaluate.Result) []question.Fault {
+func (s *Shop) dearer(line *docket.Line, change map[string]json.RawMessage, after *evaluate.Result, code string) []question.Fault {
 	l := line.Given.Language
 	params := words.Params{"old": l.Money(line.Row.Slip.Total, line.Edition.Currency), "new": l.Money(after.Slip.Total, line.Edition.Currency)}
 	var priced, all []question.Fault
 	for k := range change {
-		f := question.Fault{Key: question.Key(k), Code: "price_changes", Params: params}
+		f := question.Fault{Key: question.Key(k), Code: code, Params: params}
 		all = append(all, f)
 		if slices.ContainsFunc(line.Edition.Pricing.Charges, func(r charge.Compiled) bool { return r.On == f.Key }) {
 			priced = append(priced, f)

@@ -28,3 +28,19 @@ func (tx *Tx) Credits(order int64) ([]Credit, error) {
 
 // AddCredit keeps a credit.
 func (tx *Tx) AddCredit(c *Credit) error { return tx.db.Create(c).Error }
+
+// A FormerSlip is the slip that an order had until an answer changed its price.
+type FormerSlip struct {
+	ID      int64
+	OrderID int64
+	Until   time.Time
+	Slip    charge.Slip `gorm:"serializer:json"`
+}
+
+// FormerSlips lists the slips that an order had, the oldest first.
+func (tx *Tx) FormerSlips(order int64) ([]FormerSlip, error) {
+	return list[FormerSlip](tx, "id", "order_id = ?", order)
+}
+
+// AddFormerSlip keeps a slip that an order no longer has.
+func (tx *Tx) AddFormerSlip(s *FormerSlip) error { return tx.db.Create(s).Error }

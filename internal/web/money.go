@@ -20,6 +20,11 @@ func (h *handlers) CancelOrder(ctx context.Context, r CancelOrderRequestObject) 
 	return CancelOrder200JSONResponse(v), err
 }
 
+func (h *handlers) PreviewAnswers(ctx context.Context, r PreviewAnswersRequestObject) (PreviewAnswersResponseObject, error) {
+	v, err := h.Shop.PreviewChange(ctx, r.Link, r.Line, *r.Body, speak(ctx))
+	return PreviewAnswers200JSONResponse(v), err
+}
+
 func (h *handlers) PreviewCancel(ctx context.Context, r PreviewCancelRequestObject) (PreviewCancelResponseObject, error) {
 	v, err := h.Shop.PreviewCancel(ctx, r.Link, *r.Body, speak(ctx))
 	return PreviewCancel200JSONResponse(v), err

@@ -253,6 +253,9 @@ type ServerInterface interface {
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
+	// PreviewAnswers What the order would cost with other answers; changes nothing
+	// (POST /api/shop/orders/{link}/lines/{line}/answers/preview)
+	PreviewAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
 	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx *echo.Context, link LinkParam) error
@@ -1585,6 +1588,30 @@ func (w *ServerInterfaceWrapper) PatchAnswers(ctx *echo.Context) error {
 	return err
 }
 
+// PreviewAnswers converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewAnswers(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewAnswers(ctx, link, line)
+	return err
+}
+
 // PayRest converts echo context to params.
 func (w *ServerInterfaceWrapper) PayRest(ctx *echo.Context) error {
 	var err error
@@ -1869,6 +1896,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel", wrapper.CancelOrder, options.OperationMiddlewares["cancelOrder"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel/preview", wrapper.PreviewCancel, options.OperationMiddlewares["previewCancel"]...)
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers/preview", wrapper.PreviewAnswers, options.OperationMiddlewares["previewAnswers"]...)
 	router.DELETE(options.BaseURL+"/api/desk/session", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
 	router.GET(options.BaseURL+"/api/desk/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
 	router.POST(options.BaseURL+"/api/desk/session", wrapper.SignIn, options.OperationMiddlewares["signIn"]...)
@@ -5070,6 +5098,47 @@ func (response PatchAnswersdefaultApplicationProblemPlusJSONResponse) VisitPatch
 	return err
 }
 
+type PreviewAnswersRequestObject struct {
+	Link LinkParam `json:"link"`
+	Line LineParam `json:"line"`
+	Body *PreviewAnswersJSONRequestBody
+}
+
+type PreviewAnswersResponseObject interface {
+	VisitPreviewAnswersResponse(w http.ResponseWriter) error
+}
+
+type PreviewAnswers200JSONResponse PriceChange
+
+func (response PreviewAnswers200JSONResponse) VisitPreviewAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewAnswersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewAnswersdefaultApplicationProblemPlusJSONResponse) VisitPreviewAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PayRestRequestObject struct {
 	Link LinkParam `json:"link"`
 	Body *PayRestJSONRequestBody
@@ -5880,6 +5949,9 @@ type StrictServerInterface interface {
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx context.Context, request PatchAnswersRequestObject) (PatchAnswersResponseObject, error)
+	// PreviewAnswers What the order would cost with other answers; changes nothing
+	// (POST /api/shop/orders/{link}/lines/{line}/answers/preview)
+	PreviewAnswers(ctx context.Context, request PreviewAnswersRequestObject) (PreviewAnswersResponseObject, error)
 	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx context.Context, request PayRestRequestObject) (PayRestResponseObject, error)
@@ -8532,6 +8604,55 @@ func (sh *strictHandler) PatchAnswers(ctx *echo.Context, link LinkParam, line Li
 		return err
 	} else if validResponse, ok := response.(PatchAnswersResponseObject); ok {
 		return validResponse.VisitPatchAnswersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewAnswers operation middleware
+func (sh *strictHandler) PreviewAnswers(ctx *echo.Context, link LinkParam, line LineParam) error {
+	var request PreviewAnswersRequestObject
+
+	request.Link = link
+	request.Line = line
+
+	var body PreviewAnswersJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewAnswers(ctx.Request().Context(), request.(PreviewAnswersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewAnswers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewAnswersResponseObject); ok {
+		return validResponse.VisitPreviewAnswersResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

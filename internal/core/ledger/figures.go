@@ -1,6 +1,8 @@
 package ledger
 
 import (
+	"slices"
+
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
 )
@@ -71,4 +73,24 @@ func Less(slip *charge.Slip, credit charge.Credit, whole bool) []Share {
 		}
 	}
 	return list
+}
+
+// Changed gives the shares by which figures move when a slip becomes another
+// one.
+func Changed(before, after *charge.Slip) []Share {
+	var list []Share
+	add := func(shares []Share, sign money.Amount) {
+		for _, s := range shares {
+			s.N, s.Net, s.Amount = 0, sign*s.Net, sign*s.Amount
+			i := slices.IndexFunc(list, func(o Share) bool { return o.Figure == s.Figure && o.Percent == s.Percent })
+			if i < 0 {
+				list = append(list, s)
+				continue
+			}
+			list[i].Net, list[i].Amount = list[i].Net+s.Net, list[i].Amount+s.Amount
+		}
+	}
+	add(Figures(before), -1)
+	add(Figures(after), 1)
+	return slices.DeleteFunc(list, func(s Share) bool { return s.Net == 0 && s.Amount == 0 })
 }

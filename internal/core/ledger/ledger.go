@@ -48,6 +48,7 @@ func ByHand() []Way { return []Way{Transfer, Cash, Hand} }
 const (
 	Placing    = "placing"    // the order was placed
 	Cancelling = "cancelling" // the order, or a line of it, was cancelled
+	Changing   = "changing"   // answers changed, and the price with them
 	Returning  = "returning"  // something of what was paid is given back
 	Unrecorded = "unrecorded" // from before there were entries
 )

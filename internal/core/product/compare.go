@@ -110,6 +110,7 @@ func (c *comparison) pricing() {
 		differs bool
 	}{
 		{"payment", !same(c.old.Payment, c.now.Payment)},
+		{"reprices", c.old.Reprices != c.now.Reprices},
 		{"cancelling", !same(c.old.Cancelling, c.now.Cancelling)},
 		{"add_ons", !same(c.old.AddOns, c.now.AddOns)},
 		{"groups", !slices.Equal(c.old.Groups, c.now.Groups)},

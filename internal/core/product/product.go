@@ -38,6 +38,8 @@ type Draft struct {
 	DepositBy   string           `json:"deposit_by,omitempty"` // the named value that says how much is held instead
 	Payment     *charge.Parts    `json:"payment,omitempty"`    // paid in parts; nil is all at once
 	Tax         decimal.Decimal  `json:"tax"`                  // per cent
+	// Reprices lets customers change answers after payment that change the price.
+	Reprices bool `json:"reprices,omitempty"`
 	// Cancelling is what comes back when it is cancelled; nil for what the
 	// business says.
 	Cancelling *charge.Cancelling `json:"cancelling,omitempty"`

@@ -7,6 +7,7 @@ import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { Docket, Fact, Gauge } from "../shared/docket/Docket";
 import { day, local, money } from "../shared/format";
 import { Html } from "../shared/Html";
+import { FormerSlips } from "../shared/money/FormerSlips";
 import { pointAt } from "../shared/point";
 import { loadFields, shown } from "../shared/questions/fields";
 import { Proofs } from "../shared/questions/Proofs";
@@ -21,6 +22,7 @@ import { useMarked } from "../shared/useMarked";
 import { Cancel } from "./Cancel";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
+import { PriceDialog } from "./PriceDialog";
 import { PayRest } from "./pay/PayRest";
 
 // OrderPage is the customer's half of the docket: what happens next, what is
@@ -86,8 +88,17 @@ export function OrderPage() {
               })}
           </div>
         )}
+        {o.money.overpaid > 0 && (
+          <div className="notice attention" role="status">
+            {t("You paid {{amount}} more than this costs now. {{business}} gives it back.", {
+              amount: money(o.money.overpaid, o.slip.currency),
+              business: o.business,
+            })}
+          </div>
+        )}
         <PayRest order={o} link={link} />
         <Cancel order={o} link={link} />
+        <FormerSlips slips={o.former} zone={o.zone} today={o.today} />
         {wholly(o) && (
           <section className="sheet">
             <Slip
@@ -245,32 +256,53 @@ function useSaving(line: Schemas["OrderLine"], link: string, kept: string) {
   const queries = useQueryClient();
   const [typed, setTyped] = useKept<Record<string, unknown>>(kept, {});
   const [saved, setSaved] = useState(false);
+  // What the price would be, while the customer has not agreed to it.
+  const [priced, setPriced] = useState<Schemas["PriceChange"]>();
+  const path = { params: { path: { link, line: line.id } } };
+  const body = { version: line.version, answers: typed };
+  const preview = useChange({
+    send: () => take(api.POST("/api/shop/orders/{link}/lines/{line}/answers/preview", { ...path, body })),
+    done: setPriced,
+  });
   const answers = useChange({
-    send: () =>
-      take(
-        api.PATCH("/api/shop/orders/{link}/lines/{line}/answers", {
-          params: { path: { link, line: line.id } },
-          body: { version: line.version, answers: typed },
-        }),
-      ),
+    send: (agreed: number | undefined) =>
+      take(api.PATCH("/api/shop/orders/{link}/lines/{line}/answers", { ...path, body: { ...body, agreed } })),
     done: (page) => {
+      setPriced(undefined);
       setTyped({});
       setSaved(true);
       queries.setQueryData(["order", link], page);
     },
     refused: (e) => {
+      if (e instanceof Problem && (e.code === "price_differs" || e.code === "price_agreed")) {
+        preview.send();
+        return;
+      }
       // The newer state is shown beside what was typed, which stays.
       if (e instanceof Problem && e.status === 409) queries.invalidateQueries({ queryKey: ["order", link] });
     },
   });
-  const { problem, busy, forget } = answers;
-  const save = () => answers.send();
+  const { busy, forget } = answers;
+  const asking = answers.problem instanceof Problem && answers.problem.code === "price_differs";
+  const problem = asking ? preview.problem : answers.problem;
+  const save = () => answers.send(undefined);
+  const dialog = priced && (
+    <PriceDialog
+      change={priced}
+      busy={busy}
+      agree={() => answers.send(priced.after.total)}
+      leave={() => {
+        setPriced(undefined);
+        forget();
+      }}
+    />
+  );
   const change = (key: string, value: unknown) => {
     setSaved(false);
     forget(key);
     setTyped((old) => ({ ...old, [key]: value }));
   };
-  return { typed, setTyped, change, save, problem, forget, busy, saved };
+  return { typed, setTyped, change, save, problem, forget, busy: busy || preview.busy, saved, dialog };
 }
 
 function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) {
@@ -300,6 +332,7 @@ function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
         s.save();
       }}
     >
+      {s.dialog}
       <h3>{line.missing.length > 0 ? t("Still to answer") : t("If you like, tell us more")}</h3>
       <Trouble error={s.problem} />
       {s.saved && (
@@ -344,6 +377,7 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
   };
   return (
     <section>
+      {s.dialog}
       <h3>{t("What you answered")}</h3>
       {s.saved && (
         <div className="notice good" role="status">

@@ -135,6 +135,15 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
       <Values draft={draft} change={change} findings={findings} />
       <PaymentPlan draft={draft} change={change} digits={digits} />
       <Cancelling draft={draft} change={change} digits={digits} />
+      <section>
+        <h3>{t("When an answer changes after payment")}</h3>
+        <Checkbox
+          checked={draft.reprices ?? false}
+          onChange={(e) => set({ reprices: e.target.checked || undefined })}
+        >
+          {t("it may change the price: customers see the difference first, and agree to it")}
+        </Checkbox>
+      </section>
       <AddOns id={id} draft={draft} change={change} />
       <section>
         <h3>{t("For your own accounts")}</h3>

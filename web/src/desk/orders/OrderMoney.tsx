@@ -3,9 +3,11 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { money } from "../../shared/format";
+import { FormerSlips } from "../../shared/money/FormerSlips";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { useHere } from "../here";
 import { Ledger, useDueWords } from "./Ledger";
 import { CancelOrder, GiveBack, Receive } from "./MoneyDialogs";
 
@@ -27,6 +29,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
     refreshes: ["docket", "orders", "money"],
   });
   const close = () => setAsked(undefined);
+  const { session, today } = useHere();
   const m = d.money;
   const amount = (n: number) => money(n, d.currency);
   const dueWords = useDueWords();
@@ -136,6 +139,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           </div>
         )}
       </dl>
+      <FormerSlips slips={d.former} zone={session.zone} today={today} />
       {told && <Ledger entries={m.ledger} currency={d.currency} />}
       {m.asked && (
         <div className="notice attention" role="status">

@@ -307,6 +307,26 @@ export interface paths {
         patch: operations["patchAnswers"];
         trace?: never;
     };
+    "/api/shop/orders/{link}/lines/{line}/answers/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the order would cost with other answers; changes nothing */
+        post: operations["previewAnswers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/session": {
         parameters: {
             query?: never;
@@ -1401,6 +1421,8 @@ export interface components {
             /** @description The named value that says how much is held, instead */
             deposit_by?: string;
             payment?: components["schemas"]["PaymentPlan"];
+            /** @description Customers may change answers after payment that change the price */
+            reprices?: boolean;
             cancelling?: components["schemas"]["Cancelling"];
             tax: string;
             exempt?: string;
@@ -2009,6 +2031,8 @@ export interface components {
         OrderPage: {
             money: components["schemas"]["OrderMoney"];
             payment?: components["schemas"]["Payment"];
+            /** @description The slips that it had before answers changed its price */
+            former?: components["schemas"]["FormerSlip"][];
             /** @description What comes back when it is cancelled */
             cancelling?: components["schemas"]["CancelRules"][];
             /** @description What cancelling each line would come to now */
@@ -2066,6 +2090,21 @@ export interface components {
         AnswerChange: {
             version: number;
             answers: components["schemas"]["Answers"];
+            /** @description The order's total that the customer agreed to, when the change changes it */
+            agreed?: number;
+        };
+        PriceChange: {
+            before: components["schemas"]["Slip"];
+            after: components["schemas"]["Slip"];
+            /** @description What is then to be paid */
+            open: number;
+            /** @description What was then paid too much */
+            overpaid: number;
+        };
+        FormerSlip: {
+            /** Format: date-time */
+            until: string;
+            slip: components["schemas"]["Slip"];
         };
         MoneyMove: {
             /** @description In minor units. When receiving: what came in, all that is open without it. When returning: what is no longer charged and goes back, what was paid too much without it and without lines. When cancelling by amount: what is no longer charged */
@@ -2768,6 +2807,8 @@ export interface components {
              * @description When this line was
              */
             cancelled?: string;
+            /** @description The slips that the order had before answers changed its price */
+            former?: components["schemas"]["FormerSlip"][];
             /** @description The customer's own number in E.164; empty when they gave none */
             phone: string;
             money: components["schemas"]["OrderMoney"];
@@ -3439,6 +3480,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewAnswers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerChange"];
+            };
+        };
+        responses: {
+            /** @description The price before and after */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceChange"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -12,6 +12,8 @@ import { Open, Refused, Silent } from "./Waiting";
 
 type Props = { order: Schemas["OrderPage"]; link: string };
 
+const waits = (p: Schemas["Payment"]) => p.state === "asked" || p.state === "confirm";
+
 // PayRest takes the payment of what of an order is still open.
 export function PayRest({ order, link }: Props) {
   const { t } = useTranslation();
@@ -22,10 +24,8 @@ export function PayRest({ order, link }: Props) {
   const amount = money(open, slip.currency);
   const path = { params: { path: { link } } };
   const { payment, problem, busy, attempt, run, begin } = usePayment({
-    look: async () => {
-      const { payment } = await take(api.GET("/api/shop/orders/{link}", path));
-      return payment?.state === "settled" && !led ? undefined : payment;
-    },
+    look: async () => (await take(api.GET("/api/shop/orders/{link}", path))).payment,
+    first: order.payment && (led || waits(order.payment)) ? order.payment : null,
     onSettled: () => queries.invalidateQueries({ queryKey: ["order", link] }),
   });
   const settled = payment?.state === "settled";
@@ -39,7 +39,7 @@ export function PayRest({ order, link }: Props) {
   const leave = () => run(() => take(api.POST("/api/shop/orders/{link}/leave", path)));
   const parts = order.money.parts;
   const some = due_now < open;
-  const begun = payment?.state === "asked" || payment?.state === "confirm";
+  const begun = payment !== undefined && waits(payment);
   const pay = (all: boolean) => {
     save(payingKey, link);
     begin(() => take(api.POST("/api/shop/orders/{link}/pay", { ...path, body: { attempt, all } })));

@@ -9,6 +9,8 @@ type Calls = {
   // look tells what became of the payment; undefined when there is none.
   look: () => Promise<Payment | undefined>;
   onSettled: (p: Payment) => void;
+  // what is known of it when the page opens, in place of a look; null for nothing
+  first?: Payment | null;
 };
 
 // How long to wait before looking again, in milliseconds: longer each time.
@@ -17,11 +19,11 @@ const pauses = [1000, 2000, 4000, 8000];
 // usePayment runs one payment at a time. While the bank has not answered it
 // looks again and again, so that nobody has to reload; what it finds when the
 // page opens goes on where it was left.
-export function usePayment({ look, onSettled }: Calls) {
+export function usePayment({ look, onSettled, first }: Calls) {
   // Why nothing was paid is told to who comes back from the payment, not each
   // time that they look.
   const led = useSearchParams()[0].has("back");
-  const [payment, setPayment] = useState<Payment>();
+  const [payment, setPayment] = useState<Payment | undefined>(first ?? undefined);
   const [problem, setProblem] = useState<unknown>();
   const [busy, setBusy] = useState(false);
   const [attempt, setAttempt] = useState(randomName);
@@ -82,7 +84,7 @@ export function usePayment({ look, onSettled }: Calls) {
   const begun = useRef(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the page opens
   useEffect(() => {
-    if (begun.current) return;
+    if (begun.current || first !== undefined) return;
     begun.current = true;
     calls.current
       .look()
