@@ -289,6 +289,27 @@ func (e MoneyMoveWay) Valid() bool {
 	}
 }
 
+// Defines values for MoneyViewBy.
+const (
+	MoneyViewByDay   MoneyViewBy = "day"
+	MoneyViewByMonth MoneyViewBy = "month"
+	MoneyViewByWeek  MoneyViewBy = "week"
+)
+
+// Valid indicates whether the value is a known member of the MoneyViewBy enum.
+func (e MoneyViewBy) Valid() bool {
+	switch e {
+	case MoneyViewByDay:
+		return true
+	case MoneyViewByMonth:
+		return true
+	case MoneyViewByWeek:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OrderMoneyAsked.
 const (
 	OrderMoneyAskedAsked   OrderMoneyAsked = "asked"
@@ -325,6 +346,33 @@ func (e PaymentState) Valid() bool {
 	case PaymentStateRefused:
 		return true
 	case PaymentStateSettled:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PeriodWayWay.
+const (
+	PeriodWayWayCard     PeriodWayWay = "card"
+	PeriodWayWayCash     PeriodWayWay = "cash"
+	PeriodWayWayEmpty    PeriodWayWay = ""
+	PeriodWayWayHand     PeriodWayWay = "hand"
+	PeriodWayWayTransfer PeriodWayWay = "transfer"
+)
+
+// Valid indicates whether the value is a known member of the PeriodWayWay enum.
+func (e PeriodWayWay) Valid() bool {
+	switch e {
+	case PeriodWayWayCard:
+		return true
+	case PeriodWayWayCash:
+		return true
+	case PeriodWayWayEmpty:
+		return true
+	case PeriodWayWayHand:
+		return true
+	case PeriodWayWayTransfer:
 		return true
 	default:
 		return false
@@ -1062,6 +1110,21 @@ type EditionView struct {
 // Effort defines model for Effort.
 type Effort = product.Effort
 
+// EntryPage defines model for EntryPage.
+type EntryPage struct {
+	// Amount What they come to
+	Amount int `json:"amount"`
+
+	// Count Of all that are chosen
+	Count    int          `json:"count"`
+	Currency string       `json:"currency"`
+	Entries  []MoneyEntry `json:"entries"`
+	More     *int64       `json:"more,omitempty"`
+
+	// Net What they come to without tax, of a figure
+	Net int `json:"net"`
+}
+
 // Evaluation defines model for Evaluation.
 type Evaluation struct {
 	Asked   []AskedQuestion `json:"asked"`
@@ -1282,37 +1345,24 @@ type MessageWay string
 // Moment defines model for Moment.
 type Moment = question.Moment
 
-// MoneyMonth defines model for MoneyMonth.
-type MoneyMonth struct {
-	// Charged Ordered in the month, less what was cancelled in it
-	Charged int `json:"charged"`
+// MoneyEntry defines model for MoneyEntry.
+type MoneyEntry struct {
+	Amount   int    `json:"amount"`
+	By       string `json:"by"`
+	Customer string `json:"customer"`
+	Day      string `json:"day"`
+	Id       int64  `json:"id"`
 
-	// Coupons Of these, taken off by coupons
-	Coupons int `json:"coupons"`
+	// Kind Of an entry, or the figure
+	Kind   string `json:"kind"`
+	Line   int64  `json:"line"`
+	Net    int    `json:"net"`
+	Note   string `json:"note"`
+	Number int64  `json:"number"`
 
-	// Given Of these, set by customers themselves
-	Given int `json:"given"`
-
-	// Held Deposits taken
-	Held int `json:"held"`
-
-	// Month Example: 2026-11
-	Month string `json:"month"`
-
-	// Orders Placed in the month and not cancelled
-	Orders int `json:"orders"`
-
-	// Paid Came in on a day of the month
-	Paid int `json:"paid"`
-
-	// Released Deposits given back
-	Released int `json:"released"`
-
-	// Returned Given back on a day of the month
-	Returned int `json:"returned"`
-
-	// Taxes Of these
-	Taxes []MonthTax `json:"taxes"`
+	// Reason Of a charge; the per cent of a tax
+	Reason string `json:"reason"`
+	Way    string `json:"way"`
 }
 
 // MoneyMove defines model for MoneyMove.
@@ -1345,26 +1395,87 @@ type MoneyMoveHow string
 // MoneyMoveWay How the money came in or goes back
 type MoneyMoveWay string
 
+// MoneyNow defines model for MoneyNow.
+type MoneyNow struct {
+	// Due Of it, what is due by now
+	Due int `json:"due"`
+
+	// Held As security
+	Held int `json:"held"`
+
+	// Open Still to be paid, now or later
+	Open int `json:"open"`
+
+	// Overdue Of it, what is overdue
+	Overdue int `json:"overdue"`
+
+	// Overpaid To be returned
+	Overpaid int `json:"overpaid"`
+}
+
+// MoneyPeriod defines model for MoneyPeriod.
+type MoneyPeriod struct {
+	// Charged Ordered in it, less what was taken off in it
+	Charged int `json:"charged"`
+
+	// Coupons Of these, taken off by coupons
+	Coupons int `json:"coupons"`
+
+	// Fees Kept by the payment service
+	Fees int    `json:"fees"`
+	From string `json:"from"`
+
+	// Given Of these, set by customers themselves
+	Given int `json:"given"`
+
+	// Held Deposits taken
+	Held int `json:"held"`
+
+	// Orders Placed in it, less those cancelled in it
+	Orders int `json:"orders"`
+
+	// Paid Came in on a day of it
+	Paid int `json:"paid"`
+
+	// Period A day, an ISO 8601 week or a month
+	//
+	// Example: 2026-11
+	Period string `json:"period"`
+
+	// Released Deposits given back
+	Released int `json:"released"`
+
+	// Returned Given back on a day of it
+	Returned int `json:"returned"`
+
+	// Taxes Of these
+	Taxes []PeriodTax `json:"taxes"`
+	To    string      `json:"to"`
+
+	// Ways What came in and went back, by way
+	Ways []PeriodWay `json:"ways"`
+}
+
 // MoneyView defines model for MoneyView.
 type MoneyView struct {
-	Currency string `json:"currency"`
-
-	// Months The newest first
-	Months []MoneyMonth `json:"months"`
+	By       MoneyViewBy `json:"by"`
+	Currency string      `json:"currency"`
+	From     string      `json:"from"`
 
 	// More Where the list of what waits goes on; missing at its end
-	More *int64 `json:"more,omitempty"`
+	More *int64   `json:"more,omitempty"`
+	Now  MoneyNow `json:"now"`
+
+	// Periods The newest first
+	Periods []MoneyPeriod `json:"periods"`
+	To      string        `json:"to"`
 
 	// Waiting Orders of which something is open, overpaid or held, the oldest first
 	Waiting []WaitingMoney `json:"waiting"`
 }
 
-// MonthTax defines model for MonthTax.
-type MonthTax struct {
-	Amount  int    `json:"amount"`
-	Net     int    `json:"net"`
-	Percent string `json:"percent"`
-}
+// MoneyViewBy defines model for MoneyView.By.
+type MoneyViewBy string
 
 // MovePreview defines model for MovePreview.
 type MovePreview struct {
@@ -1663,6 +1774,23 @@ type PaymentState string
 
 // PaymentPlan defines model for PaymentPlan.
 type PaymentPlan = charge.Parts
+
+// PeriodTax defines model for PeriodTax.
+type PeriodTax struct {
+	Amount  int    `json:"amount"`
+	Net     int    `json:"net"`
+	Percent string `json:"percent"`
+}
+
+// PeriodWay defines model for PeriodWay.
+type PeriodWay struct {
+	Paid     int          `json:"paid"`
+	Returned int          `json:"returned"`
+	Way      PeriodWayWay `json:"way"`
+}
+
+// PeriodWayWay defines model for PeriodWay.Way.
+type PeriodWayWay string
 
 // Picture defines model for Picture.
 type Picture struct {
@@ -2303,6 +2431,18 @@ type WorksheetRow struct {
 // CheckoutParam defines model for CheckoutParam.
 type CheckoutParam = string
 
+// EntryFrom defines model for EntryFrom.
+type EntryFrom = string
+
+// EntryKind defines model for EntryKind.
+type EntryKind = string
+
+// EntryTo defines model for EntryTo.
+type EntryTo = string
+
+// EntryWay defines model for EntryWay.
+type EntryWay = string
+
 // IDParam defines model for IDParam.
 type IDParam = int64
 
@@ -2373,6 +2513,46 @@ type ExportLogParams struct {
 type GetMoneyParams struct {
 	// After Where the list of what waits goes on
 	After *int64 `form:"after,omitempty" json:"after,omitempty"`
+
+	// By day, week or month; months without it
+	By *string `form:"by,omitempty" json:"by,omitempty"`
+
+	// From The first day
+	From *string `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day; today without it
+	To *string `form:"to,omitempty" json:"to,omitempty"`
+}
+
+// ListEntriesParams defines parameters for ListEntries.
+type ListEntriesParams struct {
+	// From The first day
+	From *EntryFrom `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day
+	To   *EntryTo   `form:"to,omitempty" json:"to,omitempty"`
+	Kind *EntryKind `form:"kind,omitempty" json:"kind,omitempty"`
+	Way  *EntryWay  `form:"way,omitempty" json:"way,omitempty"`
+
+	// Figure ordered, given, by_coupons or tax, instead of entries
+	Figure *string `form:"figure,omitempty" json:"figure,omitempty"`
+
+	// Percent Of a tax
+	Percent *string `form:"percent,omitempty" json:"percent,omitempty"`
+
+	// Before Where the list goes on
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+}
+
+// ExportEntriesParams defines parameters for ExportEntries.
+type ExportEntriesParams struct {
+	// From The first day
+	From *EntryFrom `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day
+	To   *EntryTo   `form:"to,omitempty" json:"to,omitempty"`
+	Kind *EntryKind `form:"kind,omitempty" json:"kind,omitempty"`
+	Way  *EntryWay  `form:"way,omitempty" json:"way,omitempty"`
 }
 
 // GetOrdersParams defines parameters for GetOrders.

@@ -55,6 +55,7 @@ var (
 	orderCancelled  = event{"order_cancelled", "money"}
 
 	ordersExported    = event{"orders_exported", "exports"}
+	entriesExported   = event{"entries_exported", "exports"}
 	worksheetExported = event{"worksheet_exported", "exports"}
 	logExported       = event{"log_exported", "exports"}
 	filesSaved        = event{"files_saved", "exports"}

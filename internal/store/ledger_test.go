@@ -88,9 +88,9 @@ func TestLedgersOfOrdersFromBefore(t *testing.T) {
 			t.Errorf("%v, %v", ids, err)
 		}
 		// 23:30 UTC on 31 October is 1 November at the business.
-		sums, err := tx.MonthSums("EUR", "2026-10")
+		sums, err := tx.DaySums("EUR", "2026-10-01", "2027-12-31")
 		for _, m := range sums {
-			if m.Month != "2026-11" {
+			if m.Day < "2026-11-01" {
 				t.Errorf("%+v", m)
 			}
 		}
@@ -161,15 +161,15 @@ func TestRunningSums(t *testing.T) {
 		}
 		read(t, s, func(tx *Tx) error {
 			got := map[string]int{}
-			for _, m := range must1(tx.MonthSums("EUR", "")) {
-				got[m.Month+" "+m.What] += int(m.Amount)
+			for _, m := range must1(tx.DaySums("EUR", "", "9999")) {
+				got[m.Day+" "+m.What+string(m.Way)] += int(m.Amount)
 			}
 			want := map[string]int{}
 			for _, e := range must1(list[Entry](tx, "id", "true")) {
-				want[e.Day[:7]+" "+string(e.Kind)] += int(e.Amount)
+				want[e.Day+" "+string(e.Kind)+string(e.Way)] += int(e.Amount)
 			}
 			for _, f := range must1(list[FigureRow](tx, "id", "true")) {
-				want[f.Day[:7]+" "+string(f.Figure)] += int(f.Amount)
+				want[f.Day+" "+string(f.Figure)] += int(f.Amount)
 			}
 			if fmt.Sprint(got) != fmt.Sprint(want) {
 				t.Fatalf("after %d: %v, want %v", round, got, want)

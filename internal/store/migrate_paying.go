@@ -13,6 +13,8 @@ var paying = []string{
 	`CREATE TABLE answered_requests (
 		key TEXT PRIMARY KEY, request TEXT NOT NULL, at DATETIME NOT NULL, status INTEGER NOT NULL, type TEXT NOT NULL, answer BLOB)`,
 	`CREATE INDEX answered_requests_at ON answered_requests (at)`,
+	`CREATE INDEX ledger_entries_day ON ledger_entries (day, kind, way)`,
+	`CREATE INDEX figures_day ON figures (day, figure)`,
 	`CREATE TABLE former_slips (
 		id INTEGER PRIMARY KEY AUTOINCREMENT, order_id INTEGER NOT NULL REFERENCES orders (id), until DATETIME NOT NULL, slip TEXT NOT NULL)`,
 	`CREATE INDEX former_slips_order ON former_slips (order_id)`,

@@ -1,12 +1,12 @@
 package store
 
 import (
+	"maps"
 	"slices"
 	"sync"
 	"time"
 
 	"ruvo/internal/core/calendar"
-	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 )
@@ -37,20 +37,29 @@ func (tx *Tx) AddFigures(o *Order, shares []ledger.Share, at time.Time, zone *ti
 	return tx.db.Create(&rows).Error
 }
 
-// A MonthSum is what entries of one kind, or shares of one figure, come to in a
-// month.
-type MonthSum struct {
-	Month  string // "2026-11"
+// A DaySum is what entries of one kind and way, or shares of one figure, come to
+// on a day.
+type DaySum struct {
+	Day    string // "2026-11-24"
 	What   string // a ledger.Kind or ledger.Figure
+	Way    ledger.Way
 	Rate   string // of a tax
 	Net    money.Amount
 	Amount money.Amount
 	N      int
 }
 
-type monthKey struct {
-	currency          money.Currency
-	month, what, rate string
+type dayKey struct {
+	currency        money.Currency
+	day, what, rate string
+	way             ledger.Way
+}
+
+// An Unsettled is an order of which something is open, paid too much or held.
+type Unsettled struct {
+	Currency money.Currency
+	Balance  ledger.Balance
+	Parts    []ledger.Part
 }
 
 // running are sums over all ledgers, kept in memory: entries are only added, so
@@ -60,13 +69,14 @@ type running struct {
 	mu     sync.Mutex
 	entry  int64 // the last one that was counted
 	figure int64
-	months map[monthKey]MonthSum
-	open   map[int64][]string // orders of which something is open, overpaid or held, with when what is open is due
+	days   map[dayKey]DaySum
+	open   map[int64]Unsettled
 }
 
-type monthRow struct {
+type dayRow struct {
 	Currency    money.Currency
-	Month, What string
+	Day, What   string
+	Way         ledger.Way
 	Rate        string
 	Net, Amount money.Amount
 	N           int
@@ -79,12 +89,12 @@ func (r *running) catchUp(tx *Tx) error {
 	if err := tx.db.Raw("SELECT COALESCE((SELECT MAX(id) FROM ledger_entries), 0) AS entry, COALESCE((SELECT MAX(id) FROM figures), 0) AS figure").Scan(&last).Error; err != nil {
 		return err
 	}
-	if r.months == nil {
-		r.months, r.open = map[monthKey]MonthSum{}, map[int64][]string{}
+	if r.days == nil {
+		r.days, r.open = map[dayKey]DaySum{}, map[int64]Unsettled{}
 	}
 	if last.Figure > r.figure {
-		var rows []monthRow
-		err := tx.db.Raw(`SELECT currency, substr(day, 1, 7) AS month, figure AS what, percent AS rate, SUM(net) AS net, SUM(amount) AS amount, SUM(n) AS n
+		var rows []dayRow
+		err := tx.db.Raw(`SELECT currency, day, figure AS what, percent AS rate, SUM(net) AS net, SUM(amount) AS amount, SUM(n) AS n
 			FROM figures WHERE id > ? AND id <= ? GROUP BY 1, 2, 3, 4`, r.figure, last.Figure).Scan(&rows).Error
 		if err != nil {
 			return err
@@ -93,9 +103,9 @@ func (r *running) catchUp(tx *Tx) error {
 		r.figure = last.Figure
 	}
 	if last.Entry > r.entry {
-		var rows []monthRow
-		err := tx.db.Raw(`SELECT currency, substr(day, 1, 7) AS month, kind AS what, SUM(amount) AS amount, COUNT(*) AS n
-			FROM ledger_entries WHERE id > ? AND id <= ? GROUP BY 1, 2, 3`, r.entry, last.Entry).Scan(&rows).Error
+		var rows []dayRow
+		err := tx.db.Raw(`SELECT currency, day, kind AS what, way, SUM(amount) AS amount, COUNT(*) AS n
+			FROM ledger_entries WHERE id > ? AND id <= ? GROUP BY 1, 2, 3, 4`, r.entry, last.Entry).Scan(&rows).Error
 		if err != nil {
 			return err
 		}
@@ -108,13 +118,13 @@ func (r *running) catchUp(tx *Tx) error {
 	return nil
 }
 
-func (r *running) add(rows []monthRow) {
+func (r *running) add(rows []dayRow) {
 	for _, row := range rows {
-		k := monthKey{row.Currency, row.Month, row.What, row.Rate}
-		s := r.months[k]
-		s.Month, s.What, s.Rate = row.Month, row.What, row.Rate
+		k := dayKey{row.Currency, row.Day, row.What, row.Rate, row.Way}
+		s := r.days[k]
+		s.Day, s.What, s.Rate, s.Way = row.Day, row.What, row.Rate, row.Way
 		s.Net, s.Amount, s.N = s.Net+row.Net, s.Amount+row.Amount, s.N+row.N
-		r.months[k] = s
+		r.days[k] = s
 	}
 }
 
@@ -149,30 +159,38 @@ func (r *running) balance(tx *Tx, last int64) error {
 			if n < 0 {
 				n = len(entries)
 			}
-			due := []string{}
-			for _, p := range ledger.Parts(ledgerOf(entries[:n])) {
-				due = append(due, p.Due)
-			}
-			r.open[id], entries = due, entries[n:]
+			all := ledgerOf(entries[:n])
+			r.open[id], entries = Unsettled{entries[0].Currency, ledger.Sum(all), ledger.Parts(all)}, entries[n:]
 		}
 	}
 	return nil
 }
 
-// MonthSums sums entries and figures of a currency by month, from one on.
-func (tx *Tx) MonthSums(c money.Currency, from string) ([]MonthSum, error) {
+// DaySums sums entries and figures of a currency by day, from one day to
+// another.
+func (tx *Tx) DaySums(c money.Currency, from, to string) ([]DaySum, error) {
 	tx.running.mu.Lock()
 	defer tx.running.mu.Unlock()
 	if err := tx.running.catchUp(tx); err != nil {
 		return nil, err
 	}
-	var list []MonthSum
-	for k, s := range tx.running.months {
-		if k.currency == c && k.month >= from {
+	var list []DaySum
+	for k, s := range tx.running.days {
+		if k.currency == c && k.day >= from && k.day <= to {
 			list = append(list, s)
 		}
 	}
 	return list, nil
+}
+
+// Unsettled gives every order of which something is open, paid too much or held.
+func (tx *Tx) Unsettled() (map[int64]Unsettled, error) {
+	tx.running.mu.Lock()
+	defer tx.running.mu.Unlock()
+	if err := tx.running.catchUp(tx); err != nil {
+		return nil, err
+	}
+	return maps.Clone(tx.running.open), nil
 }
 
 // Unbalanced lists the orders of which something is open, overpaid or held, the
@@ -191,26 +209,4 @@ func (tx *Tx) Unbalanced(after int64, most int) ([]int64, error) {
 	}
 	slices.Sort(ids)
 	return ids[:min(len(ids), most)], nil
-}
-
-// PerhapsOverdue lists the orders of which something is open that was due on a
-// day before one, or is due with an event, the oldest first. Whether the event
-// has happened is not looked at.
-func (tx *Tx) PerhapsOverdue(today calendar.Day) ([]int64, error) {
-	tx.running.mu.Lock()
-	defer tx.running.mu.Unlock()
-	if err := tx.running.catchUp(tx); err != nil {
-		return nil, err
-	}
-	var ids []int64
-	before := func(due string) bool {
-		return due != "" && (due < today.String() || due == charge.Begin || due == charge.Handover)
-	}
-	for id, due := range tx.running.open {
-		if slices.ContainsFunc(due, before) {
-			ids = append(ids, id)
-		}
-	}
-	slices.Sort(ids)
-	return ids, nil
 }

@@ -8,6 +8,7 @@ import (
 	"testing"
 	"time"
 
+	"ruvo/internal/desk"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
 )
@@ -68,7 +69,7 @@ func BenchmarkManyOrders(b *testing.B) {
 	s, server := bench(b)
 	n := manyOrders(b, s)
 	ctx := context.Background()
-	money := func() error { _, err := server.Desk.Money(ctx, 0, "en"); return err }
+	money := func() error { _, err := server.Desk.Money(ctx, desk.MoneyQuery{}, "en"); return err }
 	began := time.Now()
 	if err := money(); err != nil {
 		b.Fatal(err)

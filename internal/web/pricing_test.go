@@ -206,14 +206,14 @@ func TestMoneyOverview(t *testing.T) {
 	desk, c := h.desk(), h.client()
 	view := func() api.MoneyView { return read[api.MoneyView](t, desk.want(200, "GET", "/api/desk/money", nil)) }
 	before := view()
-	if len(before.Months) < 2 || before.Months[0].Month != "2026-11" || len(before.Waiting) != 4 {
+	if len(before.Periods) != 12 || before.Periods[0].Period != "2026-11" || len(before.Waiting) != 4 {
 		t.Fatalf("%+v", before)
 	}
 	at := checkout()
 	c.want(200, "PUT", at, whole(basket(chart()), fields{"coupons": []string{"NEW-MOON"}, "tip": 700}))
 	c.pay(at)
 	after := view()
-	a, b := before.Months[0], after.Months[0]
+	a, b := before.Periods[0], after.Periods[0]
 	if b.Orders != a.Orders+1 || b.Charged != a.Charged+3240+700 || b.Paid != a.Paid+3240+700 || b.Given != a.Given+700 || b.Coupons != a.Coupons+360 {
 		t.Errorf("%+v, before %+v", b, a)
 	}

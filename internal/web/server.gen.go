@@ -79,6 +79,12 @@ type ServerInterface interface {
 	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx *echo.Context, params GetMoneyParams) error
+	// ListEntries The entries that a figure of the money page adds up
+	// (GET /api/desk/money/entries)
+	ListEntries(ctx *echo.Context, params ListEntriesParams) error
+	// ExportEntries The entries of all ledgers as a table (RFC 4180)
+	// (GET /api/desk/money/entries.csv)
+	ExportEntries(ctx *echo.Context, params ExportEntriesParams) error
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx *echo.Context, params GetOrdersParams) error
@@ -669,8 +675,128 @@ func (w *ServerInterfaceWrapper) GetMoney(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter after: %s", err))
 	}
 
+	// ------------- Optional query parameter "by" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "by", ctx.QueryParams(), &params.By, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter by: %s", err))
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetMoney(ctx, params)
+	return err
+}
+
+// ListEntries converts echo context to params.
+func (w *ServerInterfaceWrapper) ListEntries(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListEntriesParams
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "way" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "way", ctx.QueryParams(), &params.Way, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter way: %s", err))
+	}
+
+	// ------------- Optional query parameter "figure" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "figure", ctx.QueryParams(), &params.Figure, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter figure: %s", err))
+	}
+
+	// ------------- Optional query parameter "percent" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "percent", ctx.QueryParams(), &params.Percent, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter percent: %s", err))
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", ctx.QueryParams(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter before: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListEntries(ctx, params)
+	return err
+}
+
+// ExportEntries converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportEntries(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportEntriesParams
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "kind", ctx.QueryParams(), &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter kind: %s", err))
+	}
+
+	// ------------- Optional query parameter "way" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "way", ctx.QueryParams(), &params.Way, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter way: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportEntries(ctx, params)
 	return err
 }
 
@@ -1962,6 +2088,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/pass", wrapper.AskPass, options.OperationMiddlewares["askPass"]...)
 	router.POST(options.BaseURL+"/api/shop/pass/open", wrapper.OpenPass, options.OperationMiddlewares["openPass"]...)
 	router.GET(options.BaseURL+"/api/desk/money", wrapper.GetMoney, options.OperationMiddlewares["getMoney"]...)
+	router.GET(options.BaseURL+"/api/desk/money/entries", wrapper.ListEntries, options.OperationMiddlewares["listEntries"]...)
+	router.GET(options.BaseURL+"/api/desk/money/entries.csv", wrapper.ExportEntries, options.OperationMiddlewares["exportEntries"]...)
 	router.GET(options.BaseURL+"/api/desk/terms", wrapper.GetTerms, options.OperationMiddlewares["getTerms"]...)
 	router.PUT(options.BaseURL+"/api/desk/terms", wrapper.PutTerms, options.OperationMiddlewares["putTerms"]...)
 	router.GET(options.BaseURL+"/api/desk/coupons", wrapper.GetCoupons, options.OperationMiddlewares["getCoupons"]...)
@@ -2797,6 +2925,98 @@ type GetMoneydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetMoneydefaultApplicationProblemPlusJSONResponse) VisitGetMoneyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListEntriesRequestObject struct {
+	Params ListEntriesParams
+}
+
+type ListEntriesResponseObject interface {
+	VisitListEntriesResponse(w http.ResponseWriter) error
+}
+
+type ListEntries200JSONResponse EntryPage
+
+func (response ListEntries200JSONResponse) VisitListEntriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListEntriesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListEntriesdefaultApplicationProblemPlusJSONResponse) VisitListEntriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportEntriesRequestObject struct {
+	Params ExportEntriesParams
+}
+
+type ExportEntriesResponseObject interface {
+	VisitExportEntriesResponse(w http.ResponseWriter) error
+}
+
+type ExportEntries200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportEntries200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportEntries200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportEntries200TextcsvResponse) VisitExportEntriesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportEntriesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportEntriesdefaultApplicationProblemPlusJSONResponse) VisitExportEntriesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5775,6 +5995,12 @@ type StrictServerInterface interface {
 	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx context.Context, request GetMoneyRequestObject) (GetMoneyResponseObject, error)
+	// ListEntries The entries that a figure of the money page adds up
+	// (GET /api/desk/money/entries)
+	ListEntries(ctx context.Context, request ListEntriesRequestObject) (ListEntriesResponseObject, error)
+	// ExportEntries The entries of all ledgers as a table (RFC 4180)
+	// (GET /api/desk/money/entries.csv)
+	ExportEntries(ctx context.Context, request ExportEntriesRequestObject) (ExportEntriesResponseObject, error)
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx context.Context, request GetOrdersRequestObject) (GetOrdersResponseObject, error)
@@ -6635,6 +6861,56 @@ func (sh *strictHandler) GetMoney(ctx *echo.Context, params GetMoneyParams) erro
 		return err
 	} else if validResponse, ok := response.(GetMoneyResponseObject); ok {
 		return validResponse.VisitGetMoneyResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListEntries operation middleware
+func (sh *strictHandler) ListEntries(ctx *echo.Context, params ListEntriesParams) error {
+	var request ListEntriesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListEntries(ctx.Request().Context(), request.(ListEntriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListEntries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListEntriesResponseObject); ok {
+		return validResponse.VisitListEntriesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportEntries operation middleware
+func (sh *strictHandler) ExportEntries(ctx *echo.Context, params ExportEntriesParams) error {
+	var request ExportEntriesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportEntries(ctx.Request().Context(), request.(ExportEntriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportEntries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportEntriesResponseObject); ok {
+		return validResponse.VisitExportEntriesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -12,6 +12,7 @@ import { SheetBench } from "./bench/SheetBench";
 import { Calendar } from "./calendar/Calendar";
 import { HereContext } from "./here";
 import { Coupons } from "./money/Coupons";
+import { Entries } from "./money/Entries";
 import { Money } from "./money/Money";
 import { Terms } from "./money/Terms";
 import { Orders } from "./orders/Orders";
@@ -63,6 +64,7 @@ export function App() {
               <Route path="work/:product/:step" element={<Worksheet />} />
               <Route path="calendar" element={<Calendar />} />
               <Route path="money" element={<Money />} />
+              <Route path="money/entries" element={<Entries />} />
               <Route path="money/coupons" element={<Coupons />} />
               <Route path="money/terms" element={<Terms />} />
               <Route path="outbox" element={<Outbox />} />

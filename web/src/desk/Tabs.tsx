@@ -21,6 +21,7 @@ export function MoneyTabs() {
       label={t("Money")}
       pages={[
         { to: "/money", name: t("What came in") },
+        { to: "/money/entries", name: t("Entries") },
         { to: "/money/coupons", name: t("Coupons") },
         { to: "/money/terms", name: t("Terms of orders") },
       ]}

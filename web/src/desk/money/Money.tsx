@@ -1,42 +1,90 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Segmented } from "antd";
 import i18next from "i18next";
 import { useTranslation } from "react-i18next";
-import { Link } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
-import { money, plain } from "../../shared/format";
+import { day, money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
+import { useHere } from "../here";
+import { useWays } from "../orders/MoneyDialogs";
 import { Rows } from "../Rows";
 import { MoneyTabs } from "../Tabs";
 
-const monthName = (month: string) =>
-  new Intl.DateTimeFormat(i18next.language === "en" ? "en-GB" : i18next.language, {
-    month: "short",
-    year: "numeric",
-    timeZone: "UTC",
-  }).format(new Date(`${month}-15T12:00:00Z`));
+type Period = Schemas["MoneyPeriod"];
+type By = Schemas["MoneyView"]["by"];
 
-// Money shows what came in and went back by month, with what was ordered, what
-// customers gave by their own choice, what coupons took off and the tax in it;
-// and what is open, paid too much or held.
+// usePeriodName names a day, a week or a month.
+function usePeriodName() {
+  const { t } = useTranslation();
+  const { today } = useHere();
+  return (p: Period, by: By) => {
+    if (by === "day") return day(p.from, today);
+    if (by === "week")
+      return t("week {{week}}, {{year}}", { week: p.period.slice(6), year: p.period.slice(0, 4) });
+    return new Intl.DateTimeFormat(i18next.language === "en" ? "en-GB" : i18next.language, {
+      month: "short",
+      year: "numeric",
+      timeZone: "UTC",
+    }).format(new Date(`${p.period}-15T12:00:00Z`));
+  };
+}
+
+// door leads to the entries that a figure of a period adds up.
+const door = (p: { from: string; to: string }, what: Record<string, string>) =>
+  `/money/entries?${new URLSearchParams({ from: p.from, to: p.to, ...what })}`;
+
+// Money shows what is open, due and held by now; what came in and went back by
+// day, week or month, by which ways, with what was ordered, what customers gave
+// by their own choice, what coupons took off and the tax in it. Each figure
+// leads to the entries that it adds up.
 export function Money() {
   const { t } = useTranslation();
+  const [params, setParams] = useSearchParams();
+  const by = params.get("by") ?? "month";
   const view = useInfiniteQuery({
-    queryKey: ["money"],
-    queryFn: ({ pageParam }) => take(api.GET("/api/desk/money", { params: { query: { after: pageParam } } })),
+    queryKey: ["money", by],
+    queryFn: ({ pageParam }) =>
+      take(api.GET("/api/desk/money", { params: { query: { after: pageParam, by } } })),
     initialPageParam: undefined as number | undefined,
     getNextPageParam: (last) => last.more,
+    placeholderData: (old) => old,
   });
   if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
   const v = view.data?.pages[0];
   const waiting = view.data?.pages.flatMap((p) => p.waiting) ?? [];
+  const some = v?.periods.some((p) => p.paid || p.returned || p.orders || p.held || p.charged);
   return (
     <main className="desk-page">
       <h1>{t("Money")}</h1>
       <MoneyTabs />
       {v && (
         <>
+          <Now now={v.now} currency={v.currency} />
           <section>
+            <div className="row">
+              <h2 className="grow">{t("What came in, in {{currency}}", { currency: v.currency })}</h2>
+              <Segmented
+                aria-label={t("By day, week or month")}
+                value={by}
+                onChange={(next) => setParams(next === "month" ? {} : { by: next })}
+                options={[
+                  { value: "day", label: t("by day") },
+                  { value: "week", label: t("by week") },
+                  { value: "month", label: t("by month") },
+                ]}
+              />
+            </div>
+            {some ? (
+              <>
+                <Bars periods={v.periods} by={v.by} currency={v.currency} />
+                <Periods periods={v.periods} by={v.by} currency={v.currency} />
+              </>
+            ) : (
+              <div className="empty">{t("What comes in will be here.")}</div>
+            )}
+          </section>
+          <section id="waiting">
             <h2>{t("Waits to be settled")}</h2>
             <Waiting rows={waiting} />
             {view.hasNextPage && (
@@ -45,20 +93,34 @@ export function Money() {
               </Button>
             )}
           </section>
-          <section>
-            <h2>{t("By month, in {{currency}}", { currency: v.currency })}</h2>
-            {v.months.length === 0 ? (
-              <div className="empty">{t("What comes in will be here.")}</div>
-            ) : (
-              <>
-                <Bars months={v.months} currency={v.currency} />
-                <Months months={v.months} currency={v.currency} />
-              </>
-            )}
-          </section>
         </>
       )}
     </main>
+  );
+}
+
+// Now says what is open, due, overdue, held and to be returned by now.
+function Now({ now, currency }: { now: Schemas["MoneyNow"]; currency: string }) {
+  const { t } = useTranslation();
+  const figures = [
+    { name: t("Still to be paid"), amount: now.open },
+    { name: t("of it due by now"), amount: now.due },
+    { name: t("of it overdue"), amount: now.overdue, bad: now.overdue > 0 },
+    { name: t("Held as security"), amount: now.held },
+    { name: t("To be returned"), amount: now.overpaid },
+  ];
+  return (
+    <dl className="money-now">
+      {figures.map((f) => (
+        <div key={f.name}>
+          <dt className="small quiet">{f.name}</dt>
+          <dd className={f.bad ? "num mark bad" : "num"}>
+            {f.bad && "▲ "}
+            {f.amount === 0 ? money(0, currency) : <a href="#waiting">{money(f.amount, currency)}</a>}
+          </dd>
+        </div>
+      ))}
+    </dl>
   );
 }
 
@@ -118,81 +180,112 @@ function Waiting({ rows }: { rows: Schemas["WaitingMoney"][] }) {
   );
 }
 
-// Bars draws the months, the oldest first.
-function Bars({ months, currency }: { months: Schemas["MoneyMonth"][]; currency: string }) {
+type ListProps = { periods: Period[]; by: By; currency: string };
+
+// Bars draws the periods, the oldest first: what came in, and of it what went
+// back.
+function Bars({ periods, by, currency }: ListProps) {
   const { t } = useTranslation();
-  const list = months.toReversed();
-  const most = Math.max(...list.map((m) => m.paid), 1);
+  const name = usePeriodName();
+  const list = periods.toReversed();
+  const most = Math.max(...list.map((p) => p.paid), 1);
+  const crowded = list.length > 14;
   return (
     <div
-      className="money-bars"
+      className={crowded ? "money-bars crowded" : "money-bars"}
       role="img"
-      aria-label={t("What came in each month: {{months}}", {
-        months: list.map((m) => `${monthName(m.month)} ${money(m.paid, currency)}`).join(", "),
+      aria-label={t("What came in: {{periods}}", {
+        periods: list
+          .filter((p) => p.paid > 0)
+          .map((p) => `${name(p, by)} ${money(p.paid, currency)}`)
+          .join(", "),
       })}
     >
-      {list.map((m) => (
-        <div key={m.month}>
-          <span className="num small">{plain(m.paid, currency)}</span>
+      {list.map((p) => (
+        <div key={p.period} title={`${name(p, by)}: ${plain(p.paid, currency)}`}>
+          {!crowded && <span className="num small">{p.paid > 0 && plain(p.paid, currency)}</span>}
           <svg viewBox="0 0 40 100" preserveAspectRatio="none" aria-hidden="true">
             <rect
               className="bar"
               x="0"
               width="40"
-              y={100 - (96 * m.paid) / most}
-              height={(96 * m.paid) / most}
+              y={100 - (96 * p.paid) / most}
+              height={(96 * p.paid) / most}
             />
             <rect
               className="bar-given"
               x="0"
               width="40"
-              y={100 - (96 * m.returned) / most}
-              height={(96 * m.returned) / most}
+              y={100 - (96 * p.returned) / most}
+              height={(96 * p.returned) / most}
             />
           </svg>
-          <span className="small quiet">{monthName(m.month)}</span>
+          {!crowded && <span className="small quiet">{name(p, by)}</span>}
         </div>
       ))}
       <p className="small quiet money-key">
-        <i className="bar-given" /> {t("of it given back")}
+        <i className="bar-given" /> {t("given back")}
       </p>
     </div>
   );
 }
 
-function Months({ months, currency }: { months: Schemas["MoneyMonth"][]; currency: string }) {
+function Periods({ periods, by, currency }: ListProps) {
   const { t } = useTranslation();
+  const name = usePeriodName();
+  const ways = useWays();
   const rates = [
-    ...new Set(months.flatMap((m) => m.taxes.filter((x) => x.amount > 0).map((x) => x.percent))),
+    ...new Set(periods.flatMap((p) => p.taxes.filter((x) => x.amount !== 0).map((x) => x.percent))),
   ].sort((a, b) => Number(b) - Number(a));
-  const figure = (title: string, of: (m: Schemas["MoneyMonth"]) => number, written = plain) => ({
+  const used = [...new Set(periods.flatMap((p) => p.ways.map((w) => w.way)))].filter((w) => w !== "");
+  const rows = periods.filter(
+    (p) => p.paid || p.returned || p.orders || p.charged || p.held || p.released || p.fees,
+  );
+  const figure = (
+    title: string,
+    of: (p: Period) => number,
+    what: Record<string, string>,
+    written = plain,
+  ) => ({
     title,
     align: "right" as const,
     className: "num",
-    sorter: (a: Schemas["MoneyMonth"], b: Schemas["MoneyMonth"]) => of(a) - of(b),
-    render: (_: unknown, m: Schemas["MoneyMonth"]) => (of(m) === 0 ? "" : written(of(m), currency)),
+    sorter: (a: Period, b: Period) => of(a) - of(b),
+    render: (_: unknown, p: Period) =>
+      of(p) === 0 ? "" : <Link to={door(p, what)}>{written(of(p), currency)}</Link>,
   });
   return (
     <Rows
-      rows={months}
-      by={(m) => m.month}
+      rows={rows}
+      by={(p) => p.period}
       columns={[
         {
-          title: t("Month"),
+          title: by === "day" ? t("Day") : by === "week" ? t("Week") : t("Month"),
           rowScope: "row",
-          sorter: (a, b) => a.month.localeCompare(b.month),
-          render: (_, m) => monthName(m.month),
+          sorter: (a, b) => a.period.localeCompare(b.period),
+          render: (_, p) => name(p, by),
         },
-        figure(t("Came in"), (m) => m.paid),
-        figure(t("Went back"), (m) => m.returned),
-        figure(t("Orders"), (m) => m.orders, String),
-        figure(t("Ordered for"), (m) => m.charged),
-        figure(t("Given freely"), (m) => m.given),
-        figure(t("Off by coupons"), (m) => m.coupons),
+        figure(t("Came in"), (p) => p.paid, { kind: "paid" }),
+        ...(used.length > 1
+          ? used.map((w) =>
+              figure(
+                w === "card" ? t("by card") : ways[w as keyof typeof ways],
+                (p) => p.ways.find((x) => x.way === w)?.paid ?? 0,
+                { kind: "paid", way: w },
+              ),
+            )
+          : []),
+        figure(t("Went back"), (p) => p.returned, { kind: "returned" }),
+        figure(t("Fees"), (p) => p.fees, { kind: "fee" }),
+        figure(t("Orders"), (p) => p.orders, { figure: "ordered" }, String),
+        figure(t("Ordered for"), (p) => p.charged, { figure: "ordered" }),
+        figure(t("Given freely"), (p) => p.given, { figure: "given" }),
+        figure(t("Off by coupons"), (p) => p.coupons, { figure: "by_coupons" }),
         ...rates.map((r) =>
           figure(
             t("Tax {{percent}} %", { percent: r }),
-            (m) => m.taxes.find((x) => x.percent === r)?.amount ?? 0,
+            (p) => p.taxes.find((x) => x.percent === r)?.amount ?? 0,
+            { figure: "tax", percent: r },
           ),
         ),
       ]}

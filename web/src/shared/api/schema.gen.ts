@@ -1249,6 +1249,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/money/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The entries that a figure of the money page adds up */
+        get: operations["listEntries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/money/entries.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The entries of all ledgers as a table (RFC 4180) */
+        get: operations["exportEntries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/terms": {
         parameters: {
             query?: never;
@@ -2414,8 +2448,13 @@ export interface components {
         };
         MoneyView: {
             currency: string;
+            /** @enum {string} */
+            by: "day" | "week" | "month";
+            from: string;
+            to: string;
             /** @description The newest first */
-            months: components["schemas"]["MoneyMonth"][];
+            periods: components["schemas"]["MoneyPeriod"][];
+            now: components["schemas"]["MoneyNow"];
             /** @description Orders of which something is open, overpaid or held, the oldest first */
             waiting: components["schemas"]["WaitingMoney"][];
             /**
@@ -2424,32 +2463,90 @@ export interface components {
              */
             more?: number;
         };
-        MoneyMonth: {
-            /** @example 2026-11 */
-            month: string;
-            /** @description Came in on a day of the month */
+        MoneyNow: {
+            /** @description Still to be paid, now or later */
+            open: number;
+            /** @description Of it, what is due by now */
+            due: number;
+            /** @description Of it, what is overdue */
+            overdue: number;
+            /** @description As security */
+            held: number;
+            /** @description To be returned */
+            overpaid: number;
+        };
+        MoneyPeriod: {
+            /**
+             * @description A day, an ISO 8601 week or a month
+             * @example 2026-11
+             */
+            period: string;
+            from: string;
+            to: string;
+            /** @description Came in on a day of it */
             paid: number;
-            /** @description Given back on a day of the month */
+            /** @description Given back on a day of it */
             returned: number;
             /** @description Deposits taken */
             held: number;
             /** @description Deposits given back */
             released: number;
-            /** @description Ordered in the month, less what was cancelled in it */
+            /** @description Kept by the payment service */
+            fees: number;
+            /** @description Ordered in it, less what was taken off in it */
             charged: number;
-            /** @description Placed in the month and not cancelled */
+            /** @description Placed in it, less those cancelled in it */
             orders: number;
             /** @description Of these, set by customers themselves */
             given: number;
             /** @description Of these, taken off by coupons */
             coupons: number;
             /** @description Of these */
-            taxes: components["schemas"]["MonthTax"][];
+            taxes: components["schemas"]["PeriodTax"][];
+            /** @description What came in and went back, by way */
+            ways: components["schemas"]["PeriodWay"][];
         };
-        MonthTax: {
+        PeriodTax: {
             percent: string;
             net: number;
             amount: number;
+        };
+        PeriodWay: {
+            /** @enum {string} */
+            way: "" | "card" | "transfer" | "cash" | "hand";
+            paid: number;
+            returned: number;
+        };
+        EntryPage: {
+            currency: string;
+            /** @description Of all that are chosen */
+            count: number;
+            /** @description What they come to without tax, of a figure */
+            net: number;
+            /** @description What they come to */
+            amount: number;
+            entries: components["schemas"]["MoneyEntry"][];
+            /** Format: int64 */
+            more?: number;
+        };
+        MoneyEntry: {
+            /** Format: int64 */
+            id: number;
+            day: string;
+            /** Format: int64 */
+            number: number;
+            /** Format: int64 */
+            line: number;
+            customer: string;
+            /** @description Of an entry, or the figure */
+            kind: string;
+            way: string;
+            amount: number;
+            net: number;
+            /** @description Of a charge; the per cent of a tax */
+            reason: string;
+            note: string;
+            by: string;
         };
         WaitingMoney: {
             /** Format: int64 */
@@ -3049,6 +3146,12 @@ export interface components {
         };
     };
     parameters: {
+        /** @description The first day */
+        EntryFrom: string;
+        /** @description The last day */
+        EntryTo: string;
+        EntryKind: string;
+        EntryWay: string;
         LogTopicParam: components["schemas"]["LogTopic"];
         /** @description Part of who, from where or about what */
         LogTextParam: string;
@@ -5078,6 +5181,12 @@ export interface operations {
             query?: {
                 /** @description Where the list of what waits goes on */
                 after?: number;
+                /** @description day, week or month; months without it */
+                by?: string;
+                /** @description The first day */
+                from?: string;
+                /** @description The last day; today without it */
+                to?: string;
             };
             header?: never;
             path?: never;
@@ -5085,13 +5194,76 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description The last twelve months and what waits */
+            /** @description What came in by period, and what waits */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["MoneyView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listEntries: {
+        parameters: {
+            query?: {
+                /** @description The first day */
+                from?: components["parameters"]["EntryFrom"];
+                /** @description The last day */
+                to?: components["parameters"]["EntryTo"];
+                kind?: components["parameters"]["EntryKind"];
+                way?: components["parameters"]["EntryWay"];
+                /** @description ordered, given, by_coupons or tax, instead of entries */
+                figure?: string;
+                /** @description Of a tax */
+                percent?: string;
+                /** @description Where the list goes on */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Entries, the newest first, with what all of them come to */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportEntries: {
+        parameters: {
+            query?: {
+                /** @description The first day */
+                from?: components["parameters"]["EntryFrom"];
+                /** @description The last day */
+                to?: components["parameters"]["EntryTo"];
+                kind?: components["parameters"]["EntryKind"];
+                way?: components["parameters"]["EntryWay"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A CSV file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             default: components["responses"]["Problem"];
