@@ -2375,8 +2375,11 @@ type WaitingMoney struct {
 
 // WorkByDay defines model for WorkByDay.
 type WorkByDay struct {
-	Days    []WorkDay  `json:"days"`
-	Late    []WorkItem `json:"late"`
+	Days []WorkDay  `json:"days"`
+	Late []WorkItem `json:"late"`
+
+	// More Open items beyond those listed
+	More    int        `json:"more"`
 	Waiting []WorkItem `json:"waiting"`
 }
 
@@ -2596,6 +2599,12 @@ type ExportOrdersParamsWork string
 type GetDifferencesParams struct {
 	// From An edition's number; the one on sale without it
 	From *int `form:"from,omitempty" json:"from,omitempty"`
+}
+
+// GetWorkParams defines parameters for GetWork.
+type GetWorkParams struct {
+	// Most How many items at most, those due first; 200 without it, and never more than 1000
+	Most *int `form:"most,omitempty" json:"most,omitempty"`
 }
 
 // AppendUploadParams defines parameters for AppendUpload.

@@ -22,7 +22,7 @@ import (
 
 func demoCommand() *cobra.Command {
 	var folder, at string
-	var port int
+	var port, orders int
 	var fresh, limits bool
 	c := &cobra.Command{
 		Use:   "demo",
@@ -52,6 +52,11 @@ func demoCommand() *cobra.Command {
 			if err := demo.Fill(c.Context(), s, now(), address); err != nil {
 				return fmt.Errorf("filling in the sample business: %w", err)
 			}
+			if orders > 0 {
+				if err := multiply(c, s, orders); err != nil {
+					return err
+				}
+			}
 			fmt.Printf("\n  The shop:  %s\n  The desk:  %s/desk\n  Sign in:   %s  %s\n  Payments:  simulated; their page says which cards there are, and %s%s how it behaves\n\n  Ctrl-C stops; the data stays in %s\n\n",
 				address, address, demo.Email, demo.Password, address, cards.Control, folder)
 			return serve(c.Context(), s, l, running{now: now, limits: limits, idle: desk.DefaultIdle})
@@ -60,9 +65,23 @@ func demoCommand() *cobra.Command {
 	c.Flags().StringVar(&folder, "data", env("RUVO_DATA", filepath.Join(".data", "demo")), "the folder that holds all data (RUVO_DATA)")
 	c.Flags().IntVar(&port, "port", 8080, "where to listen on 127.0.0.1; another port when it is taken")
 	c.Flags().StringVar(&at, "now", "", `what the clock says at the start, such as 2026-11-24T09:30:00+01:00`)
+	c.Flags().IntVar(&orders, "orders", 0, "add copies of the sample's orders until there are about so many, to see a desk with many")
 	c.Flags().BoolVar(&fresh, "fresh", false, "forget the data and start over")
 	c.Flags().BoolVar(&limits, "limits", true, "keep senders to the limits of docs/security.md; off only to measure")
 	return c
+}
+
+// multiply adds copies of the sample's orders, once.
+func multiply(c *cobra.Command, s *store.Store, orders int) error {
+	began := time.Now()
+	err := s.Multiply(c.Context(), orders, func(percent int) {
+		fmt.Fprintf(c.ErrOrStderr(), "\r  Copies of orders: %d %%", percent)
+	})
+	if err != nil {
+		return fmt.Errorf("making copies of the sample's orders: %w", err)
+	}
+	fmt.Fprintf(c.ErrOrStderr(), " in %s\n", time.Since(began).Round(time.Second))
+	return nil
 }
 
 // clock makes the one clock of the server: the machine's, or one that was set

@@ -17,32 +17,25 @@ import (
 	"ruvo/internal/store"
 )
 
-// mostItems bounds the lists of work.
-const mostItems = 1000
+// How many items a list of work shows, and how many it can show.
+const (
+	shownItems = 200
+	mostItems  = 1000
+)
 
 // items shows work items with the orders they belong to.
 func (d *Desk) items(tx *store.Tx, b store.Business, rows []store.WorkItem) ([]api.WorkItem, error) {
 	views := make([]api.WorkItem, 0, len(rows))
-	lines := map[int64]store.OrderLine{}
-	orders := map[int64]store.Order{}
+	ids := make([]int64, len(rows))
 	for i := range rows {
-		line, ok := lines[rows[i].LineID]
-		if !ok {
-			var err error
-			if line, err = tx.LineByID(rows[i].LineID); err != nil {
-				return nil, err
-			}
-			lines[line.ID] = line
-		}
-		o, ok := orders[line.OrderID]
-		if !ok {
-			var err error
-			if o, err = tx.OrderByID(line.OrderID); err != nil {
-				return nil, err
-			}
-			orders[o.ID] = o
-		}
-		v, err := d.item(tx, b, rows[i], line, o)
+		ids[i] = rows[i].LineID
+	}
+	of, err := tx.OwnersOf(ids)
+	if err != nil {
+		return nil, err
+	}
+	for i := range rows {
+		v, err := d.item(tx, b, rows[i], of[rows[i].LineID])
 		if err != nil {
 			return nil, err
 		}
@@ -51,14 +44,14 @@ func (d *Desk) items(tx *store.Tx, b store.Business, rows []store.WorkItem) ([]a
 	return views, nil
 }
 
-func (d *Desk) item(tx *store.Tx, b store.Business, w store.WorkItem, line store.OrderLine, o store.Order) (api.WorkItem, error) {
-	e, err := d.Editions.Get(tx, line.EditionID)
+func (d *Desk) item(tx *store.Tx, b store.Business, w store.WorkItem, of store.Owner) (api.WorkItem, error) {
+	e, err := d.Editions.Get(tx, of.EditionID)
 	if err != nil {
 		return api.WorkItem{}, err
 	}
 	plan := w.Plan()
 	v := api.WorkItem{
-		Id: w.ID, Line: w.LineID, Number: *o.Number, Product: e.Title, Customer: o.Name, Step: string(w.Step), Round: w.Round,
+		Id: w.ID, Line: w.LineID, Number: of.Number, Product: e.Title, Customer: of.Customer, Step: string(w.Step), Round: w.Round,
 		Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes, State: state(&plan), Waits: apiview.Waits(&plan, e),
 		Marks: []api.MarkView{}, Due: w.DueAt, Done: w.DoneAt,
 	}
@@ -91,7 +84,11 @@ func state(i *workplan.Item) api.WorkItemState {
 
 // Work lists the open work by day. What waits for something is apart, as it
 // cannot be done yet, unless it is late.
-func (d *Desk) Work(ctx context.Context) (api.WorkByDay, error) {
+func (d *Desk) Work(ctx context.Context, most int) (api.WorkByDay, error) {
+	if most <= 0 {
+		most = shownItems
+	}
+	most = min(most, mostItems)
 	view := api.WorkByDay{Late: []api.WorkItem{}, Days: []api.WorkDay{}, Waiting: []api.WorkItem{}}
 	now := d.Now()
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
@@ -99,13 +96,20 @@ func (d *Desk) Work(ctx context.Context) (api.WorkByDay, error) {
 		if err != nil {
 			return err
 		}
-		rows, err := tx.OpenItems(store.ItemFilter{Most: mostItems})
+		rows, err := tx.OpenItems(store.ItemFilter{Most: most})
 		if err != nil {
 			return err
 		}
 		all, err := d.items(tx, b, rows)
 		if err != nil {
 			return err
+		}
+		if len(rows) == most {
+			n, err := tx.CountOpenItems()
+			if err != nil {
+				return err
+			}
+			view.More = n - len(rows)
 		}
 		hours := b.Hours()
 		today := calendar.DayOf(now.In(hours.Zone))
@@ -187,7 +191,7 @@ func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l wo
 			if err != nil {
 				return err
 			}
-			v, err := d.item(tx, b, w, line.Row, line.Order)
+			v, err := d.item(tx, b, w, store.Owner{LineID: line.Row.ID, EditionID: line.Row.EditionID, Number: *line.Order.Number, Customer: line.Order.Name})
 			if err != nil {
 				return err
 			}

@@ -60,7 +60,7 @@ func (tx *Tx) SoldOf(product int64) (map[int64]int, error) {
 		EditionID int64
 		N         int
 	}
-	err := tx.db.Raw("SELECT edition_id, COUNT(*) AS n FROM order_lines WHERE placed AND product_id = ? GROUP BY edition_id", product).Scan(&rows).Error
+	err := tx.db.Raw("SELECT edition_id, COUNT(*) AS n FROM order_lines WHERE placed = 1 AND product_id = ? GROUP BY edition_id", product).Scan(&rows).Error
 	counts := make(map[int64]int, len(rows))
 	for _, r := range rows {
 		counts[r.EditionID] = r.N

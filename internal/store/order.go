@@ -135,7 +135,7 @@ func (tx *Tx) PlacedOrders(after int64, most int) ([]Order, error) {
 // LastAnswers gives the answers of a product's newest placed lines.
 func (tx *Tx) LastAnswers(product int64, most int) ([]map[string]json.RawMessage, error) {
 	var rows []OrderLine
-	err := tx.db.Select("answers").Where("placed AND product_id = ?", product).Order("id DESC").Limit(most).Find(&rows).Error
+	err := tx.db.Select("answers").Where("placed = 1 AND product_id = ?", product).Order("id DESC").Limit(most).Find(&rows).Error
 	list := make([]map[string]json.RawMessage, len(rows))
 	for i, r := range rows {
 		list[i] = r.Answers

@@ -94,7 +94,7 @@ func (tx *Tx) SoldLines() (map[int64]int, error) {
 		ProductID int64
 		N         int
 	}
-	err := tx.db.Raw("SELECT product_id, COUNT(*) AS n FROM order_lines WHERE placed GROUP BY product_id").Scan(&rows).Error
+	err := tx.db.Raw("SELECT product_id, COUNT(*) AS n FROM order_lines WHERE placed = 1 GROUP BY product_id").Scan(&rows).Error
 	counts := make(map[int64]int, len(rows))
 	for _, r := range rows {
 		counts[r.ProductID] = r.N

@@ -90,6 +90,12 @@ func (tx *Tx) OpenItems(f ItemFilter) ([]WorkItem, error) {
 	return items, err
 }
 
+// CountOpenItems counts the items that are not done.
+func (tx *Tx) CountOpenItems() (n int, err error) {
+	err = tx.db.Raw("SELECT COUNT(*) FROM work_items WHERE done_at IS NULL").Scan(&n).Error
+	return n, err
+}
+
 // An OpenStep counts the open items of one step.
 type OpenStep struct {
 	ProductID int64

@@ -110,8 +110,8 @@ func (h *handlers) ActOnDocket(ctx context.Context, r ActOnDocketRequestObject) 
 	return ActOnDocket200JSONResponse(v), err
 }
 
-func (h *handlers) GetWork(ctx context.Context, _ GetWorkRequestObject) (GetWorkResponseObject, error) {
-	v, err := h.Desk.Work(ctx)
+func (h *handlers) GetWork(ctx context.Context, r GetWorkRequestObject) (GetWorkResponseObject, error) {
+	v, err := h.Desk.Work(ctx, given(r.Params.Most))
 	return GetWork200JSONResponse(v), err
 }
 

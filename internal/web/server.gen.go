@@ -213,7 +213,7 @@ type ServerInterface interface {
 	GetToday(ctx *echo.Context) error
 
 	// (GET /api/desk/work)
-	GetWork(ctx *echo.Context) error
+	GetWork(ctx *echo.Context, params GetWorkParams) error
 	// ActOnWork Starts or finishes work items, or takes the last of that back
 	// (POST /api/desk/work/{action})
 	ActOnWork(ctx *echo.Context, action string) error
@@ -1459,8 +1459,17 @@ func (w *ServerInterfaceWrapper) GetToday(ctx *echo.Context) error {
 func (w *ServerInterfaceWrapper) GetWork(ctx *echo.Context) error {
 	var err error
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetWorkParams
+	// ------------- Optional query parameter "most" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "most", ctx.QueryParams(), &params.Most, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter most: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetWork(ctx)
+	err = w.Handler.GetWork(ctx, params)
 	return err
 }
 
@@ -4674,6 +4683,7 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 }
 
 type GetWorkRequestObject struct {
+	Params GetWorkParams
 }
 
 type GetWorkResponseObject interface {
@@ -8329,8 +8339,10 @@ func (sh *strictHandler) GetToday(ctx *echo.Context) error {
 }
 
 // GetWork operation middleware
-func (sh *strictHandler) GetWork(ctx *echo.Context) error {
+func (sh *strictHandler) GetWork(ctx *echo.Context, params GetWorkParams) error {
 	var request GetWorkRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetWork(ctx.Request().Context(), request.(GetWorkRequestObject))

@@ -1,4 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
+import { Button } from "antd";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useSearchParams } from "react-router";
 import { api, take } from "../../shared/api/client";
@@ -40,10 +42,15 @@ export function Ways({ by }: { by: "day" | "step" }) {
 function ByDay() {
   const { t } = useTranslation();
   const { today } = useHere();
-  const work = useQuery({ queryKey: ["work"], queryFn: () => take(api.GET("/api/desk/work")) });
+  const [most, setMost] = useState(200);
+  const work = useQuery({
+    queryKey: ["work", most],
+    queryFn: () => take(api.GET("/api/desk/work", { params: { query: { most } } })),
+    placeholderData: (old) => old,
+  });
   if (work.error) return <Trouble error={work.error} again={() => work.refetch()} />;
   if (!work.data) return null;
-  const { late, days, waiting } = work.data;
+  const { late, days, waiting, more } = work.data;
   if (late.length + days.length + waiting.length === 0)
     return <div className="empty">{t("There is no open work. New orders bring it.")}</div>;
   return (
@@ -84,6 +91,16 @@ function ByDay() {
             <WorkRow key={i.id} item={i} today={today} />
           ))}
         </section>
+      )}
+      {more > 0 && (
+        <p className="row">
+          <span className="quiet">{t("{{count}} more items are open.", { count: more })}</span>
+          {most < 1000 && (
+            <Button type="link" loading={work.isFetching} onClick={() => setMost(1000)}>
+              {t("Show more")}
+            </Button>
+          )}
+        </p>
       )}
     </>
   );

@@ -3065,6 +3065,8 @@ export interface components {
             new: string;
         };
         WorkByDay: {
+            /** @description Open items beyond those listed */
+            more: number;
             late: components["schemas"]["WorkItem"][];
             days: components["schemas"]["WorkDay"][];
             waiting: components["schemas"]["WorkItem"][];
@@ -4038,7 +4040,10 @@ export interface operations {
     };
     getWork: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description How many items at most, those due first; 200 without it, and never more than 1000 */
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
