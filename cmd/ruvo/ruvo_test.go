@@ -243,3 +243,25 @@ func TestServeAndStop(t *testing.T) {
 		t.Error("it still answers")
 	}
 }
+
+// Copies of the sample's orders are as whole as the orders themselves.
+func TestManyOrders(t *testing.T) {
+	folder := storetest.Folder(t)
+	s, err := store.Open(folder)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	if err := demo.Fill(t.Context(), s, time.Now(), "http://127.0.0.1"); err != nil {
+		t.Fatal(err)
+	}
+	told := 0
+	if err := s.Multiply(t.Context(), 1200, func(percent int) { told = percent }); err != nil || told != 100 {
+		t.Fatal(told, err)
+	}
+	out, err := run(t, checkCommand(), "", "--data", folder)
+	var lines int
+	if _, serr := fmt.Sscanf(out, "%d order lines", &lines); err != nil || serr != nil || lines < 1200 || !strings.Contains(out, " 0 differences") {
+		t.Errorf("%s %v", out[max(0, len(out)-300):], err)
+	}
+}

@@ -2,23 +2,24 @@ package store
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"strings"
 )
 
-// Multiply adds copies of the placed orders that have no booking until there are
-// about so many orders, spread over the two years before: their lines, ledgers,
-// figures and work, of which all but some is done. It is for looking at a desk
-// with many orders; what else an order leaves, such as attempts and mails, is not
+// Multiply adds copies of placed orders until there are about so many: their
+// lines, ledgers, figures and work. Most are of those whose work is done and
+// whose money is settled, as on a real desk, spread over the two years before.
+// It is for looking at a desk with many orders; attempts and mails are not
 // copied. Done is told how far it is, in per cent.
 func (s *Store) Multiply(ctx context.Context, orders int, done func(percent int)) error {
-	const part = 200 // copies of each order in one transaction
+	const part = 500 // copies of each order in one transaction
 	var own int
-	if err := s.read.WithContext(ctx).Raw("SELECT COUNT(*) FROM orders WHERE " + multiplied("id")).Scan(&own).Error; err != nil {
+	if err := s.read.WithContext(ctx).Raw("SELECT COUNT(*) FROM orders WHERE " + multiplied("id") + " AND " + finished("id")).Scan(&own).Error; err != nil {
 		return err
 	}
 	if own == 0 {
-		return fmt.Errorf("there is no order to make copies of")
+		return errors.New("there is no finished order to make copies of")
 	}
 	for copies, from := orders/own, 1; from <= copies; from += part {
 		to := min(from+part-1, copies)
@@ -38,20 +39,24 @@ func (s *Store) Multiply(ctx context.Context, orders int, done func(percent int)
 	return nil
 }
 
-// Of orders that are not settled only those copies are made whose work is open,
-// too: most orders of a real desk are paid.
-const settled = `(n.i %% 150 = 0 OR %s NOT IN (SELECT order_id FROM ledger_entries WHERE order_id < 1000000 GROUP BY order_id
-	HAVING SUM(CASE kind WHEN 'charged' THEN amount WHEN 'returned' THEN amount WHEN 'paid' THEN -amount ELSE 0 END) <> 0
-	OR SUM(CASE kind WHEN 'held' THEN amount WHEN 'released' THEN -amount ELSE 0 END) <> 0))`
+// finished says of which orders the work is done and the money settled; only a
+// few copies are made of others, on the order's own days.
+func finished(id string) string {
+	return fmt.Sprintf(`%s NOT IN (SELECT order_id FROM order_lines WHERE order_id < %d AND open_items > 0)
+		AND %s NOT IN (SELECT order_id FROM ledger_entries WHERE order_id < %d GROUP BY order_id
+			HAVING SUM(CASE kind WHEN 'charged' THEN amount WHEN 'returned' THEN amount WHEN 'paid' THEN -amount ELSE 0 END) <> 0
+			OR SUM(CASE kind WHEN 'held' THEN amount WHEN 'released' THEN -amount ELSE 0 END) <> 0)`, id, apart, id, apart)
+}
 
 // apart is how far the ids of a copy lie from those of its order.
 const apart = 1_000_000
 
-// multiplied says which orders are copied: the sample's own, placed, without a
-// place at a time, which cannot be sold twice.
+// multiplied says which orders are copied: those that are no copies, placed,
+// without a place at a time or a coupon, which cannot be used twice.
 func multiplied(id string) string {
 	return fmt.Sprintf(`%s < %d AND %s IN (SELECT id FROM orders WHERE state = 'placed')
-		AND %s NOT IN (SELECT l.order_id FROM order_lines l JOIN bookings b ON b.line_id = l.id)`, id, apart, id, id)
+		AND %s NOT IN (SELECT l.order_id FROM order_lines l JOIN bookings b ON b.line_id = l.id)
+		AND %s NOT IN (SELECT order_id FROM coupon_uses)`, id, apart, id, id, id)
 }
 
 type copying struct {
@@ -60,27 +65,35 @@ type copying struct {
 	change map[string]string // columns that are others in a copy
 }
 
-// earlier puts an instant, or a day, back by the days of a copy.
+// few says which copies are also made of orders that are not finished.
+const few = "n.i % 150 = 0"
+
+// earlier puts an instant back by the days of a copy.
 func earlier(column string) string {
-	return "CASE WHEN t." + column + " IS NULL THEN NULL ELSE strftime('%Y-%m-%d %H:%M:%S+00:00', t." + column + ", '-' || (n.i % 700) || ' days') END"
+	return "CASE WHEN " + few + " OR t." + column + " IS NULL THEN t." + column + " ELSE strftime('%Y-%m-%d %H:%M:%S+00:00', t." + column + ", '-' || (n.i % 700) || ' days') END"
 }
 
 const (
-	copyOf     = "+ n.i * 1000000"
-	dayBefore  = "date(t.day, '-' || (n.i % 700) || ' days')"
-	unfinished = "n.i % 150 = 0" // copies whose work is as the order's
+	copyOf    = "+ n.i * 1000000"
+	dayBefore = "CASE WHEN " + few + " THEN t.day ELSE date(t.day, '-' || (n.i % 700) || ' days') END"
 )
+
+// renumbered puts the copy's number into a text of a work item that names its
+// order's.
+func renumbered(column string) string {
+	number := "(SELECT o.number FROM orders o JOIN order_lines l ON l.order_id = o.id WHERE l.id = t.line_id)"
+	return "replace(t." + column + ", " + number + ", " + number + " " + copyOf + ")"
+}
 
 var copied = []copying{
 	{"orders", "t.id", map[string]string{
 		"id": "t.id " + copyOf, "number": "t.number " + copyOf, "checkout": "t.checkout || '-' || n.i", "created_at": earlier("created_at"), "placed_at": earlier("placed_at"),
 	}},
 	{"order_lines", "t.order_id", map[string]string{
-		"id": "t.id " + copyOf, "order_id": "t.order_id " + copyOf, "open_items": "CASE WHEN " + unfinished + " THEN t.open_items ELSE 0 END",
+		"id": "t.id " + copyOf, "order_id": "t.order_id " + copyOf,
 	}},
 	{"work_items", "(SELECT l.order_id FROM order_lines l WHERE l.id = t.line_id)", map[string]string{
-		"id": "t.id " + copyOf, "line_id": "t.line_id " + copyOf,
-		"done_at": "CASE WHEN " + unfinished + " THEN t.done_at ELSE COALESCE(t.done_at, t.due_at, '2026-01-01 00:00:00+00:00') END",
+		"id": "t.id " + copyOf, "line_id": "t.line_id " + copyOf, "title": renumbered("title"), "instructions": renumbered("instructions"),
 	}},
 	{"ledger_entries", "t.order_id", map[string]string{
 		"id": "t.id " + copyOf, "order_id": "t.order_id " + copyOf, "attempt": "CASE t.attempt WHEN '' THEN '' ELSE t.attempt || '-' || n.i END", "day": dayBefore, "at": earlier("at"),
@@ -100,8 +113,8 @@ func (tx *Tx) multiply(c copying, from, to int) error {
 			values[i] = v
 		}
 	}
-	q := fmt.Sprintf("WITH RECURSIVE n(i) AS (SELECT %d UNION ALL SELECT i + 1 FROM n WHERE i < %d) INSERT INTO %s (%s) SELECT %s FROM %s t, n WHERE %s AND "+settled,
-		from, to, c.table, strings.Join(names, ","), strings.Join(values, ","), c.table, multiplied(c.order), c.order)
+	q := fmt.Sprintf("WITH RECURSIVE n(i) AS (SELECT %d UNION ALL SELECT i + 1 FROM n WHERE i < %d) INSERT INTO %s (%s) SELECT %s FROM %s t, n WHERE %s AND (%s OR %s)",
+		from, to, c.table, strings.Join(names, ","), strings.Join(values, ","), c.table, multiplied(c.order), few, finished(c.order))
 	if err := tx.db.Exec(q).Error; err != nil {
 		return fmt.Errorf("copies in %s: %w", c.table, err)
 	}
