@@ -95,38 +95,39 @@ func (s *Shop) leavePayment(ctx context.Context, name string, l words.Language) 
 // Checkout tells how far a checkout is and what became of its payment.
 func (s *Shop) Checkout(ctx context.Context, name string, l words.Language) (api.Checkout, error) {
 	var view api.Checkout
+	var told error
 	find := func(tx *store.Tx) (store.Order, error) { return s.checkout(tx, name, l) }
-	if err := s.look(ctx, find); err != nil {
-		return view, err
-	}
-	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, err := find(tx)
-		if err != nil {
-			return err
-		}
-		view = api.Checkout{State: o.State, Slip: o.Slip.In(l), HeldUntil: o.HeldUntil}
-		attempts, err := tx.Attempts(o.ID)
-		if err != nil {
-			return err
-		}
-		var p *api.Payment
-		switch {
-		case o.State == order.Placed:
-			v, err := s.placed(tx, &o, l)
-			if err != nil {
-				return err
-			}
-			p = &v
-		case len(attempts) > 0:
-			v, err := s.paid(tx, &o, attempts[len(attempts)-1], l)
-			if err != nil {
-				return err
-			}
-			p = &v
-		}
-		view.Payment = p
-		return nil
+	// What the payment service says is shown by the transaction that records it.
+	asked, err := s.look(ctx, find, func(tx *store.Tx, o *store.Order, _ store.Attempt) {
+		view, told = s.checkoutView(tx, o, l)
 	})
+	if err != nil || asked {
+		return view, errors.Join(err, told)
+	}
+	err = s.Store.Write(ctx, func(tx *store.Tx) error {
+		o, err := find(tx)
+		if err == nil {
+			view, err = s.checkoutView(tx, &o, l)
+		}
+		return err
+	})
+	return view, err
+}
+
+func (s *Shop) checkoutView(tx *store.Tx, o *store.Order, l words.Language) (api.Checkout, error) {
+	view := api.Checkout{State: o.State, Slip: o.Slip.In(l), HeldUntil: o.HeldUntil}
+	var p api.Payment
+	var err error
+	if o.State == order.Placed {
+		p, err = s.placed(tx, o, l)
+	} else {
+		attempts, aerr := tx.Attempts(o.ID)
+		if aerr != nil || len(attempts) == 0 {
+			return view, aerr
+		}
+		p, err = s.paid(tx, o, attempts[len(attempts)-1], l)
+	}
+	view.Payment = &p
 	return view, err
 }
 

@@ -33,7 +33,7 @@ import (
 func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
 	first := false
-	if err := s.look(ctx, func(tx *store.Tx) (store.Order, error) { return s.byLink(tx, secret, l) }); err != nil {
+	if _, err := s.look(ctx, func(tx *store.Tx) (store.Order, error) { return s.byLink(tx, secret, l) }, nil); err != nil {
 		return page, err
 	}
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {

@@ -280,10 +280,11 @@ func awaited(tx *store.Tx, id int64) (*store.Attempt, error) {
 }
 
 // look asks the payment service about an order's payment that waits, since its
-// customer is here and may have paid.
-func (s *Shop) look(ctx context.Context, find func(*store.Tx) (store.Order, error)) error {
+// customer is here and may have paid; it says whether the answer was recorded,
+// and then ran.
+func (s *Shop) look(ctx context.Context, find func(*store.Tx) (store.Order, error), then payment.Then) (recorded bool, err error) {
 	var a *store.Attempt
-	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+	err = s.Store.Read(ctx, func(tx *store.Tx) error {
 		o, err := find(tx)
 		if err == nil {
 			a, err = awaited(tx, o.ID)
@@ -291,10 +292,15 @@ func (s *Shop) look(ctx context.Context, find func(*store.Tx) (store.Order, erro
 		return err
 	})
 	if err != nil || a == nil {
-		return err
+		return false, err
 	}
-	_, err = s.Attempts.Look(ctx, *a, nil)
-	return err
+	_, err = s.Attempts.Look(ctx, *a, func(tx *store.Tx, o *store.Order, a store.Attempt) {
+		recorded = true
+		if then != nil {
+			then(tx, o, a)
+		}
+	})
+	return recorded, err
 }
 
 // told asks the payment service and tells what became of the attempt, by what

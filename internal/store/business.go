@@ -78,7 +78,12 @@ func (b *Business) Location() *time.Location {
 }
 
 // Business gives the business; ErrNotFound before it is set up.
-func (tx *Tx) Business() (Business, error) { return first[Business](tx, "id = 1") }
+func (tx *Tx) Business() (Business, error) {
+	if tx.business != nil && !tx.catalogue {
+		return *tx.business, nil
+	}
+	return first[Business](tx, "id = 1")
+}
 
 // SaveBusiness keeps the business's settings.
 func (tx *Tx) SaveBusiness(b Business) error {

@@ -34,6 +34,14 @@ type keptCatalogue struct {
 	changes int64 // when it was read
 }
 
+// current gives the business as it is kept; nil when it may have changed.
+func (c *catalogues) current() *Business {
+	if kept := c.kept.Load(); kept != nil && kept.changes == c.changes.Load() {
+		return &kept.Business
+	}
+	return nil
+}
+
 // Catalogue gives the catalogue as it is now.
 func (s *Store) Catalogue(ctx context.Context) (*Catalogue, error) {
 	changes := s.catalogues.changes.Load()

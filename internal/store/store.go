@@ -145,6 +145,9 @@ type Tx struct {
 	db *gorm.DB
 	// catalogue says that what the catalogue is made of was changed.
 	catalogue bool
+	// business is the business as it is kept in memory, while nothing changed; only
+	// a writing transaction has it, since nobody else writes meanwhile.
+	business *Business
 	// running are the sums that a reading transaction may go on with.
 	running *running
 }
@@ -153,8 +156,14 @@ type Tx struct {
 func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
 	var tx *Tx
 	err := s.write.WithContext(ctx).Transaction(func(db *gorm.DB) error {
-		tx = &Tx{db: db}
-		return use(tx)
+		tx = &Tx{db: db, business: s.catalogues.current()}
+		err := use(tx)
+		if tx.catalogue {
+			// The next transaction must not begin with what this one changed; what is
+			// read until this one is kept does not count as current either, below.
+			s.catalogues.changes.Add(1)
+		}
+		return err
 	})
 	if tx != nil && tx.catalogue {
 		s.catalogues.changes.Add(1)
