@@ -402,7 +402,7 @@ func TestAccessibility(t *testing.T) {
 	for path, sees := range map[string]string{
 		"/desk/products": "Photo rescue", "/desk/products/1": "Asked only when", "/desk/products/2": "Try it", "/desk/products/5": "Your stay", "/desk/sheets/1": "What publishing will change", "/desk/orders": "Brief", "/desk/work": "By step",
 		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "The coming four weeks", "/desk/products/10": "Try it",
-		"/desk/products/stock": "Low", "/desk/products/groups": "Night schools", "/desk/money": "Money", "/desk/money/coupons": "OLD-COMET", "/desk/money/terms": "Terms", "/desk/outbox": "Mail and text messages are simulated", "/desk/log": "published a product", "/desk/sessions": "this one",
+		"/desk/products/stock": "Low", "/desk/products/groups": "Night schools", "/desk/money": "Money", "/desk/money/coupons": "OLD-COMET", "/desk/money/entries": "entries come to", "/desk/money/terms": "Terms", "/desk/outbox": "Mail and text messages are simulated", "/desk/log": "published a product", "/desk/sessions": "this one",
 	} {
 		desk.goTo(path)
 		desk.sees(sees)

@@ -59,7 +59,7 @@ func demoCommand() *cobra.Command {
 			}
 			fmt.Printf("\n  The shop:  %s\n  The desk:  %s/desk\n  Sign in:   %s  %s\n  Payments:  simulated; their page says which cards there are, and %s%s how it behaves\n\n  Ctrl-C stops; the data stays in %s\n\n",
 				address, address, demo.Email, demo.Password, address, cards.Control, folder)
-			return serve(c.Context(), s, l, running{now: now, limits: limits, idle: desk.DefaultIdle})
+			return serve(c.Context(), s, l, running{now: now, limits: limits, idle: desk.DefaultIdle, demo: true})
 		},
 	}
 	c.Flags().StringVar(&folder, "data", env("RUVO_DATA", filepath.Join(".data", "demo")), "the folder that holds all data (RUVO_DATA)")

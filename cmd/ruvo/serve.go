@@ -87,6 +87,7 @@ type running struct {
 	proxies []netip.Prefix
 	idle    time.Duration
 	limits  bool
+	demo    bool // people at the desk tell the stand-in for payments how to behave
 }
 
 // networks reads addresses and networks.
@@ -165,9 +166,13 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error
 	}
 	defer bank.Close()
 	bank.Notices = "http://" + l.Addr().String() + web.NoticesPath
+	simulated := &web.Simulated{Path: cards.Pages, Pages: bank}
+	if r.demo {
+		simulated.Desk, simulated.Control = cards.Control, bank.ControlPage()
+	}
 	handler, err := web.New(web.Config{
 		Store: s, Payments: bank, Now: r.now, Files: front.Files(), Secure: r.secure, Proxies: r.proxies, Limits: limits, Idle: r.idle, Delivered: post.Text,
-		Simulated: &web.Simulated{Path: cards.Pages, Pages: bank, Desk: cards.Control, Control: bank.ControlPage()},
+		Simulated: simulated,
 	})
 	if err != nil {
 		return err

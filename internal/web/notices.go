@@ -51,6 +51,9 @@ func (s *Server) simulated(e *echo.Echo, c *Simulated) {
 	pages := echo.WrapHandler(c.Pages)
 	e.GET(c.Path+"/*", pages)
 	e.POST(c.Path+"/*", pages)
+	if c.Control == nil {
+		return
+	}
 	control := func(ec *echo.Context) error {
 		r := ec.Request()
 		if _, err := s.Desk.Enter(r.Context(), cookies(r.Context()).get(sessionCookie), false, speak(r.Context())); err != nil {

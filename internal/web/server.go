@@ -62,7 +62,7 @@ type Config struct {
 type Simulated struct {
 	Path    string       // under which the pages lie
 	Pages   http.Handler // for everybody
-	Desk    string       // the path of the page for those at the desk
+	Desk    string       // the path of the page for those at the desk; empty for none
 	Control http.Handler
 }
 
