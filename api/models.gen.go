@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/workplan"
 )
 
@@ -687,6 +688,9 @@ type Asking struct {
 	Tip   *Tip `json:"tip,omitempty"`
 }
 
+// BankAccount defines model for BankAccount.
+type BankAccount = transfer.Account
+
 // Basket defines model for Basket.
 type Basket struct {
 	Buyer *Buyer `json:"buyer,omitempty"`
@@ -765,6 +769,8 @@ type BriefState = order.Brief
 
 // BusinessTerms defines model for BusinessTerms.
 type BusinessTerms struct {
+	Account *BankAccount `json:"account,omitempty"`
+
 	// Amounts What in these terms is an amount, in words
 	Amounts *[]string `json:"amounts,omitempty"`
 
@@ -1687,7 +1693,8 @@ type OrderPage struct {
 	Slip    Slip          `json:"slip"`
 
 	// Today The day it is at the business
-	Today string `json:"today"`
+	Today    string    `json:"today"`
+	Transfer *Transfer `json:"transfer,omitempty"`
 
 	// Zone Of the business, in which all its times are
 	Zone string `json:"zone"`
@@ -2246,6 +2253,23 @@ type Today struct {
 	// Overdue Orders of which a part is overdue
 	Overdue []WaitingMoney `json:"overdue"`
 	Work    []WorkItem     `json:"work"`
+}
+
+// Transfer defines model for Transfer.
+type Transfer struct {
+	Amount int     `json:"amount"`
+	Bic    *string `json:"bic,omitempty"`
+
+	// Code The text of the payment code (EPC069-12); for euro alone
+	Code   *string `json:"code,omitempty"`
+	Holder string  `json:"holder"`
+
+	// Iban In groups of four
+	Iban string  `json:"iban"`
+	Note *string `json:"note,omitempty"`
+
+	// Reference ISO 11649, in groups of four
+	Reference string `json:"reference"`
 }
 
 // Trial defines model for Trial.

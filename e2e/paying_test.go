@@ -224,3 +224,34 @@ func TestAnAnswerChangesThePrice(t *testing.T) {
 	desk.sees("an answer changed the price", ".ledger")
 	h.audit()
 }
+
+// What is open is transferred: to the account of the business, with a reference
+// and a code to scan; the desk notes that it came in. A wrong account is told.
+func TestTransferringWhatIsOpen(t *testing.T) {
+	h := open(t)
+	desk, p := h.visitor(1280, 800), h.visitor(390, 844)
+	p.goTo(h.linkOf("Casimir Holt"))
+	p.press("button", "Or by bank transfer")
+	p.sees("RF33 1030") // RF, the check digits of 1030, and the number
+	p.sees("€158.60", ".transfer")
+	p.until("there is a code to scan", `document.querySelector(".transfer svg path, .transfer svg rect")`)
+	desk.signIn()
+	desk.goTo("/desk/money/terms")
+	desk.types("Account (IBAN)", "DE00 1234 5678")
+	desk.press("button", "Keep these terms")
+	desk.sees("has a typing mistake")
+	desk.types("Account (IBAN)", "GB82 WEST 1234 5698 7654 32")
+	desk.press("button", "Keep these terms")
+	desk.sees("kept")
+	p.reload()
+	p.press("button", "Or by bank transfer")
+	p.sees("GB82 WEST 1234 5698 7654 32")
+	desk.goTo("/desk/orders?text=1030")
+	desk.press("button", "It came in …", ".order-open")
+	desk.types("How much came in?", "158.60", ".ant-modal")
+	desk.press("button", "Note it", ".ant-modal")
+	desk.sees("€158.60 of the order open", ".order-open")
+	p.reload()
+	p.sees("Still to pay: €158.60")
+	h.audit()
+}

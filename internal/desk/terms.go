@@ -10,6 +10,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
+	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -72,7 +73,7 @@ func terms(tx *store.Tx, l words.Language) (api.BusinessTerms, error) {
 	}
 	amounts := b.Terms.Amounts(b.Currency, l)
 	return api.BusinessTerms{
-		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few, LinkDays: &b.LinkDays,
+		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few, LinkDays: &b.LinkDays, Account: &b.Account,
 		Terms: b.Terms, Currencies: codes, Stale: &stale, Unpriced: &unpriced, Amounts: &amounts,
 	}, nil
 }
@@ -97,6 +98,13 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 	if t.LinkDays != nil && (*t.LinkDays < 0 || *t.LinkDays > mostLinkDays) {
 		wrong = append(wrong, problem.Field(l, "link_days", "link_days", nil))
 	}
+	var account transfer.Account
+	if t.Account != nil {
+		account = t.Account.Read()
+	}
+	if err := account.Validate(); err != nil {
+		add("account", sentence(err, l))
+	}
 	if err := t.Terms.Validate(); err != nil {
 		add("terms", sentence(err, l))
 	}
@@ -116,6 +124,9 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 		b.TaxAdded, b.ShowZero, b.Few, b.Terms = t.TaxAdded, t.ShowZero, t.Few, t.Terms
 		if t.LinkDays != nil {
 			b.LinkDays = *t.LinkDays
+		}
+		if t.Account != nil {
+			b.Account = account
 		}
 		if err := tx.SaveBusiness(b); err != nil {
 			return err

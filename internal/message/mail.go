@@ -10,6 +10,7 @@ import (
 
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/link"
@@ -30,6 +31,9 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 		if d.Day != "" {
 			missing = l.Fill("mail.due", "amount", l.Money(d.Amount, o.Currency), "when", d.Said(l)) + missing
 		}
+	}
+	if len(o.Slip.Due) > 1 && b.Account.Given() {
+		missing = l.Fill("mail.transfer", "holder", b.Account.Holder, "iban", transfer.Spaced(b.Account.IBAN), "reference", transfer.Spaced(transfer.Reference(*o.Number))) + missing
 	}
 	if o.Slip.Held > 0 {
 		missing = l.Fill("mail.held", "amount", l.Money(o.Slip.Held, o.Currency)) + missing

@@ -18,6 +18,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/link"
@@ -162,6 +163,7 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		Business: b.Name, Zone: b.Zone, Today: calendar.DayOf(s.Now().In(b.Location())).String(), Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, when, l),
 	}
 	page.Money.Ledger = slices.DeleteFunc(page.Money.Ledger, func(e api.LedgerEntry) bool { return e.Kind == api.LedgerEntryKind(ledger.Fee) })
+	page.Transfer = transferOf(b, &o, page.Money.DueNow)
 	former, err := apiview.Former(tx, o.ID, l)
 	if err != nil {
 		return page, err
@@ -189,6 +191,26 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		page.Lines = append(page.Lines, v)
 	}
 	return page, nil
+}
+
+// transferOf says how what is due now is transferred; nil when nothing is, or
+// there is no account for it.
+func transferOf(b store.Business, o *store.Order, due int) *api.Transfer {
+	if due == 0 || !b.Account.Given() {
+		return nil
+	}
+	reference := transfer.Reference(*o.Number)
+	v := api.Transfer{Holder: b.Account.Holder, Iban: transfer.Spaced(b.Account.IBAN), Reference: transfer.Spaced(reference), Amount: due}
+	if b.Account.BIC != "" {
+		v.Bic = &b.Account.BIC
+	}
+	if b.Account.Note != "" {
+		v.Note = &b.Account.Note
+	}
+	if code, ok := b.Account.Code(money.Amount(due), o.Currency, reference); ok {
+		v.Code = &code
+	}
+	return &v
 }
 
 // lastPayment tells what became of the last payment that was begun on an order's

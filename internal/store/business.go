@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
+	"ruvo/internal/core/transfer"
 )
 
 // A Business is the one seller that a database belongs to.
@@ -33,6 +34,8 @@ type Business struct {
 	ShowZero bool         `json:"show_zero"` // slips keep lines at zero
 	Few      int          // from how many pieces on what is left is shown
 	Terms    charge.Terms `gorm:"serializer:json"`
+	// Account is where customers transfer money to.
+	Account transfer.Account `gorm:"serializer:json" json:"account"`
 	// LinkDays is for how many days a private link to an order works; 0 for as
 	// long as nobody ends it.
 	LinkDays int `json:"link_days"`

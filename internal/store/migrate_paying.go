@@ -13,6 +13,7 @@ var paying = []string{
 	`CREATE TABLE answered_requests (
 		key TEXT PRIMARY KEY, request TEXT NOT NULL, at DATETIME NOT NULL, status INTEGER NOT NULL, type TEXT NOT NULL, answer BLOB)`,
 	`CREATE INDEX answered_requests_at ON answered_requests (at)`,
+	`ALTER TABLE businesses ADD COLUMN account TEXT NOT NULL DEFAULT '{}'`,
 	`CREATE INDEX ledger_entries_day ON ledger_entries (day, kind, way)`,
 	`CREATE INDEX figures_day ON figures (day, figure)`,
 	`CREATE TABLE former_slips (

@@ -1,7 +1,9 @@
 package web
 
 import (
+	"encoding/json"
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -243,4 +245,48 @@ func TestCancellingWhatIsNotPaidYet(t *testing.T) {
 		t.Errorf("%+v", m)
 	}
 	h.agree()
+}
+
+// What is due can be transferred: the account is read as people write it, and
+// one with a typing mistake is refused at its field and changes nothing.
+func TestTheAccountForTransfers(t *testing.T) {
+	h := open(t, nil)
+	desk, c := h.desk(), h.client()
+	o, link := c.orders(desk.inParts())
+	page := func() api.OrderPage { return read[api.OrderPage](t, c.want(200, "GET", link, nil)) }
+	if f := page().Transfer; f == nil || f.Amount != 2100 || f.Reference != "RF22 1034" || f.Code == nil || !strings.Contains(*f.Code, "EUR21.00") {
+		t.Errorf("%+v", f)
+	}
+	terms := func() fields {
+		var v fields
+		must(t, json.Unmarshal(desk.want(200, "GET", "/api/desk/terms", nil).body, &v))
+		return v
+	}
+	for account, codes := range map[string]string{
+		`{"holder": "Ilse", "iban": "DE88370400440532013000"}`: "account account", `{"iban": "DE89370400440532013000"}`: "account account", `{"holder": "Ilse"}`: "account account",
+	} {
+		v := terms()
+		v["account"] = json.RawMessage(account)
+		desk.refused(422, codes, "PUT", "/api/desk/terms", v)
+	}
+	if !strings.HasPrefix(page().Transfer.Iban, "DE52 0000") {
+		t.Errorf("%+v", page().Transfer)
+	}
+	v := terms()
+	v["account"] = fields{"holder": "Ilse Brandt", "iban": " de89 3704 0044 0532 0130 00", "bic": "cobadeff"}
+	desk.want(200, "PUT", "/api/desk/terms", v)
+	if f := page().Transfer; f.Iban != "DE89 3704 0044 0532 0130 00" || *f.Bic != "COBADEFF" {
+		t.Errorf("%+v", f)
+	}
+	desk.moves(o.Number, "receive", fields{"way": "transfer"})
+	if page().Transfer != nil {
+		t.Error("what is paid is asked for again")
+	}
+	v = terms()
+	v["account"] = fields{}
+	desk.want(200, "PUT", "/api/desk/terms", v)
+	_, other := c.orders(desk.inParts())
+	if f := read[api.OrderPage](t, c.want(200, "GET", other, nil)).Transfer; f != nil {
+		t.Errorf("without an account: %+v", f)
+	}
 }

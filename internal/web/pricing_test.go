@@ -61,7 +61,7 @@ func TestTryingPrices(t *testing.T) {
 	if r.Article != "MURAL-C" || r.Range.Exact || r.Range.Least > 9000 || r.Range.Most < 200_000 {
 		t.Errorf("%s %+v", r.Article, r.Range)
 	}
-	if due := r.Evaluation.Slip.Due; len(due) != 2 || due[0].Amount+due[1].Amount != r.Evaluation.Slip.Total || due[1].Day != "handover" {
+	if due := r.Evaluation.Slip.Due; len(due) != 3 || due[0].Amount+due[1].Amount+due[2].Amount != r.Evaluation.Slip.Total || due[1].Day != "begin" || due[2].Day != "handover" {
 		t.Errorf("%+v", due)
 	}
 	// A formula without a result says why; one with a mistake says where.

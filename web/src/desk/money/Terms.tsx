@@ -203,6 +203,7 @@ function Editor({ start }: { start: BusinessTerms }) {
           currency={v.currency}
         />
       </section>
+      <BankAccount account={v.account ?? {}} change={(account) => set({ account })} fault={of("account")} />
       <section className="sheet">
         <h2>{t("Private links to orders")}</h2>
         <div className="pair">
@@ -421,6 +422,41 @@ function TipTerms({ tip, change, places, currency }: TipProps) {
           </Labelled>
         </div>
       )}
+    </section>
+  );
+}
+
+type Account = Schemas["BankAccount"];
+
+type AccountProps = { account: Account; change: (account: Account) => void; fault?: string };
+
+// BankAccount asks where customers transfer money to.
+function BankAccount({ account, change, fault }: AccountProps) {
+  const { t } = useTranslation();
+  const field = (key: keyof Account, wording: string, more: { help?: string; fault?: string } = {}) => (
+    <Labelled id={`account-${key}`} wording={wording} {...more}>
+      <Input
+        id={`account-${key}`}
+        value={account[key] ?? ""}
+        status={more.fault ? "error" : undefined}
+        onChange={(e) => change({ ...account, [key]: e.target.value || undefined })}
+      />
+    </Labelled>
+  );
+  return (
+    <section className="sheet">
+      <h2>{t("Bank account")}</h2>
+      <p className="quiet small">
+        {t(
+          "What is still to pay of an order can be transferred to it. Each order has a reference with check digits; without an account nobody is told to transfer anything.",
+        )}
+      </p>
+      <div className="pair">
+        {field("holder", t("Holder"))}
+        {field("iban", t("Account (IBAN)"), { fault })}
+        {field("bic", t("Bank (BIC)"), { help: t("Only some banks ask for it.") })}
+        {field("note", t("For customers to read"))}
+      </div>
     </section>
   );
 }

@@ -2065,6 +2065,7 @@ export interface components {
         OrderPage: {
             money: components["schemas"]["OrderMoney"];
             payment?: components["schemas"]["Payment"];
+            transfer?: components["schemas"]["Transfer"];
             /** @description The slips that it had before answers changed its price */
             former?: components["schemas"]["FormerSlip"][];
             /** @description What comes back when it is cancelled */
@@ -2563,7 +2564,29 @@ export interface components {
             /** @description What of it is overdue */
             overdue: number;
         };
+        BankAccount: {
+            holder?: string;
+            /** @description The account's number, ISO 13616 */
+            iban?: string;
+            /** @description ISO 9362 */
+            bic?: string;
+            /** @description For customers to read */
+            note?: string;
+        };
+        Transfer: {
+            holder: string;
+            /** @description In groups of four */
+            iban: string;
+            bic?: string;
+            note?: string;
+            /** @description ISO 11649, in groups of four */
+            reference: string;
+            amount: number;
+            /** @description The text of the payment code (EPC069-12); for euro alone */
+            code?: string;
+        };
         BusinessTerms: {
+            account?: components["schemas"]["BankAccount"];
             currency: string;
             /** @enum {string} */
             rounding: "" | "half_even";

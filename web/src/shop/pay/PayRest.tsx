@@ -1,5 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
+import { lazy, Suspense } from "react";
 import { useTranslation } from "react-i18next";
 import { useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -11,6 +12,9 @@ import { usePayment } from "./usePayment";
 import { Open, Refused, Silent } from "./Waiting";
 
 type Props = { order: Schemas["OrderPage"]; link: string };
+
+// The code to scan is loaded by those who have something to pay.
+const Transfer = lazy(() => import("./Transfer").then((m) => ({ default: m.Transfer })));
 
 const waits = (p: Schemas["Payment"]) => p.state === "asked" || p.state === "confirm";
 
@@ -80,6 +84,11 @@ export function PayRest({ order, link }: Props) {
             </Button>
           )}
         </div>
+      )}
+      {!begun && order.transfer && (
+        <Suspense fallback={<p className="quiet small">{t("Or by bank transfer")}</p>}>
+          <Transfer transfer={order.transfer} currency={slip.currency} />
+        </Suspense>
       )}
     </section>
   );
