@@ -15,6 +15,7 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/stock"
 	"ruvo/internal/core/words"
 	"ruvo/internal/crediting"
 	"ruvo/internal/docket"
@@ -46,7 +47,12 @@ func Run(ctx context.Context, s *store.Store, now time.Time) (lines int, found [
 		}
 		for last := int64(0); ; {
 			orders, err := tx.PlacedOrders(last, 200)
-			if err != nil || len(orders) == 0 {
+			if err != nil {
+				return err
+			}
+			if len(orders) == 0 {
+				more, err := stocks(tx)
+				found = append(found, more...)
 				return err
 			}
 			for i := range orders {
@@ -183,11 +189,38 @@ func (a *auditing) booking(l *docket.Line) error {
 func (a *auditing) pieces(l *docket.Line) error {
 	holds, err := a.tx.HoldsOf(l.Row.ID)
 	for _, h := range holds {
+		s, serr := a.tx.StockByID(h.StockID)
+		if errors.Is(serr, store.ErrNotFound) { // it is counted no longer
+			continue
+		}
+		if serr != nil {
+			return serr
+		}
+		need := stock.Needs(stock.Key{Question: s.Question, Choice: s.Choice}, l.Result.Answers, l.Row.Quantity)
+		if h.Taken && l.State() == order.Placed && h.Pieces != need {
+			a.differs(l.Row.ID, "pieces_taken", words.Params{"now": count(need), "kept": count(h.Pieces)})
+		}
 		if !h.Taken && h.Pieces > 0 && l.State() == order.Placed {
 			a.differs(l.Row.ID, "pieces", nil)
 		}
 	}
 	return err
+}
+
+// stocks looks at whether what is on hand of everything counted is what its
+// changes come to.
+func stocks(tx *store.Tx) (found []Difference, err error) {
+	all, err := tx.Stocks()
+	if err != nil {
+		return nil, err
+	}
+	sums, err := tx.StockSums()
+	for _, s := range all {
+		if sum := sums[s.ID]; sum != s.Pieces {
+			found = append(found, Difference{Code: "stock", Params: words.Params{"stock": count(s.ID), "now": count(sum), "kept": count(s.Pieces)}})
+		}
+	}
+	return found, err
 }
 
 // coupons looks at whether the uses that are counted are those of the order.

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"ruvo/demo"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/words"
@@ -79,6 +80,8 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 		{"the open work", fmt.Sprintf("UPDATE order_lines SET open_items = open_items + 1 WHERE id = %d", line), fmt.Sprintf("UPDATE order_lines SET open_items = open_items - 1 WHERE id = %d", line), []string{"open_items"}},
 		{"a coupon's use", fmt.Sprintf("UPDATE coupon_uses SET taken = 0 WHERE order_id = %d", placed), fmt.Sprintf("UPDATE coupon_uses SET taken = 1 WHERE order_id = %d", placed), []string{"coupons"}},
 		{"pieces", fmt.Sprintf("UPDATE stock_holds SET taken = 0 WHERE id = %d", held), fmt.Sprintf("UPDATE stock_holds SET taken = 1 WHERE id = %d", held), []string{"pieces"}},
+		{"pieces taken", fmt.Sprintf("UPDATE stock_holds SET pieces = pieces + 1 WHERE id = %d", held), fmt.Sprintf("UPDATE stock_holds SET pieces = pieces - 1 WHERE id = %d", held), []string{"pieces_taken"}},
+		{"pieces on hand", "UPDATE stocks SET pieces = pieces + 1 WHERE id = 1", "UPDATE stocks SET pieces = pieces - 1 WHERE id = 1", []string{"stock"}},
 		{"an attempt", fmt.Sprintf("UPDATE attempts SET state = 'refused' WHERE id = %d", paid), fmt.Sprintf("UPDATE attempts SET state = 'settled' WHERE id = %d", paid), []string{"entry_unsettled"}},
 		{"an attempt's amount", fmt.Sprintf("UPDATE attempts SET amount = amount + 1 WHERE id = %d", paid), fmt.Sprintf("UPDATE attempts SET amount = amount - 1 WHERE id = %d", paid), []string{"settled_unrecorded"}},
 		{"a brief", fmt.Sprintf("UPDATE order_lines SET brief = 'xx' || brief WHERE id = %d", line), fmt.Sprintf("UPDATE order_lines SET brief = substr(brief, 3) WHERE id = %d", line), []string{"brief"}},
@@ -111,6 +114,14 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 	}
 	add(ledger.Entry{Kind: ledger.Charged, Amount: -1, At: now, Reason: ledger.Cancelling}, "charge_fell")
 	add(ledger.Entry{Kind: ledger.Charged, Amount: 1, At: now}, "charged")
+	if err := s.Write(context.Background(), func(tx *store.Tx) error { // a credit that credits nothing of the order, and more than its charge fell
+		return tx.AddCredit(&store.Credit{OrderID: placed, At: now, Total: 5, Credit: charge.Credit{Total: 5}, Lines: []charge.Cancelled{}})
+	}); err != nil {
+		t.Fatal(err)
+	}
+	if got := run(); !slices.Contains(got, "credit") || !slices.Contains(got, "credits") {
+		t.Errorf("a credit that was planted: found %v", got)
+	}
 	add(ledger.Entry{Kind: ledger.Released, Amount: 1_000_000, At: now, Way: ledger.Card, Attempt: "x"}, "released_too_much")
 	add(ledger.Entry{Kind: ledger.Returned, Amount: 1_000_000, At: now, Way: ledger.Hand}, "returned_too_much")
 }

@@ -116,3 +116,17 @@ func (tx *Tx) StockMoves(id int64, most int) ([]StockMove, error) {
 	err := tx.db.Where("stock_id = ?", id).Order("id DESC").Limit(most).Find(&rows).Error
 	return rows, err
 }
+
+// StockSums adds up the changes of everything that is counted.
+func (tx *Tx) StockSums() (map[int64]int, error) {
+	var rows []struct {
+		StockID int64
+		N       int
+	}
+	err := tx.db.Raw("SELECT stock_id, SUM(delta) AS n FROM stock_changes GROUP BY stock_id").Scan(&rows).Error
+	sums := make(map[int64]int, len(rows))
+	for _, r := range rows {
+		sums[r.StockID] = r.N
+	}
+	return sums, err
+}
