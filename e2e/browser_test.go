@@ -248,7 +248,8 @@ func (p *person) reload() {
 
 func (p *person) back() {
 	p.t.Helper()
-	must(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void]("history.back()")))
+	// The page answers before it is left.
+	must(p.t, chromedp.Do(p.ctx, chromedp.Evaluate[chromedp.Void]("void setTimeout(() => history.back())")))
 }
 
 // ask evaluates an expression, with the finder at hand.

@@ -475,18 +475,8 @@ func (d *Desk) PreviewMove(ctx context.Context, number int64, move string, how a
 			view.Lines = apiview.Credited(c, credit, l)
 		}
 		view.Taxes, view.Total = credit.Taxes, int(credit.Total)
-		after := *m.account
-		after.Entries = append(slices.Clone(after.Entries), ledger.Uncharging(credit.Total, "", "", "", d.Now())...)
-		back, _ := after.Surplus(0)
-		if move == moveReturn { // what is given back leaves what is open as it is
-			back = credit.Total
-			after.Entries = append(after.Entries, ledger.Entry{Kind: ledger.Returned, Amount: back})
-		}
-		sources, left := m.account.Sources(ledger.ToReturn, back)
-		for _, s := range sources {
-			view.ByCard += int(s.Amount)
-		}
-		view.Otherwise, view.Open = int(left), int(after.Balance().Open())
+		after := m.account.After(credit.Total, move == moveReturn)
+		view.ByCard, view.Otherwise, view.Open = int(after.ByCard), int(after.Otherwise), int(after.Open)
 		return nil
 	})
 	return view, err

@@ -32,13 +32,8 @@ func (s *Shop) PreviewCancel(ctx context.Context, secret string, req api.SelfCan
 		if err != nil {
 			return err
 		}
-		account.Entries = append(account.Entries, ledger.Uncharging(c.credit.Total, "", "", "", s.Now())...)
-		surplus, _ := account.Surplus(0)
-		sources, left := account.Sources(ledger.ToReturn, surplus)
-		for _, x := range sources {
-			view.ByCard += int(x.Amount)
-		}
-		view.Otherwise, view.Open = int(left), int(account.Balance().Open())
+		after := account.After(c.credit.Total, false)
+		view.ByCard, view.Otherwise, view.Open = int(after.ByCard), int(after.Otherwise), int(after.Open)
 		if len(c.ids) == len(c.Alive()) {
 			view.Held = int(account.Releasable())
 		}

@@ -186,6 +186,31 @@ func Uncharging(credit money.Amount, reason, author, note string, at time.Time) 
 	return []Entry{{Kind: Charged, Amount: -credit, At: at, Author: author, Reason: reason, Note: note}}
 }
 
+// An Outcome is what crediting something of an order makes of its money.
+type Outcome struct {
+	ByCard    money.Amount // goes back through the payment service
+	Otherwise money.Amount // came in otherwise, and is to be given back so
+	Open      money.Amount // is still to be paid
+}
+
+// After says what becomes of the money once something is credited and what was
+// then paid too much goes back; with given, exactly as much as was credited.
+func (a *Account) After(credit money.Amount, given bool) Outcome {
+	b := a.Balance()
+	b.Charged -= credit
+	back := max(b.Overpaid()-a.Going(ToReturn), 0)
+	if given {
+		back = credit
+		b.Returned += back
+	}
+	sources, otherwise := a.Sources(ToReturn, back)
+	o := Outcome{Otherwise: otherwise, Open: b.Open()}
+	for _, s := range sources {
+		o.ByCard += s.Amount
+	}
+	return o
+}
+
 // Overdrawn says what of an account is wrong in itself, as a code; empty when
 // nothing is. The codes stand for the invariants of docs/computation.md.
 func (a *Account) Overdrawn() string {
