@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"maps"
 	"net/http"
 	"slices"
 	"strconv"
@@ -13,14 +12,10 @@ import (
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
-	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/words"
-	"ruvo/internal/crediting"
-	"ruvo/internal/message"
-	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -230,179 +225,6 @@ func (m *moving) receive(how api.MoneyMove, b by) error {
 	return m.add(ledger.Entry{Kind: ledger.Paid, Amount: amount, At: b.at, Way: b.way, Author: m.author, Note: b.note})
 }
 
-// giveBack gives back what was paid too much; or an amount or lines, which are
-// then no longer charged. It is never more than was paid.
-func (m *moving) giveBack(how api.MoneyMove, b by) ([]store.Attempt, error) {
-	if how.Amount == nil && how.Lines == nil {
-		surplus, _ := m.account.Surplus(0)
-		if surplus == 0 {
-			return nil, m.nothing()
-		}
-		return m.back(ledger.ToReturn, surplus, b)
-	}
-	if b.note == "" {
-		return nil, problem.Invalid(m.language, []api.FieldError{problem.Field(m.language, "note", "money_why", nil)})
-	}
-	c, credit, err := m.credit(how)
-	if err != nil {
-		return nil, err
-	}
-	if most := m.account.Returnable(); credit.Total > most {
-		return nil, m.tooMuch("more_than_paid", most)
-	}
-	if credit.Total == 0 {
-		return nil, m.nothing()
-	}
-	if err := c.Keep(m.tx, credit, ledger.Returning, nil, m.author, b.note); err != nil {
-		return nil, err
-	}
-	return m.back(ledger.ToReturn, credit.Total, b)
-}
-
-func (m *moving) tooMuch(code string, most money.Amount) error {
-	return problem.Invalid(m.language, []api.FieldError{problem.Field(m.language, "amount", code, words.Params{"most": m.language.Amount(most, m.order.Currency)})})
-}
-
-// credit reckons what an amount, or lines, come to by line and tax.
-func (m *moving) credit(how api.MoneyMove) (*crediting.Order, charge.Credit, error) {
-	c, err := crediting.Open(m.tx, m.Editions, m.order, m.Now())
-	if err != nil {
-		return nil, charge.Credit{}, err
-	}
-	if how.Lines == nil {
-		amount := money.Amount(*how.Amount)
-		if amount > c.Total() {
-			return nil, charge.Credit{}, m.tooMuch("more_than_charged", c.Total())
-		}
-		return c, c.Credit(c.Spread(amount)), nil
-	}
-	off := map[int]money.Amount{}
-	var sum money.Amount
-	for i, l := range c.Lines {
-		if slices.Contains(*how.Lines, l.Row.ID) {
-			off[i+1] = c.Left(i + 1)
-			sum += off[i+1]
-		}
-	}
-	if how.Amount != nil { // an amount off these lines
-		amount := money.Amount(*how.Amount)
-		if amount > sum {
-			return nil, charge.Credit{}, m.tooMuch("more_than_charged", sum)
-		}
-		of, weights := slices.Sorted(maps.Keys(off)), []int64{}
-		for _, i := range of {
-			weights = append(weights, int64(max(off[i], 0)))
-		}
-		for k, n := range money.Split(amount, weights) {
-			off[of[k]] = n
-		}
-	}
-	return c, c.Credit(off), nil
-}
-
-// The ways to reckon what comes back when the seller cancels.
-const (
-	byRule   = "rule"   // what the rules say
-	byAll    = "all"    // all of it
-	byKept   = "keep"   // what was paid is kept, and nothing more is asked for
-	byAmount = "amount" // an amount
-)
-
-// cancelled reckons what cancelling comes to.
-func (m *moving) cancelled(c *crediting.Order, ids []int64, how api.MoneyMove) ([]charge.Cancelled, error) {
-	kind := byRule
-	if how.How != nil {
-		kind = string(*how.How)
-	}
-	all := func(_ int, left money.Amount) *money.Amount { return &left }
-	spread := func(amount money.Amount) crediting.Choice {
-		var of []int
-		var weights []int64
-		for _, x := range c.Cancelling(ids, all) {
-			if x.Left > 0 {
-				of, weights = append(of, x.Of), append(weights, int64(x.Left))
-			}
-		}
-		off := map[int]money.Amount{}
-		for i, n := range money.Split(amount, weights) {
-			off[of[i]] = n
-		}
-		return func(of int, _ money.Amount) *money.Amount { n := off[of]; return &n }
-	}
-	switch kind {
-	case byRule:
-		return c.Cancelling(ids, nil), nil
-	case byAll:
-		return c.Cancelling(ids, all), nil
-	case byKept:
-		return c.Cancelling(ids, spread(min(m.account.Balance().Open(), total(c.Cancelling(ids, all))))), nil
-	}
-	if how.Amount == nil {
-		return nil, problem.Invalid(m.language, []api.FieldError{problem.Field(m.language, "amount", "required", nil)})
-	}
-	if most := total(c.Cancelling(ids, all)); money.Amount(*how.Amount) > most {
-		return nil, m.tooMuch("more_than_charged", most)
-	}
-	return c.Cancelling(ids, spread(money.Amount(*how.Amount))), nil
-}
-
-func total(list []charge.Cancelled) money.Amount {
-	var sum money.Amount
-	for _, c := range list {
-		sum += c.Off
-	}
-	return sum
-}
-
-// cancel cancels lines of an order, or all that is left of it.
-func (m *moving) cancel(how api.MoneyMove, b by) ([]store.Attempt, error) {
-	c, err := crediting.Open(m.tx, m.Editions, m.order, m.Now())
-	if err != nil {
-		return nil, err
-	}
-	ids, err := m.lines(c, how)
-	if err != nil {
-		return nil, err
-	}
-	list, err := m.cancelled(c, ids, how)
-	if err != nil {
-		return nil, err
-	}
-	credit := c.Credit(order.Offs(list))
-	if err := placing.Cancel(m.tx, m.Editions, m.order, ids, how.Restock != nil && *how.Restock, m.author, m.Now()); err != nil {
-		return nil, err
-	}
-	if err := c.Keep(m.tx, credit, ledger.Cancelling, list, m.author, b.note); err != nil {
-		return nil, err
-	}
-	if m.account, err = m.tx.Account(m.order.ID); err != nil {
-		return nil, err
-	}
-	surplus, held := m.account.Surplus(m.order.State.Deposit(m.order.Slip.Held))
-	attempts, err := m.back(ledger.ToReturn, surplus, by{way: ledger.Card, at: b.at, note: b.note, part: true})
-	if err != nil {
-		return nil, err
-	}
-	released, err := m.back(ledger.ToRelease, held, by{way: ledger.Card, at: b.at, note: b.note, part: true})
-	if err != nil {
-		return nil, err
-	}
-	return append(attempts, released...), message.WriteCancelled(m.tx, c.Those(ids), credit.Total, surplus, m.Now())
-}
-
-// lines gives the lines that are to be cancelled: those that are named, with the
-// add-ons that belong to them, or all that are left.
-func (m *moving) lines(c *crediting.Order, how api.MoneyMove) ([]int64, error) {
-	ids := c.Alive()
-	if how.Lines != nil {
-		ids = c.With(*how.Lines)
-	}
-	if len(ids) == 0 {
-		return nil, m.nothing()
-	}
-	return ids, nil
-}
-
 func (m *moving) nothing() error {
 	return problem.Say(http.StatusConflict, m.language, "nothing_open", nil)
 }
@@ -431,53 +253,4 @@ func (m *moving) back(p ledger.Purpose, amount money.Amount, b by) ([]store.Atte
 		return nil, m.tooMuch("not_by_card", 0)
 	}
 	return list, err
-}
-
-// PreviewMove says what giving back or cancelling would come to, and changes
-// nothing.
-func (d *Desk) PreviewMove(ctx context.Context, number int64, move string, how api.MoneyMove, l words.Language) (api.MovePreview, error) {
-	view := api.MovePreview{Lines: []api.CancelledLine{}, Taxes: []charge.Tax{}}
-	err := d.Store.Read(ctx, func(tx *store.Tx) error {
-		m, err := d.moving(tx, number, move, "", l)
-		if err != nil {
-			return err
-		}
-		if _, err := m.by(how); err != nil {
-			return err
-		}
-		var c *crediting.Order
-		var credit charge.Credit
-		if move == moveCancel {
-			if c, err = crediting.Open(tx, d.Editions, m.order, d.Now()); err != nil {
-				return err
-			}
-			ids, err := m.lines(c, how)
-			if err != nil {
-				return err
-			}
-			list, err := m.cancelled(c, ids, how)
-			if err != nil {
-				return err
-			}
-			view.Lines = apiview.Cancelled(c, list, l)
-			credit = c.Credit(order.Offs(list))
-			if len(ids) == len(c.Alive()) {
-				_, held := m.account.Surplus(0)
-				view.Held = int(held)
-			}
-		} else {
-			if c, credit, err = m.credit(how); err != nil {
-				return err
-			}
-			if most := m.account.Returnable(); credit.Total > most {
-				return m.tooMuch("more_than_paid", most)
-			}
-			view.Lines = apiview.Credited(c, credit, l)
-		}
-		view.Taxes, view.Total = credit.Taxes, int(credit.Total)
-		after := m.account.After(credit.Total, move == moveReturn)
-		view.ByCard, view.Otherwise, view.Open = int(after.ByCard), int(after.Otherwise), int(after.Open)
-		return nil
-	})
-	return view, err
 }

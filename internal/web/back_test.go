@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -289,4 +291,45 @@ func TestTheAccountForTransfers(t *testing.T) {
 	if f := read[api.OrderPage](t, c.want(200, "GET", other, nil)).Transfer; f != nil {
 		t.Errorf("without an account: %+v", f)
 	}
+}
+
+// Several people settle one order at once: what is open comes in once, and what
+// goes back never is more than was paid, whoever is first.
+func TestSettlingAtOnce(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	desks := []*client{h.desk(), h.desk(), h.desk()}
+	o, _ := c.orders(desks[0].inParts())
+	at := fmt.Sprintf("/api/desk/orders/%d/", o.Number)
+	all := func(move string, how fields) (done int) {
+		var wait sync.WaitGroup
+		var n atomic.Int64
+		for i := range 9 {
+			wait.Go(func() {
+				switch a := desks[i%3].send("POST", at+move, how); a.status {
+				case 200:
+					n.Add(1)
+				case 409, 422:
+				default:
+					t.Errorf("%s: %d %s", move, a.status, a.body)
+				}
+			})
+		}
+		wait.Wait()
+		return int(n.Load())
+	}
+	if n := all("receive", fields{"way": "cash"}); n != 1 {
+		t.Errorf("what was open came in %d times", n)
+	}
+	if n := all("return", fields{"amount": 1000, "way": "cash", "note": "for the wait"}); n != 2 { // of 28.00
+		t.Errorf("10.00 of 28.00 went back %d times", n)
+	}
+	if n := all("cancel", fields{"how": "all"}); n != 1 {
+		t.Errorf("it was cancelled %d times", n)
+	}
+	m := read[api.OrderPage](t, c.want(200, "GET", "/api/shop/orders/"+h.linkTo(o.Number), nil)).Money
+	if m.Paid != 2800 || m.Returned > 2800 || m.State != "cancelled" {
+		t.Errorf("%+v", m)
+	}
+	h.agree()
 }
