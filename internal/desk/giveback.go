@@ -3,6 +3,8 @@ package desk
 import (
 	"context"
 	"maps"
+	"slices"
+
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/charge"
@@ -13,7 +15,6 @@ import (
 	"ruvo/internal/crediting"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
-	"slices"
 )
 
 // giveBack gives back what was paid too much; or an amount or lines, which are
@@ -56,6 +57,9 @@ func (m *moving) credit(how api.MoneyMove) (*crediting.Order, charge.Credit, err
 		return nil, charge.Credit{}, err
 	}
 	if how.Lines == nil {
+		if how.Amount == nil {
+			return nil, charge.Credit{}, problem.Invalid(m.language, []api.FieldError{problem.Field(m.language, "amount", "required", nil)})
+		}
 		amount := money.Amount(*how.Amount)
 		if amount > c.Total() {
 			return nil, charge.Credit{}, m.tooMuch("more_than_charged", c.Total())

@@ -10,14 +10,14 @@ import (
 )
 
 // Adjust takes from stock, or puts back, what other answers of an ordered line
-// take more or less than before. It gives what is missing instead, and moves
-// nothing then.
-func Adjust(tx *store.Tx, row *store.OrderLine, r *evaluate.Result, author string, now time.Time) ([]question.Fault, error) {
+// take more or less than those before. It gives what is missing instead, and
+// moves nothing then. A line from before something was counted took nothing of it.
+func Adjust(tx *store.Tx, row *store.OrderLine, was, is *evaluate.Result, author string, now time.Time) ([]question.Fault, error) {
 	shelf, stocks, err := Shelf(tx, row.ProductID, row.ID, now)
 	if err != nil || shelf == nil {
 		return nil, err
 	}
-	before, err := tx.HoldsOf(row.ID)
+	holds, err := tx.HoldsOf(row.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -30,14 +30,15 @@ func Adjust(tx *store.Tx, row *store.OrderLine, r *evaluate.Result, author strin
 	for _, s := range stocks {
 		k := stock.Key{Question: s.Question, Choice: s.Choice}
 		hold := store.StockHold{StockID: s.ID, LineID: row.ID}
-		for _, b := range before {
+		for _, b := range holds {
 			if b.StockID == s.ID {
 				hold = b
 			}
 		}
-		by := stock.Needs(k, r.Answers, row.Quantity) - hold.Pieces
+		before := stock.Needs(k, was.Answers, row.Quantity)
+		by := stock.Needs(k, is.Answers, row.Quantity) - before
 		switch {
-		case by == 0 || hold.ID != 0 && !hold.Taken && hold.Pieces > 0:
+		case by == 0 || before > 0 && !hold.Taken:
 			continue
 		case by > shelf.Left[k]:
 			short = append(short, question.Fault{Key: k.Question, Code: "sold_out_choice"})

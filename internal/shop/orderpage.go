@@ -371,6 +371,7 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 	if err != nil {
 		return err
 	}
+	before := line.Result
 	err = line.Revise(tx, docket.Revision{
 		Answers: change, Author: l.Say("author.customer", nil), Proven: mailed, Language: l, Editions: s.Editions, Files: docket.Files(tx, line.Order.ID),
 		Refused: func(item *product.Item) string {
@@ -399,7 +400,7 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 	if err != nil {
 		return err
 	}
-	short, err := placing.Adjust(tx, &line.Row, &line.Result, line.Order.Name, s.Now())
+	short, err := placing.Adjust(tx, &line.Row, &before, &line.Result, line.Order.Name, s.Now())
 	if err == nil && len(short) > 0 {
 		err = problem.Invalid(l, problem.Fields(l, "", short))
 	}

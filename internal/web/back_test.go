@@ -49,6 +49,7 @@ func TestGivingMoneyBack(t *testing.T) {
 		desk.refused(422, bad.codes, "POST", at, bad.body)
 	}
 	desk.refused(400, "currency unknown", "POST", at, fields{"amount": 500, "note": "x", "currency": "JPY"})
+	desk.refused(422, "amount required", "POST", at+"/preview", fields{})
 	p := read[api.MovePreview](t, desk.want(200, "POST", at+"/preview", fields{"amount": 640}))
 	// 6.40 of 64.00: a tenth off each line, 3.60 and 2.80; 19 % in it are 1.02.
 	if p.Total != 640 || p.ByCard != 640 || p.Otherwise != 0 || p.Open != 0 || len(p.Lines) != 2 || p.Lines[0].Off != 360 || p.Lines[1].Off != 280 || p.Taxes[0].Amount != 102 || p.Taxes[0].Net != 538 {

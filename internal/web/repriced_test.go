@@ -98,3 +98,18 @@ func TestStockFollowsAnswers(t *testing.T) {
 	}
 	h.agree()
 }
+
+// An order from before something was counted took nothing of it: its answers can
+// change whatever is left, and nothing moves.
+func TestAnswersFromBeforeCounting(t *testing.T) {
+	h := open(t, nil)
+	desk, c := h.desk(), h.client()
+	o, link := c.orders(chart())
+	whole := desk.counts(fields{"product": 1, "pieces": 0})
+	large := desk.counts(fields{"product": 1, "question": "size", "choice": "large", "pieces": 3})
+	c.want(200, "PATCH", link+"/lines/"+itoa(o.Lines[0].Id)+"/answers", fields{"version": 1, "answers": fields{"title": "Another night"}})
+	if a, b := desk.stocked(whole), desk.stocked(large); a.Pieces != 0 || b.Pieces != 3 {
+		t.Errorf("%+v, %+v", a, b)
+	}
+	h.audit()
+}

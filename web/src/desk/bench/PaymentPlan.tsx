@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { useHere } from "../here";
 import { PortionBox } from "../PortionBox";
 import type { Draft } from "./draft";
 
@@ -162,6 +163,7 @@ type WhenProps = { id: string; name: string; value: Timed; change: (time: Timed)
 // When asks when a part is paid.
 function When({ id, name, value, change }: WhenProps) {
   const { t } = useTranslation();
+  const { today } = useHere();
   const counted = value.rest === "order" || value.rest === "booking";
   return (
     <span className="row">
@@ -172,7 +174,7 @@ function When({ id, name, value, change }: WhenProps) {
           change({
             rest,
             days: rest === "order" || rest === "booking" ? (value.days ?? 14) : undefined,
-            day: rest === "day" ? (value.day ?? new Date().toISOString().slice(0, 10)) : undefined,
+            day: rest === "day" ? (value.day ?? today) : undefined,
           })
         }
         options={[

@@ -12,7 +12,9 @@ const most = 50;
 export async function keyed(request: Request): Promise<Response> {
   if (request.method !== "POST" || computing.test(new URL(request.url).pathname))
     return window.fetch(request);
-  const body = await request.clone().text();
+  // A file that is sent is not kept in memory only to know it again.
+  const type = request.headers.get("Content-Type");
+  const body = type === null || type.includes("json") ? await request.clone().text() : randomName();
   const what = `${request.url} ${body}`;
   const key = unanswered.get(what) ?? randomName();
   request.headers.set("Idempotency-Key", `"${key}"`);
