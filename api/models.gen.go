@@ -1762,6 +1762,9 @@ type PayRequest struct {
 
 // Payment defines model for Payment.
 type Payment struct {
+	// Amount While the customer is awaited: what they pay there, with what is held
+	Amount *int `json:"amount,omitempty"`
+
 	// Link The order page's private link; only shortly after placing, afterwards it is in the mail alone
 	Link   *string `json:"link,omitempty"`
 	Number *int64  `json:"number,omitempty"`

@@ -324,7 +324,8 @@ func (s *Shop) paid(tx *store.Tx, o *store.Order, a store.Attempt, l words.Langu
 	}
 	v := api.Payment{State: api.PaymentState(a.State), Number: o.Number}
 	if a.State == ledger.Confirm {
-		v.Page = &a.Page
+		amount := int(a.Amount)
+		v.Page, v.Amount = &a.Page, &amount
 	}
 	return v, nil
 }

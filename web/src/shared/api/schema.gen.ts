@@ -2055,6 +2055,8 @@ export interface components {
             state: "asked" | "confirm" | "settled" | "refused";
             /** @description While the customer is awaited: where they pay */
             page?: string;
+            /** @description While the customer is awaited: what they pay there, with what is held */
+            amount?: number;
             /** @description Why it was refused */
             reason?: string;
             /** @description The order page's private link; only shortly after placing, afterwards it is in the mail alone */

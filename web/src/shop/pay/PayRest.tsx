@@ -71,7 +71,14 @@ export function PayRest({ order, link }: Props) {
       )}
       <Trouble error={problem} />
       {payment?.state === "asked" && <Silent />}
-      {payment?.state === "confirm" && <Open page={payment.page} total={amount} busy={busy} leave={leave} />}
+      {payment?.state === "confirm" && (
+        <Open
+          page={payment.page}
+          total={money(payment.amount ?? open, slip.currency)}
+          busy={busy}
+          leave={leave}
+        />
+      )}
       {!begun && payment?.state === "refused" && <Refused reason={payment.reason} />}
       {!begun && (
         <div className="row">
