@@ -30,6 +30,7 @@ require (
 	golang.org/x/time v0.16.0
 	gorm.io/driver/sqlite v1.6.0
 	gorm.io/gorm v1.31.2
+	rsc.io/qr v0.2.0
 )
 
 require (

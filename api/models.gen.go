@@ -10,6 +10,7 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -329,18 +330,57 @@ func (e OrderMoneyAsked) Valid() bool {
 	}
 }
 
+// Defines values for OrderPageWays.
+const (
+	OrderPageWaysCard     OrderPageWays = "card"
+	OrderPageWaysTransfer OrderPageWays = "transfer"
+)
+
+// Valid indicates whether the value is a known member of the OrderPageWays enum.
+func (e OrderPageWays) Valid() bool {
+	switch e {
+	case OrderPageWaysCard:
+		return true
+	case OrderPageWaysTransfer:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PayRequestWay.
+const (
+	PayRequestWayCard     PayRequestWay = "card"
+	PayRequestWayTransfer PayRequestWay = "transfer"
+)
+
+// Valid indicates whether the value is a known member of the PayRequestWay enum.
+func (e PayRequestWay) Valid() bool {
+	switch e {
+	case PayRequestWayCard:
+		return true
+	case PayRequestWayTransfer:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PaymentState.
 const (
-	PaymentStateAsked   PaymentState = "asked"
-	PaymentStateConfirm PaymentState = "confirm"
-	PaymentStateRefused PaymentState = "refused"
-	PaymentStateSettled PaymentState = "settled"
+	PaymentStateAsked    PaymentState = "asked"
+	PaymentStateAwaiting PaymentState = "awaiting"
+	PaymentStateConfirm  PaymentState = "confirm"
+	PaymentStateRefused  PaymentState = "refused"
+	PaymentStateSettled  PaymentState = "settled"
 )
 
 // Valid indicates whether the value is a known member of the PaymentState enum.
 func (e PaymentState) Valid() bool {
 	switch e {
 	case PaymentStateAsked:
+		return true
+	case PaymentStateAwaiting:
 		return true
 	case PaymentStateConfirm:
 		return true
@@ -425,6 +465,42 @@ func (e StockRowState) Valid() bool {
 	}
 }
 
+// Defines values for TransferOutcome.
+const (
+	RowAside    TransferOutcome = "aside"
+	RowBooked   TransferOutcome = "booked"
+	RowForeign  TransferOutcome = "foreign"
+	RowKnown    TransferOutcome = "known"
+	RowOut      TransferOutcome = "out"
+	RowProposed TransferOutcome = "proposed"
+	RowUnknown  TransferOutcome = "unknown"
+	RowWaits    TransferOutcome = "waits"
+)
+
+// Valid indicates whether the value is a known member of the TransferOutcome enum.
+func (e TransferOutcome) Valid() bool {
+	switch e {
+	case RowAside:
+		return true
+	case RowBooked:
+		return true
+	case RowForeign:
+		return true
+	case RowKnown:
+		return true
+	case RowOut:
+		return true
+	case RowProposed:
+		return true
+	case RowUnknown:
+		return true
+	case RowWaits:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TrialResultMeasures.
 const (
 	TrialResultMeasuresDay    TrialResultMeasures = "day"
@@ -467,6 +543,24 @@ func (e WaitFor) Valid() bool {
 	case WaitForBrief:
 		return true
 	case WaitForStep:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WayToPayWay.
+const (
+	WayToPayWayCard     WayToPayWay = "card"
+	WayToPayWayTransfer WayToPayWay = "transfer"
+)
+
+// Valid indicates whether the value is a known member of the WayToPayWay enum.
+func (e WayToPayWay) Valid() bool {
+	switch e {
+	case WayToPayWayCard:
+		return true
+	case WayToPayWayTransfer:
 		return true
 	default:
 		return false
@@ -688,6 +782,40 @@ type Asking struct {
 	Tip   *Tip `json:"tip,omitempty"`
 }
 
+// Awaiting Of an order that awaits its transfer
+type Awaiting struct {
+	// Came What came in by now
+	Came int `json:"came"`
+
+	// Missing What is still to come in, with a deposit
+	Missing int `json:"missing"`
+
+	// Until The day after which what it holds is given free
+	Until string `json:"until"`
+}
+
+// AwaitingOrder defines model for AwaitingOrder.
+type AwaitingOrder struct {
+	Came     int    `json:"came"`
+	Currency string `json:"currency"`
+	Customer string `json:"customer"`
+	Email    string `json:"email"`
+	Line     int64  `json:"line"`
+
+	// Missing What is still to come in
+	Missing int   `json:"missing"`
+	Number  int64 `json:"number"`
+
+	// Over Its time is over, and it was left to the seller since something came in
+	Over     bool      `json:"over"`
+	Products []string  `json:"products"`
+	Reminded bool      `json:"reminded"`
+	Since    time.Time `json:"since"`
+
+	// Until When what it holds is given free
+	Until time.Time `json:"until"`
+}
+
 // BankAccount defines model for BankAccount.
 type BankAccount = transfer.Account
 
@@ -745,6 +873,9 @@ type BasketView struct {
 	Lines  []BasketLineView `json:"lines"`
 	Ready  bool             `json:"ready"`
 	Slip   Slip             `json:"slip"`
+
+	// Ways How it can be paid
+	Ways []WayToPay `json:"ways"`
 }
 
 // BookingRow defines model for BookingRow.
@@ -796,6 +927,9 @@ type BusinessTerms struct {
 
 	// Unpriced Products whose amounts are still in another currency
 	Unpriced *[]Unpriced `json:"unpriced,omitempty"`
+
+	// Ways How customers pay; none for all that is possible
+	Ways *[]ledger.Way `json:"ways,omitempty"`
 }
 
 // BusinessTermsRounding defines model for BusinessTerms.Rounding.
@@ -1403,6 +1537,9 @@ type MoneyMoveWay string
 
 // MoneyNow defines model for MoneyNow.
 type MoneyNow struct {
+	// Awaiting Of what is due, what orders wait for that are not placed yet
+	Awaiting int `json:"awaiting"`
+
 	// Due Of it, what is due by now
 	Due int `json:"due"`
 
@@ -1630,7 +1767,10 @@ type OrderList struct {
 type OrderMoney struct {
 	// Asked A payment is under way: the service has not answered yet, or waits for the customer's word
 	Asked *OrderMoneyAsked `json:"asked,omitempty"`
-	Buyer *Buyer           `json:"buyer,omitempty"`
+
+	// Awaited What is still to come in before it is placed, with a deposit; 0 unless it awaits its transfer
+	Awaited int    `json:"awaited"`
+	Buyer   *Buyer `json:"buyer,omitempty"`
 
 	// ByCard Of what was kept, what can go back through the payment service
 	ByCard int `json:"by_card"`
@@ -1641,6 +1781,9 @@ type OrderMoney struct {
 
 	// Held As security, not given back yet
 	Held int `json:"held"`
+
+	// HeldByCard Of it, what can go back through the payment service
+	HeldByCard int `json:"held_by_card"`
 
 	// Kept Paid and not returned
 	Kept int `json:"kept"`
@@ -1673,7 +1816,9 @@ type OrderMoneyAsked string
 
 // OrderPage defines model for OrderPage.
 type OrderPage struct {
-	Business string `json:"business"`
+	// Awaiting Of an order that awaits its transfer
+	Awaiting *Awaiting `json:"awaiting,omitempty"`
+	Business string    `json:"business"`
 
 	// Cancelling What comes back when it is cancelled
 	Cancelling *[]CancelRules `json:"cancelling,omitempty"`
@@ -1689,16 +1834,24 @@ type OrderPage struct {
 	Name    string        `json:"name"`
 	Number  int64         `json:"number"`
 	Payment *Payment      `json:"payment,omitempty"`
-	Placed  time.Time     `json:"placed"`
-	Slip    Slip          `json:"slip"`
+
+	// Placed When it was ordered
+	Placed time.Time `json:"placed"`
+	Slip   Slip      `json:"slip"`
 
 	// Today The day it is at the business
 	Today    string    `json:"today"`
 	Transfer *Transfer `json:"transfer,omitempty"`
 
+	// Ways How it can be paid
+	Ways []OrderPageWays `json:"ways"`
+
 	// Zone Of the business, in which all its times are
 	Zone string `json:"zone"`
 }
+
+// OrderPageWays defines model for OrderPage.Ways.
+type OrderPageWays string
 
 // OrderRow defines model for OrderRow.
 type OrderRow struct {
@@ -1716,15 +1869,24 @@ type OrderRow struct {
 	Number  int64 `json:"number"`
 
 	// Open Work items that are not done
-	Open     int       `json:"open"`
-	Placed   time.Time `json:"placed"`
-	Promised *string   `json:"promised,omitempty"`
-	Title    string    `json:"title"`
-	Total    int       `json:"total"`
+	Open     int        `json:"open"`
+	Placed   time.Time  `json:"placed"`
+	Promised *string    `json:"promised,omitempty"`
+	State    OrderState `json:"state"`
+	Title    string     `json:"title"`
+	Total    int        `json:"total"`
 }
 
 // OrderState defines model for OrderState.
 type OrderState = order.State
+
+// OutcomeCount defines model for OutcomeCount.
+type OutcomeCount struct {
+	Count int `json:"count"`
+
+	// Outcome known: it was read before; out: it went out; foreign: in another currency; aside: somebody said that it is of no order
+	Outcome TransferOutcome `json:"outcome"`
+}
 
 // Pass defines model for Pass.
 type Pass struct {
@@ -1758,7 +1920,13 @@ type PayRequest struct {
 
 	// Total What the customer was shown
 	Total *int `json:"total,omitempty"`
+
+	// Way How a checkout is paid; by card without it
+	Way *PayRequestWay `json:"way,omitempty"`
 }
+
+// PayRequestWay How a checkout is paid; by card without it
+type PayRequestWay string
 
 // Payment defines model for Payment.
 type Payment struct {
@@ -1775,11 +1943,11 @@ type Payment struct {
 	// Reason Why it was refused
 	Reason *string `json:"reason,omitempty"`
 
-	// State asked: no answer is known yet; confirm: the customer is awaited on the payment service's page
+	// State asked: no answer is known yet; confirm: the customer is awaited on the payment service's page; awaiting: it is ordered and awaits its transfer
 	State PaymentState `json:"state"`
 }
 
-// PaymentState asked: no answer is known yet; confirm: the customer is awaited on the payment service's page
+// PaymentState asked: no answer is known yet; confirm: the customer is awaited on the payment service's page; awaiting: it is ordered and awaits its transfer
 type PaymentState string
 
 // PaymentPlan defines model for PaymentPlan.
@@ -1945,6 +2113,16 @@ type ProductRow struct {
 	Unsold *bool `json:"unsold,omitempty"`
 }
 
+// ProposedOrder defines model for ProposedOrder.
+type ProposedOrder struct {
+	Customer string `json:"customer"`
+
+	// Line Where its docket opens
+	Line   int64      `json:"line"`
+	Number int64      `json:"number"`
+	State  OrderState `json:"state"`
+}
+
 // Publishing defines model for Publishing.
 type Publishing struct {
 	Version int `json:"version"`
@@ -2057,7 +2235,10 @@ type Session struct {
 
 	// Simulated Where the simulated payment service is told how to behave; missing for a real one
 	Simulated *string `json:"simulated,omitempty"`
-	Zone      string  `json:"zone"`
+
+	// SimulatedBank Where transfers are made up and had as a bank statement; missing where none is simulated
+	SimulatedBank *string `json:"simulated_bank,omitempty"`
+	Zone          string  `json:"zone"`
 }
 
 // SheetChange defines model for SheetChange.
@@ -2161,6 +2342,31 @@ type Slip = charge.Slip
 // Special defines model for Special.
 type Special = charge.Special
 
+// StatementPage defines model for StatementPage.
+type StatementPage struct {
+	More      *int64        `json:"more,omitempty"`
+	Rows      []TransferRow `json:"rows"`
+	Statement StatementView `json:"statement"`
+}
+
+// StatementView defines model for StatementView.
+type StatementView struct {
+	At     time.Time      `json:"at"`
+	By     string         `json:"by"`
+	Counts []OutcomeCount `json:"counts"`
+
+	// Done Of the rows, by now
+	Done int `json:"done"`
+
+	// First The first day
+	First  string `json:"first"`
+	Format string `json:"format"`
+	Id     int64  `json:"id"`
+	Last   string `json:"last"`
+	Name   string `json:"name"`
+	Rows   int    `json:"rows"`
+}
+
 // Step defines model for Step.
 type Step = workplan.Step
 
@@ -2249,13 +2455,18 @@ type Tip = charge.Tip
 
 // Today defines model for Today.
 type Today struct {
+	// Awaiting Orders that await their transfers
+	Awaiting  int               `json:"awaiting"`
 	Coming    []BookingRow      `json:"coming"`
 	Customers []WaitingCustomer `json:"customers"`
 	Load      []DayLoad         `json:"load"`
 
 	// Overdue Orders of which a part is overdue
 	Overdue []WaitingMoney `json:"overdue"`
-	Work    []WorkItem     `json:"work"`
+
+	// Undecided Transfers that somebody has to decide on
+	Undecided int        `json:"undecided"`
+	Work      []WorkItem `json:"work"`
 }
 
 // Transfer defines model for Transfer.
@@ -2273,6 +2484,62 @@ type Transfer struct {
 
 	// Reference ISO 11649, in groups of four
 	Reference string `json:"reference"`
+}
+
+// TransferDecision defines model for TransferDecision.
+type TransferDecision struct {
+	// Aside Without an order: it is of none; false takes that back
+	Aside *bool `json:"aside,omitempty"`
+
+	// Order The number of the order that it is booked on
+	Order *int64 `json:"order,omitempty"`
+}
+
+// TransferOutcome known: it was read before; out: it went out; foreign: in another currency; aside: somebody said that it is of no order
+type TransferOutcome string
+
+// TransferPage defines model for TransferPage.
+type TransferPage struct {
+	// Account Whether there is one to transfer to
+	Account bool `json:"account"`
+
+	// Awaiting Those whose time ends first, first
+	Awaiting []AwaitingOrder `json:"awaiting"`
+
+	// Open Transfers that somebody has to decide on
+	Open []TransferRow `json:"open"`
+
+	// OpenCount How many there are in all
+	OpenCount int `json:"open_count"`
+
+	// Statements The newest first
+	Statements []StatementView `json:"statements"`
+}
+
+// TransferRow defines model for TransferRow.
+type TransferRow struct {
+	// Amount Below zero when it went out
+	Amount int `json:"amount"`
+
+	// By Who decided on it
+	By       string         `json:"by"`
+	Currency string         `json:"currency"`
+	Day      string         `json:"day"`
+	Id       int64          `json:"id"`
+	Order    *ProposedOrder `json:"order,omitempty"`
+
+	// Outcome known: it was read before; out: it went out; foreign: in another currency; aside: somebody said that it is of no order
+	Outcome   TransferOutcome `json:"outcome"`
+	Payer     string          `json:"payer"`
+	Proposed  []ProposedOrder `json:"proposed"`
+	Reference string          `json:"reference"`
+
+	// Row Of the statement, from 1
+	Row  int    `json:"row"`
+	Text string `json:"text"`
+
+	// Why What was done and why, in words
+	Why string `json:"why"`
 }
 
 // Trial defines model for Trial.
@@ -2385,6 +2652,8 @@ type WaitingCustomer struct {
 
 // WaitingMoney defines model for WaitingMoney.
 type WaitingMoney struct {
+	// Awaiting It is placed once its transfer comes in
+	Awaiting bool   `json:"awaiting"`
 	Currency string `json:"currency"`
 	Customer string `json:"customer"`
 
@@ -2399,6 +2668,19 @@ type WaitingMoney struct {
 	Overdue  int `json:"overdue"`
 	Overpaid int `json:"overpaid"`
 }
+
+// WayToPay defines model for WayToPay.
+type WayToPay struct {
+	// Refused Why not now, in words
+	Refused *string `json:"refused,omitempty"`
+
+	// Until Of a transfer: the day until which all is held
+	Until *string     `json:"until,omitempty"`
+	Way   WayToPayWay `json:"way"`
+}
+
+// WayToPayWay defines model for WayToPay.Way.
+type WayToPayWay string
 
 // WorkByDay defines model for WorkByDay.
 type WorkByDay struct {
@@ -2628,6 +2910,18 @@ type GetDifferencesParams struct {
 	From *int `form:"from,omitempty" json:"from,omitempty"`
 }
 
+// ReadStatementParams defines parameters for ReadStatement.
+type ReadStatementParams struct {
+	// Name Of the file
+	Name string `form:"name" json:"name"`
+}
+
+// GetStatementParams defines parameters for GetStatement.
+type GetStatementParams struct {
+	Outcome *TransferOutcome `form:"outcome,omitempty" json:"outcome,omitempty"`
+	After   *int64           `form:"after,omitempty" json:"after,omitempty"`
+}
+
 // GetWorkParams defines parameters for GetWork.
 type GetWorkParams struct {
 	// Most How many items at most, those due first; 200 without it, and never more than 1000
@@ -2707,6 +3001,9 @@ type StartStockJSONRequestBody = NewStock
 
 // PutTermsJSONRequestBody defines body for PutTerms for application/json ContentType.
 type PutTermsJSONRequestBody = BusinessTerms
+
+// DecideTransferJSONRequestBody defines body for DecideTransfer for application/json ContentType.
+type DecideTransferJSONRequestBody = TransferDecision
 
 // ActOnWorkJSONRequestBody defines body for ActOnWork for application/json ContentType.
 type ActOnWorkJSONRequestBody = ItemList

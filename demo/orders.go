@@ -31,6 +31,7 @@ type sale struct {
 	Coupons  []string   `json:"coupons"`
 	Tip      int        `json:"tip"`
 	Buyer    *api.Buyer `json:"buyer"`
+	Way      string     `json:"way"` // how it is paid: by card, unless it says transfer
 	Then     []happens  `json:"then"`
 }
 
@@ -87,7 +88,12 @@ func (o *sale) place(ctx context.Context) error {
 	if _, err := o.f.shop.PutCheckout(ctx, o.name, req, language(o.Language)); err != nil {
 		return fmt.Errorf("%s: %w", o.Customer, detail(err))
 	}
-	paid, err := o.f.shop.Pay(ctx, o.name, api.PayRequest{Attempt: o.name}, language(o.Language))
+	pay := api.PayRequest{Attempt: o.name}
+	if o.Way != "" {
+		way := api.PayRequestWay(o.Way)
+		pay.Way = &way
+	}
+	paid, err := o.f.shop.Pay(ctx, o.name, pay, language(o.Language))
 	if err == nil && paid.Page != nil {
 		err = o.f.bank.Pay(ctx, *paid.Page, cards.Works)
 	}

@@ -32,6 +32,7 @@ import (
 	"ruvo/internal/link"
 	"ruvo/internal/message"
 	"ruvo/internal/standin"
+	"ruvo/internal/standin/bank"
 	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
@@ -148,7 +149,7 @@ func open(t *testing.T) *house {
 	must(t, err)
 	h.server, err = web.New(web.Config{
 		Store: s, Payments: h.bank, Now: h.now, Files: front.Files(), Log: slog.Default(), Limits: limit.Default(h.now), Delivered: h.box.Text,
-		Simulated: &web.Simulated{Path: cards.Pages, Pages: h.bank, Desk: cards.Control, Control: h.bank.ControlPage()},
+		Simulated: &web.Simulated{Path: cards.Pages, Pages: h.bank, Desk: cards.Control, Control: h.bank.ControlPage(), Bank: bank.Desk},
 	})
 	must(t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
@@ -165,7 +166,12 @@ func open(t *testing.T) *house {
 	}))
 	server := &http.Server{Handler: h.severed(h.held(h.server)), ErrorLog: slog.NewLogLogger(slog.DiscardHandler, slog.LevelInfo)}
 	go server.Serve(l)
+	running, stop := context.WithCancel(context.Background())
+	var clerk sync.WaitGroup
+	clerk.Go(func() { h.server.Clerk.Run(running, time.Second) })
 	t.Cleanup(func() {
+		stop()
+		clerk.Wait()
 		server.Close()
 		h.bank.Close()
 		s.Close()

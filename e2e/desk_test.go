@@ -37,7 +37,7 @@ func TestProductEditedWhileAnOrderRuns(t *testing.T) {
 	buyer, desk := h.visitor(390, 844), h.visitor(1280, 800)
 	inCheckout(buyer)
 	pay(buyer)
-	buyer.sees("Your order 1034 is paid.")
+	buyer.sees("Your order 1036 is paid.")
 
 	desk.signIn()
 	desk.press("link", "Products")
@@ -61,7 +61,7 @@ func TestProductEditedWhileAnOrderRuns(t *testing.T) {
 	buyer.sees("5 letters after 24 × 0.60")
 	buyer.goTo("/p/sky-chart")
 	buyer.sees("Words on the chart +0.60 a letter after 10")
-	desk.goTo("/desk/orders?text=1034")
+	desk.goTo("/desk/orders?text=1036")
 	desk.sees("edition 1", ".docket")
 }
 

@@ -35,7 +35,7 @@ func TestThePaymentPageIsClosedAndFoundAgain(t *testing.T) {
 	p.sees("not enough money on the card")
 	p.press("button", "Pay €39.00")
 	p.card("9900 0000 0000 0002")
-	p.sees("Your order 1034 is paid.")
+	p.sees("Your order 1036 is paid.")
 }
 
 // At the desk the service is told how to behave, and customers meet it.
@@ -59,7 +59,7 @@ func TestTheServiceBehavesAsItIsTold(t *testing.T) {
 	p.press("button", "Pay €39.00")
 	p.card("9900 0000 0000 0002")
 	p.press("button", "Yes, pay EUR 39.00")
-	p.sees("Your order 1034 is paid.")
+	p.sees("Your order 1036 is paid.")
 	desk.reload()
 	desk.sees("refused: expired")
 }
@@ -80,7 +80,7 @@ func TestACustomerCancels(t *testing.T) {
 	p.types("Your name", "Ada Quill")
 	p.types("Mail address", "ada@example.org")
 	pay(p)
-	p.sees("Your order 1034 is paid.")
+	p.sees("Your order 1036 is paid.")
 	p.press("button", "Cancel …")
 	p.sees("Up to 2 days before the booking: 50 % of 66.00", ".ant-modal")
 	p.sees("€33.00 go back to the card.", ".ant-modal")
@@ -101,7 +101,7 @@ func TestACustomerCancels(t *testing.T) {
 	other.types("Your name", "Bea Quill")
 	other.types("Mail address", "bea@example.org")
 	pay(other)
-	other.sees("Your order 1035 is paid.")
+	other.sees("Your order 1037 is paid.")
 	h.ahead.Store(int64(2 * 24 * time.Hour)) // the day before
 	other.reload()
 	other.sees("It can no longer be cancelled here. Write to Fernlight Sky Studio if you have to.")
@@ -200,7 +200,7 @@ func TestAnAnswerChangesThePrice(t *testing.T) {
 	desk.sees("edition 2 is on sale", ".bench-head")
 	inCheckout(p)
 	pay(p)
-	p.sees("Your order 1034 is paid.")
+	p.sees("Your order 1036 is paid.")
 	p.press("button", "Change Title on the chart")
 	p.types("Title on the chart", "The night we met in Lofthus harbour, when it rained", ".answer-edit")
 	p.press("button", "Save", ".answer-edit")
@@ -220,7 +220,7 @@ func TestAnAnswerChangesThePrice(t *testing.T) {
 	p.sees("less", ".ant-modal")
 	p.press("button", "Agree and save", ".ant-modal")
 	p.sees("more than this costs now. Fernlight Sky Studio gives it back.")
-	desk.goTo("/desk/orders?text=1034")
+	desk.goTo("/desk/orders?text=1036")
 	desk.sees("Paid too much", ".order-open")
 	desk.press("button", "Give it back …", ".order-open")
 	desk.press("button", "Give it back", ".ant-modal")

@@ -97,7 +97,7 @@ func TestCouponGoodAndBad(t *testing.T) {
 	p.sees("Something for those on the hill", ".side")
 	p.sees("€40.10", ".side")
 	pay(p)
-	p.sees("Your order 1034 is paid.")
+	p.sees("Your order 1036 is paid.")
 	p.sees("New moon")
 	p.sees("€40.10")
 	desk := h.visitor(1280, 800)
@@ -126,11 +126,11 @@ func TestLastPieceTakenDuringCheckout(t *testing.T) {
 	}
 	frame(one)
 	one.press("button", "Go on to the payment")
-	one.sees("on the page of the payment service")
+	one.sees("On the page of the payment service")
 	h.ahead.Store(int64(h.server.Shop.Hold) + 1) // and then goes away for a while
 	frame(two)
 	pay(two)
-	two.sees("Your order 1034 is paid.")
+	two.sees("Your order 1036 is paid.")
 	one.press("button", "Pay €")
 	one.sees("This is sold out.")
 	one.press("link", "Back to the basket")
@@ -215,7 +215,7 @@ func TestOrderForm(t *testing.T) {
 	p.types("Your name", "Maren Oduya")
 	p.types("Mail address", "maren@example.org")
 	pay(p)
-	p.sees("Your order 1034 is paid.")
+	p.sees("Your order 1036 is paid.")
 	p.sees("Red lamp")
 	p.sees("Cards of the season’s sky")
 }

@@ -3,6 +3,9 @@ package e2e
 import (
 	"os"
 	"path/filepath"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/transfer"
+	"ruvo/internal/standin/bank"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -71,9 +74,6 @@ func TestScreenshots(t *testing.T) {
 	desk.types("Title on the chart", "The night we met in Lofthus harbour", ".live")
 	desk.sees("5 letters after 24", ".live")
 	desk.shoot(folder, "desk-product")
-	desk.press("button", "Add a question Choosing")
-	desk.sees("Files and promises")
-	desk.shoot(folder, "desk-kinds")
 	desk.goTo("/desk/sheets/1")
 	desk.types("What people read", "How do you get here?")
 	desk.sees("gets a new edition")
@@ -109,6 +109,17 @@ func TestScreenshots(t *testing.T) {
 	desk.goTo("/desk/money")
 	desk.sees("Waits to be settled")
 	desk.shoot(folder, "desk-money")
+	day := calendar.DayOf(h.now())
+	file := h.statement("november.xml",
+		bank.Transfer{Day: day, Amount: 3600, Currency: "EUR", Payer: "Orla Fenwick", Reference: transfer.Reference(1034)},
+		bank.Transfer{Day: day, Amount: 2800, Currency: "EUR", Payer: "RUETHER JANNES", Text: "two photographs"},
+		bank.Transfer{Day: day, Amount: 1200, Currency: "EUR", Payer: "Somebody Else", Text: "hello"},
+		bank.Transfer{Day: day, Amount: -90000, Currency: "EUR", Payer: "Hill Estates", Text: "rent for the dome"})
+	desk.goTo("/desk/money/transfers")
+	desk.sees("Orla Fenwick")
+	must(t, chromedp.Do(desk.ctx, chromedp.SetUploadFiles(`.drop input[type=file]`, []string{file})))
+	desk.sees("the order is placed")
+	desk.shoot(folder, "desk-transfers")
 }
 
 // fillChart answers a chart that costs 50.70 once it is hurried.

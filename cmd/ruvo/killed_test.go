@@ -21,6 +21,12 @@ import (
 	"ruvo/api"
 	"ruvo/demo"
 	"ruvo/internal/audit"
+	"ruvo/internal/banking"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/transfer"
+	"ruvo/internal/docket"
+	"ruvo/internal/standin/bank"
 	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
@@ -83,6 +89,7 @@ func (s *server) kill() {
 type buyer struct {
 	url  string
 	told map[int64]string // orders that were confirmed, with their checkouts
+	owed map[int64]bool   // orders by transfer that were confirmed
 	n    int
 	name int
 	bank *http.Client // stays on the bank's page
@@ -95,10 +102,18 @@ func (b *buyer) buy() error {
 	line := map[string]any{"product": "sky-chart", "quantity": 1, "answers": map[string]any{
 		"night": "2014-06-14", "place": "Lofthus", "title": "The night", "paper": "midnight", "size": "large",
 	}}
-	if err := b.send("PUT", checkout, map[string]any{"name": "Ada Quill", "email": "ada@example.org", "lines": []any{line}}, nil); err != nil {
+	email := fmt.Sprintf("ada%d.%d@example.org", b.name, b.n)
+	if err := b.send("PUT", checkout, map[string]any{"name": "Ada Quill", "email": email, "lines": []any{line}}, nil); err != nil {
 		return err
 	}
 	var p api.Payment
+	if b.n%4 == 0 { // every fourth by transfer
+		err := b.send("POST", checkout+"/pay", map[string]any{"attempt": "the-only-one", "way": "transfer"}, &p)
+		if err == nil && p.State == "awaiting" {
+			b.owed[*p.Number] = true
+		}
+		return err
+	}
 	if err := b.send("POST", checkout+"/pay", map[string]any{"attempt": "the-only-one"}, &p); err != nil {
 		return err
 	}
@@ -149,7 +164,42 @@ func (b *buyer) send(method, path string, body, into any) error {
 	return err
 }
 
-// Four buyers at once, and the server killed at random fifty times. After each
+// readWhileKilled takes a statement with the transfers of all orders that wait for
+// one, and has servers look at it that are killed meanwhile.
+func (s *server) readWhileKilled(db *store.Store, buyers []*buyer, r *rand.Rand) map[int64]bool {
+	s.t.Helper()
+	owed := map[int64]bool{}
+	var list []bank.Transfer
+	for _, b := range buyers {
+		for number := range b.owed {
+			owed[number] = true
+			list = append(list, bank.Transfer{Day: calendar.DayOf(time.Now().AddDate(0, 0, 1)), Amount: 3600, Currency: "EUR", Payer: "Quill", Reference: transfer.Reference(number)})
+		}
+	}
+	for i := range 2000 { // so that it takes a while
+		list = append(list, bank.Transfer{Day: calendar.DayOf(time.Now()), Amount: money.Amount(100 + i), Currency: "EUR", Payer: "Somebody"})
+	}
+	raw, err := bank.Statement{Account: "DE52000000000012345678", Transfers: list}.CAMT()
+	if err != nil {
+		s.t.Fatal(err)
+	}
+	clerk := banking.New(db, &docket.Editions{}, time.Now)
+	if _, err := clerk.Take(s.t.Context(), "all.xml", bytes.NewReader(raw), "Ilse"); err != nil {
+		s.t.Fatal(err)
+	}
+	for range 10 {
+		s.start()
+		time.Sleep(time.Duration(r.IntN(40)) * time.Millisecond)
+		s.kill()
+	}
+	if err := clerk.Round(s.t.Context()); err != nil {
+		s.t.Fatal(err)
+	}
+	return owed
+}
+
+// Four buyers at once, some by transfer, and the server killed at random fifty
+// times, and ten more while a statement with their transfers is read. After each
 // start the payment service's books and the ledgers agree, and in the end every
 // order that somebody was told of is there, once, with its mail.
 func TestKilledWhileFourBuy(t *testing.T) {
@@ -173,7 +223,7 @@ func TestKilledWhileFourBuy(t *testing.T) {
 	var buyers []*buyer
 	stays := &http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
 	for i := range 4 {
-		buyers = append(buyers, &buyer{url: "http://" + s.addr, told: map[int64]string{}, name: i + 1, bank: stays})
+		buyers = append(buyers, &buyer{url: "http://" + s.addr, told: map[int64]string{}, owed: map[int64]bool{}, name: i + 1, bank: stays})
 	}
 	sql := storetest.SQL(t, filepath.Join(db.Folder(), store.File))
 	sql.SetMaxOpenConns(1)
@@ -209,6 +259,7 @@ func TestKilledWhileFourBuy(t *testing.T) {
 	}
 	s.start()
 	s.kill()
+	owed := s.readWhileKilled(db, buyers, r)
 	lines, found, err := audit.Run(t.Context(), db, time.Now())
 	if err != nil || len(found) > 0 {
 		t.Errorf("%d lines: %v, %v", lines, found, err)
@@ -222,8 +273,14 @@ func TestKilledWhileFourBuy(t *testing.T) {
 			}
 		}
 	}
-	if told < 50 {
-		t.Errorf("only %d orders were confirmed, so little was tried", told)
+	if told+len(owed) < 50 {
+		t.Errorf("only %d orders were confirmed, so little was tried", told+len(owed))
 	}
+	for number := range owed {
+		if n := count(fmt.Sprintf("SELECT COUNT(*) FROM orders o JOIN outbox m ON m.key = 'order-' || o.id JOIN ledger_entries e ON e.order_id = o.id AND e.way = 'transfer' WHERE o.state = 'placed' AND o.number = %d", number)); n != 1 {
+			t.Errorf("order %d was ordered by transfer and paid, and is there %d times with its mail and its money", number, n)
+		}
+	}
+	t.Logf("%d orders by transfer", len(owed))
 	t.Logf("%d orders confirmed, %d placed", told, count("SELECT COUNT(*) FROM orders WHERE state = 'placed'"))
 }

@@ -21,6 +21,7 @@ import (
 	"ruvo/internal/limit"
 	"ruvo/internal/message"
 	"ruvo/internal/standin"
+	accounts "ruvo/internal/standin/bank"
 	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/web"
@@ -168,7 +169,7 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error
 	bank.Notices = "http://" + l.Addr().String() + web.NoticesPath
 	simulated := &web.Simulated{Path: cards.Pages, Pages: bank}
 	if r.demo {
-		simulated.Desk, simulated.Control = cards.Control, bank.ControlPage()
+		simulated.Desk, simulated.Control, simulated.Bank = cards.Control, bank.ControlPage(), accounts.Desk
 	}
 	handler, err := web.New(web.Config{
 		Store: s, Payments: bank, Now: r.now, Files: front.Files(), Secure: r.secure, Proxies: r.proxies, Limits: limits, Idle: r.idle, Delivered: post.Text,
@@ -187,6 +188,7 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error
 	var beside sync.WaitGroup
 	beside.Go(func() { handler.Sweep(ctx, 5*time.Minute) })
 	beside.Go(func() { handler.Attempts.Run(ctx, time.Second) })
+	beside.Go(func() { handler.Clerk.Run(ctx, time.Second) })
 	beside.Go(func() { bank.Run(ctx, time.Second) })
 	beside.Go(func() {
 		(&message.Postman{Store: s, Mailer: post, Texter: post, Now: r.now}).Run(ctx, 2*time.Second)

@@ -5,6 +5,7 @@ import (
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
@@ -55,6 +56,8 @@ func Money(o *store.Order, a *ledger.Account, when When, l words.Language) api.O
 	}
 	_, otherwise := a.Sources(ledger.ToReturn, a.Returnable())
 	m.ByCard = int(a.Returnable() - otherwise)
+	_, otherwise = a.Sources(ledger.ToRelease, a.Releasable())
+	m.HeldByCard = int(a.Releasable() - otherwise)
 	parts := ledger.Parts(a.Entries)
 	m.DueNow = int(ledger.DueNow(parts, when.Today, when.Done))
 	for _, p := range parts {
@@ -65,6 +68,9 @@ func Money(o *store.Order, a *ledger.Account, when When, l words.Language) api.O
 		m.Ledger = append(m.Ledger, api.LedgerEntry{
 			Kind: api.LedgerEntryKind(e.Kind), Amount: int(e.Amount), At: e.At, Way: api.LedgerEntryWay(e.Way), Due: text(e.Due), By: text(e.Author), Reason: text(e.Reason), Note: text(e.Note),
 		})
+	}
+	if o.State == order.Awaiting {
+		m.Awaited = int(ledger.Awaited(a.Entries, o.Slip.Held))
 	}
 	if t := a.Coming(); t != nil {
 		asked := api.OrderMoneyAsked(t.State)

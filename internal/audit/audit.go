@@ -34,7 +34,7 @@ type Difference struct {
 // Said puts the difference into words.
 func (d Difference) Said(l words.Language) string { return l.Say("check."+d.Code, d.Params) }
 
-// Run computes every order that was placed again from what is stored and
+// Run computes everything that was ordered again from what is stored and
 // reports where that differs from what is stored: slip, answers that are
 // missing, work, bookings, pieces, coupons, money. It gives the number of order
 // lines looked at.
@@ -46,7 +46,7 @@ func Run(ctx context.Context, s *store.Store, now time.Time) (lines int, found [
 			return err
 		}
 		for last := int64(0); ; {
-			orders, err := tx.PlacedOrders(last, 200)
+			orders, err := tx.Ordered(last, 200)
 			if err != nil {
 				return err
 			}
@@ -90,7 +90,7 @@ func (a *auditing) differs(line int64, code string, p words.Params) {
 
 func (a *auditing) run() error {
 	o := a.order
-	if o.Number == nil || o.PlacedAt == nil || (o.State == order.Cancelled) != (o.CancelledAt != nil) {
+	if o.Number == nil || (o.PlacedAt != nil) != o.State.IsPlaced() || (o.State == order.Cancelled) != (o.CancelledAt != nil) {
 		a.differs(0, "state", words.Params{"state": string(o.State)})
 	}
 	rows, err := a.tx.Lines(o.ID)
@@ -129,7 +129,7 @@ func count[T ~int64 | ~int](n T) string { return strconv.FormatInt(int64(n), 10)
 // line looks at one order line.
 func (a *auditing) line(l *docket.Line) error {
 	id := l.Row.ID
-	if !l.Row.Placed {
+	if l.Row.Placed != a.order.State.IsPlaced() {
 		a.differs(id, "line_unplaced", nil)
 	}
 	if !l.Result.Slip.Agrees(&l.Row.Slip) {
@@ -137,6 +137,12 @@ func (a *auditing) line(l *docket.Line) error {
 	}
 	if slices.ContainsFunc(l.Result.Faults, func(f question.Fault) bool { return f.Key == "quantity" }) {
 		a.differs(id, "quantity", words.Params{"count": count(l.Row.Quantity)})
+	}
+	if err := a.booking(l); err != nil {
+		return err
+	}
+	if err := a.pieces(l); err != nil || !a.order.State.IsPlaced() {
+		return err // it has no brief and no work yet
 	}
 	if !slices.Equal(l.Result.Brief(l.Edition), l.Row.Missing) {
 		a.differs(id, "missing", nil)
@@ -159,10 +165,7 @@ func (a *auditing) line(l *docket.Line) error {
 	if p := order.Promise(l.State(), store.When(l.Row.PromisedAt), l.Plans()); !p.Equal(store.When(l.Row.PromisedAt)) {
 		a.differs(id, "promise", nil)
 	}
-	if err := a.booking(l); err != nil {
-		return err
-	}
-	return a.pieces(l)
+	return nil
 }
 
 // booking looks at the place that a line took.
@@ -174,20 +177,25 @@ func (a *auditing) booking(l *docket.Line) error {
 	}
 	b, booked := l.Booked()
 	switch {
+	case l.State() == order.Lapsed: // held for nobody, until it is taken up again
+		if !gone && row.Sold {
+			a.differs(l.Row.ID, "booking_stays", nil)
+		}
 	case l.State() == order.Cancelled || !booked:
 		if !gone {
 			a.differs(l.Row.ID, "booking_stays", nil)
 		}
-	case gone || !row.Sold || !row.StartAt.Equal(b.Start) || row.People != b.People:
+	case gone || row.Sold != (l.State() == order.Placed) || !row.StartAt.Equal(b.Start) || row.People != b.People:
 		a.differs(l.Row.ID, "booking", nil)
 	}
 	return nil
 }
 
 // pieces looks at what a line holds of what is counted: an order that was
-// placed took its pieces and holds none.
+// placed took its pieces and holds none, and one that awaits its transfer holds
+// them and took none.
 func (a *auditing) pieces(l *docket.Line) error {
-	holds, err := a.tx.HoldsOf(l.Row.ID)
+	holds, err := a.tx.HoldsOf(&l.Row)
 	for _, h := range holds {
 		s, serr := a.tx.StockByID(h.StockID)
 		if errors.Is(serr, store.ErrNotFound) { // it is counted no longer
@@ -200,8 +208,11 @@ func (a *auditing) pieces(l *docket.Line) error {
 		if h.Taken && l.State() == order.Placed && h.Pieces != need {
 			a.differs(l.Row.ID, "pieces_taken", words.Params{"now": count(need), "kept": count(h.Pieces)})
 		}
-		if !h.Taken && h.Pieces > 0 && l.State() == order.Placed {
+		if !h.Taken && h.Pieces > 0 && l.State() == order.Placed || h.Taken && !a.order.State.IsPlaced() {
 			a.differs(l.Row.ID, "pieces", nil)
+		}
+		if l.State() == order.Awaiting && h.Pieces != need {
+			a.differs(l.Row.ID, "pieces_held", words.Params{"now": count(need), "kept": count(h.Pieces)})
 		}
 	}
 	return err
@@ -255,8 +266,28 @@ func (a *auditing) money() error {
 			charged += e.Amount
 		}
 	}
-	if charged != a.order.Slip.Total {
-		a.differs(0, "charged", words.Params{"now": count(a.order.Slip.Total), "kept": count(charged)})
+	want := a.order.Slip.Total
+	if a.order.State == order.Lapsed {
+		want = 0
+	}
+	if charged != want {
+		a.differs(0, "charged", words.Params{"now": count(want), "kept": count(charged)})
+	}
+	booked, err := a.tx.BookedAmount(a.order.ID)
+	if err != nil {
+		return err
+	}
+	var came money.Amount
+	for _, e := range account.Entries {
+		if e.Way == ledger.Transfer && (e.Kind == ledger.Paid || e.Kind == ledger.Held) {
+			came += e.Amount
+		}
+	}
+	if booked > came {
+		a.differs(0, "transfers", words.Params{"now": count(booked), "kept": count(came)})
+	}
+	if a.order.State == order.Awaiting && ledger.Awaited(account.Entries, a.order.Slip.Held) == 0 {
+		a.differs(0, "not_placed", nil)
 	}
 	return a.credits(fell)
 }

@@ -33,7 +33,7 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 	run := func() (codes []string) {
 		t.Helper()
 		lines, found, err := Run(t.Context(), s, now)
-		if err != nil || lines != 38 {
+		if err != nil || lines != 40 {
 			t.Fatalf("%d lines, %v", lines, err)
 		}
 		for _, d := range found {
@@ -60,6 +60,10 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 		return id
 	}
 	placed := one(`SELECT o.id FROM orders o JOIN attempts a ON a.order_id = o.id AND a.state = 'settled' WHERE o.state = 'placed' AND o.coupons IS NOT NULL AND o.coupons <> 'null' AND o.coupons <> '[]'`)
+	awaiting := one("SELECT id FROM orders WHERE state = 'awaiting'")
+	if _, err := db.Exec("INSERT INTO statements (name, format, hash, author, at, rows, done, first_day, last_day) VALUES ('', '', '', '', '', 1, 1, '', '')"); err != nil {
+		t.Fatal(err)
+	}
 	booked := one("SELECT line_id FROM bookings WHERE sold")
 	line := one(fmt.Sprint("SELECT id FROM order_lines WHERE order_id = ", placed))
 	paid := one(fmt.Sprintf("SELECT id FROM attempts WHERE order_id = %d AND state = 'settled'", placed))
@@ -84,6 +88,10 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 		{"pieces on hand", "UPDATE stocks SET pieces = pieces + 1 WHERE id = 1", "UPDATE stocks SET pieces = pieces - 1 WHERE id = 1", []string{"stock"}},
 		{"an attempt", fmt.Sprintf("UPDATE attempts SET state = 'refused' WHERE id = %d", paid), fmt.Sprintf("UPDATE attempts SET state = 'settled' WHERE id = %d", paid), []string{"entry_unsettled"}},
 		{"an attempt's amount", fmt.Sprintf("UPDATE attempts SET amount = amount + 1 WHERE id = %d", paid), fmt.Sprintf("UPDATE attempts SET amount = amount - 1 WHERE id = %d", paid), []string{"settled_unrecorded"}},
+		{"a transfer", fmt.Sprintf(`INSERT INTO transfers (statement_id, position, identity, day, amount, currency, payer, text, reference, outcome, why, order_id, decided_by)
+			VALUES ((SELECT MAX(id) FROM statements), 1, 'x', '2026-11-24', 5, 'EUR', '', '', '', 'booked', '', %d, '')`, placed), "DELETE FROM transfers", []string{"transfers"}},
+		{"an order that was given free", fmt.Sprintf("UPDATE orders SET state = 'lapsed' WHERE id = %d", awaiting), fmt.Sprintf("UPDATE orders SET state = 'awaiting' WHERE id = %d", awaiting), []string{"charged"}},
+		{"an order that was never placed", fmt.Sprintf("UPDATE orders SET state = 'placed' WHERE id = %d", awaiting), fmt.Sprintf("UPDATE orders SET state = 'awaiting' WHERE id = %d", awaiting), []string{"brief", "line_unplaced", "state", "work"}},
 		{"a brief", fmt.Sprintf("UPDATE order_lines SET brief = 'xx' || brief WHERE id = %d", line), fmt.Sprintf("UPDATE order_lines SET brief = substr(brief, 3) WHERE id = %d", line), []string{"brief"}},
 	} {
 		if _, err := db.Exec(f.plant); err != nil {
@@ -128,7 +136,7 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 
 // What the order is called here has to be what it is called in the core.
 func TestStatesInTheDatabase(t *testing.T) {
-	if fmt.Sprint(order.States()) != "[prepared paying placed cancelled]" {
+	if fmt.Sprint(order.States()) != "[prepared paying awaiting placed cancelled lapsed]" {
 		t.Error("the states that are planted here are others now:", order.States())
 	}
 }

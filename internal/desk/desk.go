@@ -9,6 +9,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
+	"ruvo/internal/banking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
@@ -28,6 +29,7 @@ type Desk struct {
 	Store    *store.Store
 	Editions *docket.Editions
 	Attempts *payment.Attempts
+	Clerk    *banking.Clerk
 	Now      func() time.Time
 	Uploads  upload.Folder
 	Shown    Pictures
@@ -40,7 +42,9 @@ type Desk struct {
 	// Simulated is the path of the page on which the payment service's stand-in is
 	// told how to behave; empty for a real service.
 	Simulated string
-	present   attendance
+	// SimulatedBank is the path of the page of the bank's stand-in; empty for none.
+	SimulatedBank string
+	present       attendance
 }
 
 // Delivered gives the text of a message as a stand-in got it, with its private
@@ -62,10 +66,10 @@ func NewGuard(now func() time.Time) Guard {
 	}
 }
 
-// open opens an order line for the desk.
+// open opens a line of what was ordered for the desk.
 func (d *Desk) open(tx *store.Tx, line int64, l words.Language) (*docket.Line, error) {
 	opened, err := docket.OpenByID(tx, d.Editions, line, d.Now())
-	if errors.Is(err, store.ErrNotFound) || err == nil && !opened.Row.Placed {
+	if errors.Is(err, store.ErrNotFound) || err == nil && !opened.Order.State.IsOrdered() {
 		return nil, problem.NotFound(l, "no_line")
 	}
 	return opened, err
@@ -117,6 +121,14 @@ func (d *Desk) Today(ctx context.Context, l words.Language) (api.Today, error) {
 		if view.Coming, err = d.bookings(tx, b, sold); err != nil {
 			return err
 		}
+		n, err := tx.CountAwaitingAll()
+		if err != nil {
+			return err
+		}
+		view.Awaiting = int(n)
+		if view.Undecided, err = tx.CountOpenTransfers(); err != nil {
+			return err
+		}
 		if view.Overdue, err = d.overdue(tx, b, l); err != nil {
 			return err
 		}
@@ -132,7 +144,7 @@ func (d *Desk) waiting(tx *store.Tx, row store.ListedLine) (api.WaitingCustomer,
 		return api.WaitingCustomer{}, err
 	}
 	w := api.WaitingCustomer{
-		Line: row.ID, Number: row.Number, Customer: row.Name, Product: e.Title, Since: row.PlacedAt, Reminded: row.RemindedAt, Missing: []string{},
+		Line: row.ID, Number: row.Number, Customer: row.Name, Product: e.Title, Since: row.Since(), Reminded: row.RemindedAt, Missing: []string{},
 	}
 	for _, k := range row.Missing {
 		if item, ok := e.Item(k); ok {

@@ -83,7 +83,7 @@ func (d *Desk) ExportOrders(ctx context.Context, f store.LineFilter, l words.Lan
 func (d *Desk) exported(line *docket.Line, edition int, l words.Language) []string {
 	return []string{
 		strconv.FormatInt(*line.Order.Number, 10), line.Edition.Title, strconv.Itoa(edition), strconv.Itoa(line.Row.Quantity),
-		line.Order.Name, line.Order.Email, line.Order.PlacedAt.In(line.Business.Location()).Format("2006-01-02 15:04"), string(line.Row.Brief),
+		line.Order.Name, line.Order.Email, line.Order.Since().In(line.Business.Location()).Format("2006-01-02 15:04"), string(line.Row.Brief),
 		line.Row.Slip.Total.Plain(line.Edition.Currency), string(line.Edition.Currency),
 	}
 }

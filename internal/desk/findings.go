@@ -5,6 +5,7 @@ import (
 	"errors"
 
 	"ruvo/internal/core/explore"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/stock"
@@ -28,6 +29,9 @@ func (d *Desk) checked(tx *store.Tx, id int64, b *store.Business, draft product.
 	findings = append(findings, explore.Few(e, given)...)
 	if f, other := docket.OtherCurrency(b, e); other {
 		findings = append(findings, f)
+	}
+	if len(ledger.WaysOf(b.Account.Given(), b.Ways, e.Ways)) == 0 {
+		findings = append(findings, product.Find(true, product.InProduct, "ways", words.Tell("finding.ways_none")))
 	}
 	named, err := d.named(tx, id, e)
 	return e, append(findings, named...), err

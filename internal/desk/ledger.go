@@ -16,6 +16,7 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/words"
+	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -26,11 +27,13 @@ const (
 	moveRelease = "release" // the security deposit
 	moveReturn  = "return"  // what was paid too much
 	moveReceive = "receive" // the rest came in by other means than a card
+	moveFree    = "free"    // what an order holds that awaits its transfer is given free
+	moveAccept  = "accept"  // an order is taken up before its transfer came in
 )
 
-var moveEvents = map[string]event{moveCancel: orderCancelled, moveRelease: depositReleased, moveReturn: moneyReturned, moveReceive: moneyReceived}
+var moveEvents = map[string]event{moveCancel: orderCancelled, moveRelease: depositReleased, moveReturn: moneyReturned, moveReceive: moneyReceived, moveFree: orderFreed, moveAccept: orderAccepted}
 
-var moveActs = map[string]order.Act{moveCancel: order.Cancel, moveRelease: order.Release, moveReturn: order.Return, moveReceive: order.Receive}
+var moveActs = map[string]order.Act{moveCancel: order.Cancel, moveRelease: order.Release, moveReturn: order.Return, moveReceive: order.Receive, moveFree: order.GiveFree, moveAccept: order.Accept}
 
 // MoveMoney cancels an order or lines of it, gives back what was paid or the
 // security deposit, or notes that money came in by other means than a card.
@@ -154,6 +157,10 @@ func (m *moving) move(move string, how api.MoneyMove) ([]store.Attempt, error) {
 	switch move {
 	case moveReceive:
 		return nil, m.receive(how, by)
+	case moveFree:
+		return nil, placing.Lapse(m.tx, m.Editions, m.order, m.author, false, m.Now())
+	case moveAccept:
+		return nil, placing.Place(m.tx, m.Editions, m.order, m.Now())
 	case moveRelease:
 		_, held := m.account.Surplus(0)
 		if held == 0 {
@@ -194,7 +201,7 @@ func (m *moving) by(how api.MoneyMove) (by, error) {
 	if how.Day != nil && *how.Day != "" {
 		day, err := calendar.ParseDay(*how.Day)
 		switch today := calendar.DayOf(b.at.In(m.zone)); {
-		case err != nil, day.After(today), day.Before(calendar.DayOf(m.order.PlacedAt.In(m.zone))):
+		case err != nil, day.After(today), day.Before(calendar.DayOf(m.order.Since().In(m.zone))):
 			add("day", "money_day")
 		case day != today:
 			b.at = day.At(12*60, m.zone)
@@ -210,9 +217,12 @@ func (m *moving) by(how api.MoneyMove) (by, error) {
 }
 
 // receive notes that money came in by other means than a card. What is more than
-// is asked for stands as paid too much.
+// is asked for stands as paid too much. An order that awaited it is placed.
 func (m *moving) receive(how api.MoneyMove, b by) error {
 	amount := m.account.Balance().Open()
+	if m.order.State == order.Awaiting {
+		amount = ledger.Awaited(m.account.Entries, m.order.Slip.Held)
+	}
 	if how.Amount != nil {
 		amount = money.Amount(*how.Amount)
 	}
@@ -222,7 +232,8 @@ func (m *moving) receive(how api.MoneyMove, b by) error {
 	if b.way == ledger.Card {
 		b.way = ledger.Hand
 	}
-	return m.add(ledger.Entry{Kind: ledger.Paid, Amount: amount, At: b.at, Way: b.way, Author: m.author, Note: b.note})
+	_, err := placing.Receive(m.tx, m.Editions, m.order, ledger.Entry{Amount: amount, At: b.at, Way: b.way, Author: m.author, Note: b.note}, false, m.Now())
+	return err
 }
 
 func (m *moving) nothing() error {

@@ -53,6 +53,10 @@ var (
 	moneyReceived   = event{"money_received", "money"}
 	depositReleased = event{"deposit_released", "money"}
 	orderCancelled  = event{"order_cancelled", "money"}
+	orderFreed      = event{"order_freed", "money"}
+	orderAccepted   = event{"order_accepted", "money"}
+	statementRead   = event{"statement_read", "money"}
+	transferDecided = event{"transfer_decided", "money"}
 
 	ordersExported    = event{"orders_exported", "exports"}
 	entriesExported   = event{"entries_exported", "exports"}

@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -192,6 +193,10 @@ func (d *Desk) moneyNow(tx *store.Tx, b store.Business, today calendar.Day) (api
 	if err != nil {
 		return now, err
 	}
+	waits, err := tx.AwaitingIDs()
+	if err != nil {
+		return now, err
+	}
 	for id, u := range all {
 		if u.Currency != b.Currency {
 			continue
@@ -203,6 +208,9 @@ func (d *Desk) moneyNow(tx *store.Tx, b store.Business, today calendar.Day) (api
 			due, over := p.Is(today, done[id])
 			if due {
 				now.Due += int(p.Amount)
+			}
+			if due && waits[id] {
+				now.Awaiting += int(p.Amount)
 			}
 			if over {
 				now.Overdue += int(p.Amount)
@@ -268,6 +276,7 @@ func (d *Desk) waitingOrders(tx *store.Tx, ids []int64, l words.Language) ([]api
 		if o.Number != nil {
 			w.Number = *o.Number
 		}
+		w.Awaiting = o.State == order.Awaiting
 		if len(lines) > 0 {
 			w.Line = lines[0].ID
 		}

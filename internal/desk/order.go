@@ -67,8 +67,8 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter, page int, l words
 			}
 			v := api.OrderRow{
 				Line: r.ID, Number: r.Number, Title: e.Title, Customer: r.Name, Total: int(r.Slip.Total), Currency: string(r.Currency),
-				Cancelled: r.State == order.Cancelled, Due: int(balances[r.OrderID].Open()),
-				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.PlacedAt, Open: r.OpenItems,
+				Cancelled: r.State == order.Cancelled, State: r.State, Due: int(balances[r.OrderID].Open()),
+				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.Since(), Open: r.OpenItems,
 			}
 			if r.PromisedAt != nil {
 				day := apiview.DayString(*r.PromisedAt, zone)
@@ -103,7 +103,7 @@ func (d *Desk) Docket(ctx context.Context, id int64, l words.Language) (api.Dock
 func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Docket, error) {
 	v := api.Docket{
 		Version: line.Row.Version, Filled: filled(line), Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title,
-		Quantity: line.Row.Quantity, Customer: line.Order.Name, Email: line.Order.Email, Placed: *line.Order.PlacedAt,
+		Quantity: line.Row.Quantity, Customer: line.Order.Name, Email: line.Order.Email, Placed: line.Order.Since(),
 		Currency: string(line.Edition.Currency), Brief: api.BriefState(line.Row.Brief), Reminded: line.Row.RemindedAt,
 		Cancelled: line.Row.CancelledAt,
 		Slip:      line.Row.Slip.In(l), Siblings: []api.Sibling{}, Phone: order.Phone(line.Edition, &line.Result),

@@ -223,6 +223,9 @@ func (d *Desk) Session(ctx context.Context) (api.Session, error) {
 		if d.Simulated != "" {
 			view.Simulated = &d.Simulated
 		}
+		if d.SimulatedBank != "" {
+			view.SimulatedBank = &d.SimulatedBank
+		}
 		return err
 	})
 	return view, err

@@ -8,6 +8,7 @@ import (
 	"unicode"
 
 	"ruvo/api"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/transfer"
@@ -72,8 +73,9 @@ func terms(tx *store.Tx, l words.Language) (api.BusinessTerms, error) {
 		codes = append(codes, string(c))
 	}
 	amounts := b.Terms.Amounts(b.Currency, l)
+	ways := append([]ledger.Way{}, b.Ways...)
 	return api.BusinessTerms{
-		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few, LinkDays: &b.LinkDays, Account: &b.Account,
+		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few, LinkDays: &b.LinkDays, Account: &b.Account, Ways: &ways,
 		Terms: b.Terms, Currencies: codes, Stale: &stale, Unpriced: &unpriced, Amounts: &amounts,
 	}, nil
 }
@@ -105,6 +107,9 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 	if err := account.Validate(); err != nil {
 		add("account", sentence(err, l))
 	}
+	if t.Ways != nil && !ledger.ValidWays(*t.Ways) {
+		wrong = append(wrong, problem.Field(l, "ways", "ways", nil))
+	}
 	if err := t.Terms.Validate(); err != nil {
 		add("terms", sentence(err, l))
 	}
@@ -127,6 +132,12 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 		}
 		if t.Account != nil {
 			b.Account = account
+		}
+		if t.Ways != nil {
+			b.Ways = *t.Ways
+		}
+		if len(ledger.WaysOf(b.Account.Given(), b.Ways)) == 0 {
+			return problem.Invalid(l, []api.FieldError{problem.Field(l, "ways", "ways_account", nil)})
 		}
 		if err := tx.SaveBusiness(b); err != nil {
 			return err

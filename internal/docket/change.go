@@ -150,7 +150,11 @@ func (l *Line) KeepForCustomer(tx *store.Tx, replace bool, now time.Time) error 
 // BindFiles makes the files of answers those of an order, unless all of its files
 // together are more than an order may have.
 func BindFiles(tx *store.Tx, id int64, answers question.Answers, l words.Language) error {
-	if err := tx.BindUploads(id, FileIDs(answers)); err != nil {
+	files := FileIDs(answers)
+	if len(files) == 0 {
+		return nil
+	}
+	if err := tx.BindUploads(id, files); err != nil {
 		return err
 	}
 	n, err := tx.UploadedBytes(id)

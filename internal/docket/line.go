@@ -30,16 +30,42 @@ type Line struct {
 
 // Open opens a line and evaluates its stored answers.
 func Open(tx *store.Tx, editions *Editions, b store.Business, o store.Order, row store.OrderLine, now time.Time) (*Line, error) {
+	items, err := tx.Items(row.ID)
+	if err != nil {
+		return nil, err
+	}
+	return open(tx, editions, b, o, row, items, now)
+}
+
+// OpenFresh opens a line that has no work yet.
+func OpenFresh(tx *store.Tx, editions *Editions, b store.Business, o store.Order, row store.OrderLine, now time.Time) (*Line, error) {
+	return open(tx, editions, b, o, row, nil, now)
+}
+
+func open(tx *store.Tx, editions *Editions, b store.Business, o store.Order, row store.OrderLine, items []store.WorkItem, now time.Time) (*Line, error) {
 	e, err := editions.Get(tx, row.EditionID)
 	if err != nil {
 		return nil, err
 	}
-	l := &Line{Business: b, Order: o, Row: row, Edition: e}
-	if l.Items, err = tx.Items(row.ID); err != nil {
-		return nil, err
-	}
+	l := &Line{Business: b, Order: o, Row: row, Edition: e, Items: items}
 	l.evaluate(now)
 	return l, nil
+}
+
+// Lines opens the lines of an order.
+func Lines(tx *store.Tx, editions *Editions, o *store.Order, now time.Time) ([]*Line, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return nil, err
+	}
+	rows, err := tx.Lines(o.ID)
+	lines := make([]*Line, len(rows))
+	for i, row := range rows {
+		if lines[i], err = Open(tx, editions, b, *o, row, now); err != nil {
+			return nil, err
+		}
+	}
+	return lines, err
 }
 
 // OpenByID opens a line by its id.
@@ -129,6 +155,11 @@ func LaterSet(keys []question.Key) map[question.Key]bool {
 // and keeps line and work. With nothing changed the work items stay as they are.
 func (l *Line) Keep(tx *store.Tx, now time.Time) error {
 	l.evaluate(now)
+	return l.KeepNew(tx, now)
+}
+
+// KeepNew keeps a line, as Keep does, that was opened a moment ago and not changed.
+func (l *Line) KeepNew(tx *store.Tx, now time.Time) error {
 	missing := l.Result.Brief(l.Edition)
 	if len(missing) > 0 {
 		l.Row.BriefedAt = nil

@@ -103,7 +103,7 @@ func TestNumbers(t *testing.T) {
 		rate Rate
 		hour int
 	}{
-		"requests": {requests, 181_000}, "codes": {codes, 40}, "payments": {payments, 100}, "payments of a checkout": {checkoutPayments, 22},
+		"requests": {requests, 181_000}, "codes": {codes, 40}, "payments": {payments, 100}, "payments of a checkout": {checkoutPayments, 22}, "orders by transfer": {awaiting, 10},
 		"mails": {mails, 80}, "mails to an address": {addressMails, 11}, "holding": {holding, 21_600}, "holding of a product": {productHolding, 18_900},
 	} {
 		if got := c.rate.Burst + int(time.Hour/c.rate.Each); got != c.hour {

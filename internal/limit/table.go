@@ -18,6 +18,8 @@ type Table struct {
 	// Payments counts the attempts to pay of one sender, CheckoutPayments those
 	// of one checkout or order.
 	Payments, CheckoutPayments *Buckets
+	// Awaiting counts the orders of a sender that await their transfers.
+	Awaiting *Buckets
 	// Mails counts what a sender has mailed, AddressMails what one address gets
 	// without having ordered for money.
 	Mails, AddressMails *Buckets
@@ -36,6 +38,7 @@ var (
 	codes            = Rate{20, 3 * time.Minute}         // nobody has more in a drawer
 	payments         = Rate{40, time.Minute}             // a school class that pays in one lesson
 	checkoutPayments = Rate{10, 5 * time.Minute}         // three cards with three typing mistakes each
+	awaiting         = Rate{10, 6 * time.Hour}           // a family's evening of ordering
 	mails            = Rate{20, time.Minute}             // a class that joins its group in one lesson
 	addressMails     = Rate{5, 10 * time.Minute}         // "it did not come", five times in a row
 	holding          = Rate{20 * 900, time.Second}       // twenty lines for a quarter of an hour, then one all the time
@@ -52,7 +55,7 @@ func Default(now func() time.Time) *Table {
 	rand.Read(salt)
 	return &Table{
 		Requests: New(requests, now), Codes: New(codes, now), Payments: New(payments, now), CheckoutPayments: New(checkoutPayments, now),
-		Mails: New(mails, now), AddressMails: New(addressMails, now), Holding: New(holding, now), ProductHolding: New(productHolding, now),
+		Awaiting: New(awaiting, now), Mails: New(mails, now), AddressMails: New(addressMails, now), Holding: New(holding, now), ProductHolding: New(productHolding, now),
 		tried: tried, salt: salt,
 	}
 }

@@ -8,6 +8,8 @@ import (
 	"strings"
 	"time"
 
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/transfer"
@@ -38,7 +40,86 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 	if o.Slip.Held > 0 {
 		missing = l.Fill("mail.held", "amount", l.Money(o.Slip.Held, o.Currency)) + missing
 	}
-	return write(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing}, now)
+	paid := l.Fill("mail.paid", "total", l.Money(o.Slip.Now(), o.Currency))
+	if o.OrderedAt != nil {
+		entries, err := tx.Entries(o.ID)
+		if err != nil {
+			return err
+		}
+		if in := ledger.Sum(entries).Kept(); in > 0 {
+			paid = l.Fill("mail.came", "amount", l.Money(in, o.Currency))
+		} else {
+			paid = l.Say("mail.unpaid", nil)
+		}
+	}
+	return write(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing, "paid": paid}, now)
+}
+
+// WriteAwaiting writes that an order is taken and awaits its transfer: how much
+// goes where, with the payment code as a picture, and until when all of it is
+// held.
+func WriteAwaiting(tx *store.Tx, lines []*docket.Line, now time.Time) error {
+	return awaited(tx, lines, "awaiting", fmt.Sprintf("awaiting-%d-%d", lines[0].Order.ID, now.UnixNano()), now)
+}
+
+// WriteTransferReminder reminds of a transfer that did not come in yet, or of
+// what is missing of it.
+func WriteTransferReminder(tx *store.Tx, lines []*docket.Line, now time.Time) error {
+	return awaited(tx, lines, "owing", fmt.Sprintf("owing-%d-%d", lines[0].Order.ID, now.UnixNano()), now)
+}
+
+func awaited(tx *store.Tx, lines []*docket.Line, kind, key string, now time.Time) error {
+	b, o := lines[0].Business, lines[0].Order
+	l := words.Language(o.Language)
+	entries, err := tx.Entries(o.ID)
+	if err != nil {
+		return err
+	}
+	amount := ledger.Awaited(entries, o.Slip.Held)
+	came := ""
+	if in := ledger.Sum(entries).Kept() + ledger.Sum(entries).Security(); in > 0 {
+		came = l.Fill("mail.came", "amount", l.Money(in, o.Currency)) + " "
+	}
+	reference := transfer.Reference(*o.Number)
+	more := l.Fill("mail.account", "holder", b.Account.Holder, "iban", transfer.Spaced(b.Account.IBAN), "reference", transfer.Spaced(reference))
+	if !b.Account.Given() { // it was taken away meanwhile
+		more = ""
+	}
+	code, coded := b.Account.Code(amount, o.Currency, reference)
+	if coded {
+		more += l.Say("mail.code", nil)
+	}
+	if b.Account.Note != "" {
+		more += b.Account.Note + "\n\n"
+	}
+	return send(tx, b, o, lines, kind, key, words.Params{
+		"amount": l.Money(amount, o.Currency), "came": came, "account": more, "until": l.Day(calendar.DayOf(store.When(o.HeldUntil).In(b.Location()))),
+	}, code, now)
+}
+
+// WriteLate writes that a transfer came in after what it was for was given free,
+// and taken by somebody else.
+func WriteLate(tx *store.Tx, lines []*docket.Line, amount money.Amount, now time.Time) error {
+	b, o := lines[0].Business, lines[0].Order
+	l := words.Language(o.Language)
+	return write(tx, b, o, lines, "late", fmt.Sprintf("late-%d-%d", o.ID, now.UnixNano()), words.Params{"amount": l.Money(amount, o.Currency)}, now)
+}
+
+// WriteLapsed writes that what an order held was given free, since its transfer
+// did not come in, or its customer wished it so; back is what came in of it and is
+// given back.
+func WriteLapsed(tx *store.Tx, lines []*docket.Line, back money.Amount, self bool, now time.Time) error {
+	b, o := lines[0].Business, lines[0].Order
+	l := words.Language(o.Language)
+	told := ""
+	if back > 0 {
+		told = l.Fill("mail.lapsed_back", "amount", l.Money(back, o.Currency))
+	}
+	kind := "lapsed"
+	if self {
+		kind = "given_up"
+	}
+	return write(tx, b, o, lines, kind, fmt.Sprintf("lapsed-%d-%d", o.ID, now.UnixNano()), words.Params{"told": told}, now)
 }
 
 // WriteCancelled writes that an order, or products of it, are cancelled, what is
@@ -116,6 +197,10 @@ func openQuestions(lines []*docket.Line) string {
 }
 
 func write(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, kind, key string, p words.Params, now time.Time) error {
+	return send(tx, b, o, lines, kind, key, p, "", now)
+}
+
+func send(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, kind, key string, p words.Params, code string, now time.Time) error {
 	private, err := link.NewMailed(tx, o.ID, now)
 	if err != nil {
 		return err
@@ -124,7 +209,7 @@ func write(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, 
 	maps.Copy(all, p)
 	l := words.Language(o.Language)
 	return tx.WriteMessage(store.Message{
-		Key: key, Way: store.ByMail, Recipient: o.Email, Subject: l.Say("mail."+kind+".subject", all), Body: l.Say("mail."+kind+".body", all), CreatedAt: now.UTC(),
+		Key: key, Way: store.ByMail, Recipient: o.Email, Subject: l.Say("mail."+kind+".subject", all), Body: l.Say("mail."+kind+".body", all), Code: code, CreatedAt: now.UTC(),
 	})
 }
 

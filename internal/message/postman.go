@@ -6,6 +6,8 @@ import (
 	"log/slog"
 	"time"
 
+	"rsc.io/qr"
+
 	"ruvo/internal/port"
 	"ruvo/internal/store"
 )
@@ -73,5 +75,13 @@ func (p *Postman) send(ctx context.Context, m *store.Message) error {
 	if m.Way == store.ByText {
 		return p.Texter.SendText(ctx, port.Text{Key: m.Key, To: m.Recipient, Body: m.Body})
 	}
-	return p.Mailer.Send(ctx, port.Mail{Key: m.Key, To: m.Recipient, Subject: m.Subject, Body: m.Body})
+	mail := port.Mail{Key: m.Key, To: m.Recipient, Subject: m.Subject, Body: m.Body}
+	if m.Code != "" {
+		code, err := qr.Encode(m.Code, qr.M) // the level that EPC069-12 asks for
+		if err != nil {
+			return err
+		}
+		mail.Pictures = []port.Picture{{Name: "transfer.png", PNG: code.PNG()}}
+	}
+	return p.Mailer.Send(ctx, mail)
 }

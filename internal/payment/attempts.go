@@ -34,7 +34,7 @@ type Attempts struct {
 func (p *Attempts) Begin(tx *store.Tx, o *store.Order, a *store.Attempt) error {
 	a.OrderID, a.State, a.CreatedAt = o.ID, ledger.Asked, p.Now().UTC()
 	a.AskAt = store.Time(p.Now().Add(port.Pause(0)))
-	return tx.SaveAttempt(a)
+	return tx.AddAttempt(a)
 }
 
 // Back notes attempts to give money back to the customer, one for each payment
@@ -59,7 +59,8 @@ func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, am
 }
 
 // A Then is what is done in the transaction that records an answer, once it is
-// recorded. It tells and decides nothing, so that it cannot undo the record.
+// recorded. It tells and decides nothing, so that it cannot undo the record. Of
+// the order it has the head only while the attempt goes on waiting.
 type Then func(tx *store.Tx, o *store.Order, a store.Attempt)
 
 // Start asks the service for the page on which the customer pays, and records
@@ -128,6 +129,9 @@ func (p *Attempts) Answer(ctx context.Context, name string, r port.Receipt, then
 		if a, err = tx.AttemptByName(name); err != nil {
 			return err
 		}
+		if a.State.Waiting() && r.State.Waiting() {
+			return p.waits(tx, &a, r, then)
+		}
 		o, err := tx.OrderByID(a.OrderID)
 		if err != nil {
 			return err
@@ -147,6 +151,25 @@ func (p *Attempts) Answer(ctx context.Context, name string, r port.Receipt, then
 		}
 	}
 	return a, nil
+}
+
+// waits records that an attempt waits, and for what: no money moved, and the order
+// stays as it is.
+func (p *Attempts) waits(tx *store.Tx, a *store.Attempt, r port.Receipt, then Then) error {
+	t := a.Ledger()
+	t.Answer(r.State, r.Reason, p.Now())
+	if a.State, a.Page, a.Fee = t.State, "", r.Fee; t.State == ledger.Confirm {
+		a.Page = r.Page
+	}
+	a.AskAt = store.Time(p.next(*a, p.Now()))
+	if err := tx.SaveAttempt(a); err != nil || then == nil {
+		return err
+	}
+	o, err := tx.OrderHead(a.OrderID)
+	if err == nil {
+		then(tx, &o, *a)
+	}
+	return err
 }
 
 func (p *Attempts) answer(tx *store.Tx, o *store.Order, a *store.Attempt, r port.Receipt) ([]store.Attempt, error) {
@@ -174,19 +197,25 @@ func (p *Attempts) answer(tx *store.Tx, o *store.Order, a *store.Attempt, r port
 	if err := tx.SaveAttempt(a); err != nil {
 		return nil, err
 	}
+	placed := false
 	if next := o.State.After(a.Ledger(), waited); next == order.Placed && o.State != order.Placed {
-		err = placing.Place(tx, p.Editions, o, now)
+		placed = true
+		err = placing.Place(tx, p.Editions, o, now, entries...)
 	} else if next != o.State {
 		o.State = next
-		err = tx.SaveOrder(o)
+		err = tx.SaveProgress(o)
 	}
-	if err == nil {
+	if err == nil && !placed {
 		err = tx.AddEntries(o, entries, b.Location())
+	}
+	if err == nil && len(entries) > 0 && !placed {
+		err = placing.Settle(tx, p.Editions, o, now)
 	}
 	if err != nil {
 		return nil, err
 	}
-	if len(entries) == 0 || a.Purpose.Back() {
+	// What places an order is what is due when ordering, to the cent.
+	if len(entries) == 0 || a.Purpose.Back() || placed {
 		return nil, nil
 	}
 	return p.surplus(tx, o)
@@ -194,11 +223,19 @@ func (p *Attempts) answer(tx *store.Tx, o *store.Order, a *store.Attempt, r port
 
 // surplus notes attempts to give back what an order does not ask for.
 func (p *Attempts) surplus(tx *store.Tx, o *store.Order) ([]store.Attempt, error) {
+	balances, err := tx.Balances([]int64{o.ID})
+	if err != nil {
+		return nil, err
+	}
+	deposit := o.State.Deposit(o.Slip.Held)
+	if b := balances[o.ID]; b.Overpaid() == 0 && b.Security() <= deposit {
+		return nil, nil
+	}
 	account, err := tx.Account(o.ID)
 	if err != nil {
 		return nil, err
 	}
-	paid, held := account.Surplus(o.State.Deposit(o.Slip.Held))
+	paid, held := account.Surplus(deposit)
 	var back []store.Attempt
 	for _, s := range []struct {
 		purpose ledger.Purpose

@@ -17,7 +17,7 @@ func Adjust(tx *store.Tx, row *store.OrderLine, was, is *evaluate.Result, author
 	if err != nil || shelf == nil {
 		return nil, err
 	}
-	holds, err := tx.HoldsOf(row.ID)
+	holds, err := tx.HoldsOf(row)
 	if err != nil {
 		return nil, err
 	}

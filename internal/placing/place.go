@@ -12,22 +12,24 @@ import (
 	"ruvo/internal/store"
 )
 
-// Place makes a checkout an order: number, charge, places, pieces, coupons,
-// work and mail, in the transaction that it is given.
-func Place(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Time) error {
-	number, err := tx.NextNumber()
-	if err != nil {
-		return err
-	}
+// Place makes a checkout, or an order that awaited its transfer, an order to be
+// worked on: number, charge, places, pieces, coupons, work and mail, in the
+// transaction that it is given. Came is the money that places it.
+func Place(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Time, came ...ledger.Entry) error {
 	b, err := tx.Business()
 	if err != nil {
 		return err
 	}
-	o.Number, o.State, o.PlacedAt, o.HeldUntil = &number, order.Placed, store.Time(now), nil
-	if err := tx.SaveOrder(o); err != nil {
-		return err
+	charged := o.State == order.Awaiting
+	o.State, o.PlacedAt, o.HeldUntil, o.RemindAt = order.Placed, store.Time(now), nil, nil
+	if charged {
+		if err = tx.SaveProgress(o); err == nil {
+			err = tx.AddEntries(o, came, b.Location())
+		}
+	} else {
+		err = charge(tx, b, o, now, came...)
 	}
-	if err := tx.AddEntries(o, ledger.Charging(&o.Slip, now), b.Location()); err != nil {
+	if err != nil {
 		return err
 	}
 	if err := tx.AddFigures(o, ledger.Figures(&o.Slip), now, b.Location()); err != nil {
@@ -45,10 +47,25 @@ func Place(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Tim
 		}
 		lines = append(lines, line)
 	}
-	if err := tx.TakeCoupons(o.ID); err != nil {
-		return err
+	if len(o.Coupons) > 0 {
+		if err := tx.TakeCoupons(o.ID); err != nil {
+			return err
+		}
 	}
 	return message.WriteOrder(tx, b, *o, lines, now)
+}
+
+// charge gives an order its number, unless it has one, charges what its slip
+// asks, and notes what came in for it.
+func charge(tx *store.Tx, b store.Business, o *store.Order, now time.Time, came ...ledger.Entry) error {
+	save := tx.SaveNumbered
+	if o.Number != nil {
+		save = tx.SaveProgress
+	}
+	if err := save(o); err != nil {
+		return err
+	}
+	return tx.AddEntries(o, append(ledger.Charging(&o.Slip, now), came...), b.Location())
 }
 
 func placeLine(tx *store.Tx, editions *docket.Editions, b store.Business, o *store.Order, row store.OrderLine, now time.Time) (*docket.Line, error) {
@@ -56,19 +73,21 @@ func placeLine(tx *store.Tx, editions *docket.Editions, b store.Business, o *sto
 	if err := TakeStock(tx, &row, o.Name, now); err != nil {
 		return nil, err
 	}
-	held, err := tx.BookingOf(row.ID)
-	if err == nil {
-		held.Sold, held.HeldUntil = true, nil
-		err = tx.SaveBooking(&held)
-	}
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return nil, err
-	}
-	line, err := docket.Open(tx, editions, b, *o, row, now)
+	line, err := docket.OpenFresh(tx, editions, b, *o, row, now)
 	if err != nil {
 		return nil, err
 	}
-	if err := line.Keep(tx, now); err != nil {
+	if line.Edition.Booking != nil {
+		held, err := tx.BookingOf(row.ID)
+		if err == nil {
+			held.Sold, held.HeldUntil = true, nil
+			err = tx.SaveBooking(&held)
+		}
+		if err != nil && !errors.Is(err, store.ErrNotFound) {
+			return nil, err
+		}
+	}
+	if err := line.KeepNew(tx, now); err != nil {
 		return nil, err
 	}
 	return line, nil
@@ -91,7 +110,7 @@ func Cancel(tx *store.Tx, editions *docket.Editions, o *store.Order, lines []int
 	}
 	if left == 0 {
 		o.State, o.CancelledAt = order.Cancelled, store.Time(now)
-		if err := tx.SaveOrder(o); err != nil {
+		if err := tx.SaveProgress(o); err != nil {
 			return err
 		}
 		if err := tx.ReleaseCoupons(o.ID); err != nil {

@@ -15,13 +15,10 @@ import (
 
 // Regain makes sure that a checkout's places, pieces and coupons are its own
 // for long enough to pay, taking them anew when their time had run out. Hold is
-// how long that is.
-func Regain(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Time, hold time.Duration, l words.Language) error {
+// how long that is, and lines are the heads of those of the order. The caller
+// keeps the order itself.
+func Regain(tx *store.Tx, editions *docket.Editions, o *store.Order, lines []store.OrderLine, now time.Time, hold time.Duration, l words.Language) error {
 	b, err := tx.Business()
-	if err != nil {
-		return err
-	}
-	lines, err := tx.Lines(o.ID)
 	if err != nil {
 		return err
 	}
@@ -34,10 +31,7 @@ func Regain(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Ti
 			return err
 		}
 	}
-	if err := r.coupons(); err != nil {
-		return err
-	}
-	return tx.SaveOrder(o)
+	return r.coupons()
 }
 
 type regaining struct {
@@ -55,6 +49,10 @@ func (r *regaining) refused(line int, faults []question.Fault) error {
 }
 
 func (r *regaining) place(i int, row store.OrderLine) error {
+	e, err := r.editions.Get(r.tx, row.EditionID)
+	if err != nil || e.Booking == nil {
+		return err
+	}
 	held, err := r.tx.BookingOf(row.ID)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil
@@ -63,10 +61,6 @@ func (r *regaining) place(i int, row store.OrderLine) error {
 		return err
 	}
 	if held.HeldUntil == nil || !held.HeldUntil.After(r.now) {
-		e, err := r.editions.Get(r.tx, row.EditionID)
-		if err != nil {
-			return err
-		}
 		// The lines of this order that come before hold their places again by now,
 		// and take them from this one.
 		q, err := Query(r.tx, row.ProductID, e, r.business.Location(), r.now, 0)
@@ -83,11 +77,14 @@ func (r *regaining) place(i int, row store.OrderLine) error {
 }
 
 func (r *regaining) stock(i int, row store.OrderLine) error {
-	holds, err := r.tx.HoldsOf(row.ID)
+	holds, err := r.tx.HoldsOf(&row)
 	if err != nil || len(holds) == 0 {
 		return err
 	}
-	line, err := docket.Open(r.tx, r.editions, r.business, *r.order, row, r.now)
+	if row, err = r.tx.LineByID(row.ID); err != nil {
+		return err
+	}
+	line, err := docket.OpenFresh(r.tx, r.editions, r.business, *r.order, row, r.now)
 	if err != nil {
 		return err
 	}

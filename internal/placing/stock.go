@@ -41,7 +41,7 @@ func HoldStock(tx *store.Tx, row *store.OrderLine, r *evaluate.Result, now, unti
 		return faults, nil
 	}
 	until = until.UTC()
-	before, err := tx.HoldsOf(row.ID)
+	before, err := tx.HoldsOf(row)
 	if err != nil {
 		return nil, err
 	}
@@ -65,7 +65,7 @@ func HoldStock(tx *store.Tx, row *store.OrderLine, r *evaluate.Result, now, unti
 
 // TakeStock takes from stock what a line holds, now that it is paid.
 func TakeStock(tx *store.Tx, row *store.OrderLine, customer string, now time.Time) error {
-	holds, err := tx.HoldsOf(row.ID)
+	holds, err := tx.HoldsOf(row)
 	if err != nil {
 		return err
 	}
@@ -86,7 +86,7 @@ func TakeStock(tx *store.Tx, row *store.OrderLine, customer string, now time.Tim
 
 // ReturnStock puts back what a line took.
 func ReturnStock(tx *store.Tx, row *store.OrderLine, author string, now time.Time) error {
-	holds, err := tx.HoldsOf(row.ID)
+	holds, err := tx.HoldsOf(row)
 	if err != nil {
 		return err
 	}

@@ -5,10 +5,17 @@ import "context"
 // A Mail is what is sent to one address. Sending the same key twice must
 // deliver once.
 type Mail struct {
-	Key     string
-	To      string
-	Subject string
-	Body    string // plain text
+	Key      string
+	To       string
+	Subject  string
+	Body     string // plain text
+	Pictures []Picture
+}
+
+// A Picture goes along with a mail, as a file of its own.
+type Picture struct {
+	Name string
+	PNG  []byte
 }
 
 // A Mailer is the port to whoever delivers mail.

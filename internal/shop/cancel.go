@@ -73,15 +73,33 @@ func (s *Shop) cancelling(tx *store.Tx, secret string, req api.SelfCancel, l wor
 	return u, nil
 }
 
+// giveUp gives free what an order holds that awaits its transfer, as its customer
+// wishes.
+func (s *Shop) giveUp(tx *store.Tx, o *store.Order, l words.Language) error {
+	account, err := tx.Account(o.ID)
+	if err == nil && account.Coming() != nil {
+		err = problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
+	}
+	if err != nil {
+		return err
+	}
+	return placing.Lapse(tx, s.Editions, o, l.Say("author.customer", nil), true, s.Now())
+}
+
 // Cancel cancels lines of an order as far as the rules let its customer, gives
 // back what was paid beyond what is then charged, and writes of it. What has
-// changed since the customer looked is told instead of done.
+// changed since the customer looked is told instead of done. An order that awaits
+// its transfer is given up.
 func (s *Shop) Cancel(ctx context.Context, secret string, req api.SelfCancel, l words.Language) (api.OrderPage, error) {
 	if err := s.leaveLater(ctx, secret, l); err != nil {
 		return api.OrderPage{}, err
 	}
 	var back []store.Attempt
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+		o, err := s.byLink(tx, secret, l)
+		if err == nil && o.State.Refused(order.GiveFree) == "" {
+			return s.giveUp(tx, &o, l)
+		}
 		u, err := s.cancelling(tx, secret, req, l)
 		if err != nil {
 			return err

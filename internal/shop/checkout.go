@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"net/http"
 	"regexp"
+	"slices"
 	"time"
 
 	"ruvo/api"
@@ -40,19 +41,20 @@ func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutReq
 	if !checkoutName.MatchString(name) {
 		return view, problem.NotFound(l, "no_checkout")
 	}
-	if err := s.leavePayment(ctx, name, l); err != nil {
-		return view, err
-	}
-	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+	var leave []store.Attempt
+	put := func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
 			return err
 		}
 		o, err := tx.OrderByCheckout(hash(name))
-		if errors.Is(err, store.ErrNotFound) {
+		switch {
+		case errors.Is(err, store.ErrNotFound):
 			o, err = store.Order{State: order.Prepared}, nil
+		case err == nil:
+			leave, err = s.waitsFor(tx, o.ID)
 		}
-		if err != nil {
+		if err != nil || len(leave) > 0 {
 			return err
 		}
 		switch o.State.Refused(order.Change) {
@@ -65,31 +67,25 @@ func (s *Shop) PutCheckout(ctx context.Context, name string, req api.CheckoutReq
 		}
 		view = api.Checkout{State: o.State, Slip: o.Slip.In(l), HeldUntil: o.HeldUntil}
 		return nil
-	})
+	}
+	err := s.Store.Write(ctx, put)
+	for err == nil && len(leave) > 0 {
+		for _, a := range leave {
+			if s.Attempts.GiveUp(ctx, a) != nil {
+				return view, problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
+			}
+		}
+		err = s.Store.Write(ctx, put)
+	}
 	return view, err
 }
 
-// leavePayment gives up a checkout's payment that waits for the customer's
-// word.
-func (s *Shop) leavePayment(ctx context.Context, name string, l words.Language) error {
-	var waiting []store.Attempt
-	err := s.Store.Read(ctx, func(tx *store.Tx) error {
-		o, err := tx.OrderByCheckout(hash(name))
-		if errors.Is(err, store.ErrNotFound) {
-			return nil
-		}
-		if err != nil {
-			return err
-		}
-		waiting, err = tx.Attempts(o.ID)
-		return err
-	})
-	for _, a := range waiting {
-		if err == nil && a.State == ledger.Confirm && a.Purpose == ledger.ToPlace && s.Attempts.GiveUp(ctx, a) != nil {
-			err = problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
-		}
-	}
-	return err
+// waitsFor lists the payments of a checkout that wait for the customer's word.
+func (s *Shop) waitsFor(tx *store.Tx, id int64) ([]store.Attempt, error) {
+	all, err := tx.Attempts(id)
+	return slices.DeleteFunc(all, func(a store.Attempt) bool {
+		return a.State != ledger.Confirm || a.Purpose != ledger.ToPlace
+	}), err
 }
 
 // Checkout tells how far a checkout is and what became of its payment.
@@ -98,8 +94,21 @@ func (s *Shop) Checkout(ctx context.Context, name string, l words.Language) (api
 	var told error
 	find := func(tx *store.Tx) (store.Order, error) { return s.checkout(tx, name, l) }
 	// What the payment service says is shown by the transaction that records it.
-	asked, err := s.look(ctx, find, func(tx *store.Tx, o *store.Order, _ store.Attempt) {
-		view, told = s.checkoutView(tx, o, l)
+	waits := func(tx *store.Tx) (*store.Attempt, error) {
+		a, err := tx.AwaitedAt(hash(name))
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, nil
+		}
+		return &a, err
+	}
+	asked, err := s.look(ctx, waits, func(tx *store.Tx, o *store.Order, a store.Attempt) {
+		whole := *o
+		if a.State.Waiting() {
+			if whole, told = tx.OrderByID(o.ID); told != nil {
+				return
+			}
+		}
+		view, told = s.checkoutView(tx, &whole, l)
 	})
 	if err != nil || asked {
 		return view, errors.Join(err, told)
@@ -118,7 +127,7 @@ func (s *Shop) checkoutView(tx *store.Tx, o *store.Order, l words.Language) (api
 	view := api.Checkout{State: o.State, Slip: o.Slip.In(l), HeldUntil: o.HeldUntil}
 	var p api.Payment
 	var err error
-	if o.State == order.Placed {
+	if o.State.Refused(order.LinkOnce) == "" {
 		p, err = s.placed(tx, o, l)
 	} else {
 		attempts, aerr := tx.Attempts(o.ID)
@@ -145,6 +154,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	if err != nil {
 		return o, err
 	}
+	fresh := false
 	if len(wrong) == 0 { // a row is needed before its lines can hold places
 		o.Checkout, o.Name, o.Email, o.Language = checkout, name, email, string(l)
 		o.State, o.HeldUntil = order.Prepared, nil
@@ -156,13 +166,12 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 		if o.ID == 0 {
 			o.CreatedAt = now.UTC()
 		}
-		if err := tx.SaveOrder(&o); err != nil {
-			return o, err
+		if fresh = o.ID == 0; fresh {
+			err = tx.AddCheckout(&o)
+		} else {
+			err = s.clear(tx, &o)
 		}
-		if err := tx.ReplaceLines(o.ID); err != nil {
-			return o, err
-		}
-		if err := tx.UnbindUploads(o.ID); err != nil {
+		if err != nil {
 			return o, err
 		}
 	}
@@ -195,13 +204,23 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 		until := now.Add(s.Hold).UTC()
 		o.HeldUntil = &until
 	}
-	if err := tx.HoldCoupons(o.ID, o.Email, t.ids, now.Add(s.Hold)); err != nil {
-		return o, err
+	if len(t.ids) > 0 || !fresh {
+		if err := tx.HoldCoupons(o.ID, o.Email, t.ids, now.Add(s.Hold)); err != nil {
+			return o, err
+		}
 	}
 	if err := s.keepHeld(ctx, tx, &o, before); err != nil {
 		return o, err
 	}
 	return o, tx.SaveOrder(&o)
+}
+
+// clear takes away what a checkout was prepared with before.
+func (s *Shop) clear(tx *store.Tx, o *store.Order) error {
+	if err := tx.ReplaceLines(o.ID); err != nil {
+		return err
+	}
+	return tx.UnbindUploads(o.ID)
 }
 
 func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide order.Wide, keep bool, l words.Language) (*evaluated, []api.FieldError, error) {

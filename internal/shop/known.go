@@ -5,6 +5,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
 	"ruvo/internal/store"
 )
 
@@ -19,7 +20,7 @@ func (s *Shop) Known(ctx context.Context, link string, l words.Language) (api.Kn
 			return err
 		}
 		view.Name, view.Email = o.Name, o.Email
-		lines, err := s.linesOf(tx, o)
+		lines, err := docket.Lines(tx, s.Editions, &o, s.Now())
 		if err != nil {
 			return err
 		}

@@ -51,7 +51,7 @@ type holding struct {
 
 // held gives what a checkout holds.
 func (s *Shop) held(tx *store.Tx, o *store.Order) (holding, error) {
-	if o.ID == 0 {
+	if o.ID == 0 || o.HeldUntil == nil {
 		return holding{}, nil
 	}
 	by, err := tx.HeldLines(o.ID, s.Now())

@@ -34,7 +34,14 @@ import (
 func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
 	first := false
-	if _, err := s.look(ctx, func(tx *store.Tx) (store.Order, error) { return s.byLink(tx, secret, l) }, nil); err != nil {
+	waits := func(tx *store.Tx) (*store.Attempt, error) {
+		o, err := s.byLink(tx, secret, l)
+		if err != nil {
+			return nil, err
+		}
+		return awaited(tx, o.ID)
+	}
+	if _, err := s.look(ctx, waits, nil); err != nil {
 		return page, err
 	}
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
@@ -59,7 +66,7 @@ func (s *Shop) prove(tx *store.Tx, secret string, l words.Language) error {
 	if err != nil || o.ProvenAt != nil {
 		return err
 	}
-	lines, err := s.linesOf(tx, o)
+	lines, err := docket.Lines(tx, s.Editions, &o, s.Now())
 	if err != nil {
 		return err
 	}
@@ -69,23 +76,7 @@ func (s *Shop) prove(tx *store.Tx, secret string, l words.Language) error {
 		}
 	}
 	o.ProvenAt = store.Time(s.Now())
-	return tx.SaveOrder(&o)
-}
-
-// linesOf opens the lines of an order.
-func (s *Shop) linesOf(tx *store.Tx, o store.Order) ([]*docket.Line, error) {
-	b, err := tx.Business()
-	if err != nil {
-		return nil, err
-	}
-	rows, err := tx.Lines(o.ID)
-	lines := make([]*docket.Line, len(rows))
-	for i, row := range rows {
-		if lines[i], err = docket.Open(tx, s.Editions, b, o, row, s.Now()); err != nil {
-			return nil, err
-		}
-	}
-	return lines, err
+	return tx.SaveProgress(&o)
 }
 
 // byLink finds an order by its private link.
@@ -138,7 +129,7 @@ func (s *Shop) RenewLink(ctx context.Context, secret string, l words.Language) e
 		if err := s.mayMail(ctx, o.Email, l); err != nil {
 			return err
 		}
-		lines, err := s.linesOf(tx, o)
+		lines, err := docket.Lines(tx, s.Editions, &o, s.Now())
 		if err != nil {
 			return err
 		}
@@ -160,10 +151,28 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		return api.OrderPage{}, err
 	}
 	page := api.OrderPage{
-		Business: b.Name, Zone: b.Zone, Today: calendar.DayOf(s.Now().In(b.Location())).String(), Number: *o.Number, Name: o.Name, Email: o.Email, Placed: *o.PlacedAt, Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Money: apiview.Money(&o, account, when, l),
+		Business: b.Name, Zone: b.Zone, Today: calendar.DayOf(s.Now().In(b.Location())).String(), Number: *o.Number, Name: o.Name, Email: o.Email, Placed: o.Since(), Slip: o.Slip.In(l), Lines: []api.OrderLine{}, Ways: []api.OrderPageWays{}, Money: apiview.Money(&o, account, when, l),
 	}
 	page.Money.Ledger = slices.DeleteFunc(page.Money.Ledger, func(e api.LedgerEntry) bool { return e.Kind == api.LedgerEntryKind(ledger.Fee) })
-	page.Transfer = transferOf(b, &o, page.Money.DueNow)
+	rows, err := tx.Lines(o.ID)
+	if err != nil {
+		return page, err
+	}
+	editions, err := s.editionsOf(tx, rows)
+	if err != nil {
+		return api.OrderPage{}, err
+	}
+	for _, w := range takes(&b, editions) {
+		page.Ways = append(page.Ways, api.OrderPageWays(w))
+	}
+	due := page.Money.DueNow
+	if o.State == order.Awaiting {
+		due = int(ledger.Awaited(account.Entries, o.Slip.Held))
+		page.Awaiting = &api.Awaiting{Until: calendar.DayOf(o.HeldUntil.In(b.Location())).String(), Missing: due, Came: page.Money.Paid + page.Money.Held}
+	}
+	if slices.Contains(page.Ways, api.OrderPageWays(ledger.Transfer)) {
+		page.Transfer = transferOf(b, &o, due)
+	}
 	former, err := apiview.Former(tx, o.ID, l)
 	if err != nil {
 		return page, err
@@ -173,10 +182,6 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		return page, err
 	}
 	if err := s.cancels(tx, &o, &page, l); err != nil {
-		return page, err
-	}
-	rows, err := tx.Lines(o.ID)
-	if err != nil {
 		return page, err
 	}
 	for _, row := range rows {
@@ -262,7 +267,7 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 			continue
 		}
 		v.Answers[k] = raw
-		if line.Row.ClosedAt != nil || item.Spec.Class() == question.ClassBooking {
+		if line.Row.ClosedAt != nil || line.State().Refused(order.Answer) != "" || item.Spec.Class() == question.ClassBooking {
 			v.Locked = append(v.Locked, k)
 		}
 	}

@@ -62,7 +62,14 @@ func (s *Shop) PayRest(ctx context.Context, secret string, req api.PayRequest, l
 		if req.All != nil && !*req.All {
 			amount = ledger.DueNow(ledger.Parts(a.Entries), when.Today, when.Done)
 		}
-		return paying{order: o, act: order.PayRest, attempt: hash(secret + req.Attempt), purpose: ledger.ToPay, amount: amount, back: backToOrder}, err
+		held := money.Amount(0)
+		if o.State == order.Awaiting {
+			held = max(o.Slip.Held-a.Balance().Security(), 0)
+			if req.All != nil && !*req.All {
+				amount = ledger.Awaited(a.Entries, 0)
+			}
+		}
+		return paying{order: o, act: order.PayRest, attempt: hash(secret + req.Attempt), purpose: ledger.ToPay, amount: amount + held, held: held, back: backToOrder}, err
 	})
 }
 
@@ -135,18 +142,18 @@ func (s *Shop) begin(ctx context.Context, tx *store.Tx, p paying, req api.PayReq
 	if wanted.Currency == "" {
 		wanted.Currency = o.Slip.Currency
 	}
-	a, err := tx.AttemptByName(p.attempt)
-	switch {
-	case err == nil && a.State != ledger.Asked: // its outcome is known
-		return done(s.paid(tx, &o, a, l))
-	case err == nil:
-		return begun{attempt: a, wanted: wanted}, nil
-	case !errors.Is(err, store.ErrNotFound):
-		return begun{}, err
-	}
 	attempts, err := tx.Attempts(o.ID)
 	if err != nil {
 		return begun{}, err
+	}
+	for _, a := range attempts {
+		switch {
+		case a.Name != p.attempt:
+		case a.State != ledger.Asked: // its outcome is known
+			return done(s.paid(tx, &o, a, l))
+		default:
+			return begun{attempt: a, wanted: wanted}, nil
+		}
 	}
 	for _, w := range attempts {
 		switch {
@@ -158,7 +165,7 @@ func (s *Shop) begin(ctx context.Context, tx *store.Tx, p paying, req api.PayReq
 		}
 	}
 	if code := o.State.Refused(p.act); code != "" {
-		if code == order.WhenPlaced {
+		if code == order.WhenPlaced || code == order.WhenAwaiting {
 			return done(s.placed(tx, &o, l))
 		}
 		return refused(code)
@@ -172,30 +179,47 @@ func (s *Shop) begin(ctx context.Context, tx *store.Tx, p paying, req api.PayReq
 		}
 		return refused("nothing_open")
 	}
+	way := ledger.Card
+	if req.Way != nil {
+		way = ledger.Way(*req.Way)
+	}
+	lines, err := tx.LineHeads(o.ID)
+	if err != nil {
+		return begun{}, err
+	}
+	if err := s.mayPayBy(tx, lines, p.act, way, l); err != nil {
+		return begun{}, err
+	}
+	if way == ledger.Transfer {
+		if p.act != order.Pay { // how is on the order page
+			return refused("way_not_taken")
+		}
+		return done(s.await(ctx, tx, &o, lines, l))
+	}
 	if err := s.mayPay(ctx, o.ID, l); err != nil {
 		return begun{}, err
 	}
-	a = store.Attempt{Name: p.attempt, Purpose: p.purpose, Amount: p.amount, Held: p.held}
+	a := store.Attempt{Name: p.attempt, Purpose: p.purpose, Amount: p.amount, Held: p.held}
 	if err := s.Attempts.Begin(tx, &o, &a); err != nil || p.act != order.Pay {
 		return begun{attempt: a, wanted: wanted}, err
 	}
 	o.State = order.Paying
-	return begun{attempt: a, wanted: wanted}, s.regain(ctx, tx, &o, l)
+	return begun{attempt: a, wanted: wanted}, s.regain(ctx, tx, &o, lines, l)
 }
 
 // regain has a checkout's places and pieces held while it is paid.
-func (s *Shop) regain(ctx context.Context, tx *store.Tx, o *store.Order, l words.Language) error {
+func (s *Shop) regain(ctx context.Context, tx *store.Tx, o *store.Order, lines []store.OrderLine, l words.Language) error {
 	before, err := s.held(tx, o)
 	if err != nil {
 		return err
 	}
-	if err := placing.Regain(tx, s.Editions, o, s.Now(), s.Hold, l); err != nil {
+	if err := placing.Regain(tx, s.Editions, o, lines, s.Now(), s.Hold, l); err != nil {
 		return err
 	}
 	if err := s.keepHeld(ctx, tx, o, before); err != nil {
 		return err
 	}
-	return tx.SaveOrder(o)
+	return tx.SaveProgress(o)
 }
 
 // free places a checkout that costs nothing, for which no bank is asked.
@@ -203,7 +227,11 @@ func (s *Shop) free(ctx context.Context, tx *store.Tx, o *store.Order, l words.L
 	if err := s.mayMail(ctx, o.Email, l); err != nil {
 		return api.Payment{}, err
 	}
-	if err := placing.Regain(tx, s.Editions, o, s.Now(), s.Hold, l); err != nil {
+	lines, err := tx.LineHeads(o.ID)
+	if err != nil {
+		return api.Payment{}, err
+	}
+	if err := placing.Regain(tx, s.Editions, o, lines, s.Now(), s.Hold, l); err != nil {
 		return api.Payment{}, err
 	}
 	if err := placing.Place(tx, s.Editions, o, s.Now()); err != nil {
@@ -248,7 +276,7 @@ func (s *Shop) leave(ctx context.Context, act order.Act, l words.Language, find 
 		if err != nil {
 			return err
 		}
-		if o.State.Refused(act) == order.WhenPlaced {
+		if code := o.State.Refused(act); code == order.WhenPlaced || code == order.WhenAwaiting {
 			p, err := s.placed(tx, &o, l)
 			done = &p
 			return err
@@ -282,13 +310,10 @@ func awaited(tx *store.Tx, id int64) (*store.Attempt, error) {
 // look asks the payment service about an order's payment that waits, since its
 // customer is here and may have paid; it says whether the answer was recorded,
 // and then ran.
-func (s *Shop) look(ctx context.Context, find func(*store.Tx) (store.Order, error), then payment.Then) (recorded bool, err error) {
+func (s *Shop) look(ctx context.Context, find func(*store.Tx) (*store.Attempt, error), then payment.Then) (recorded bool, err error) {
 	var a *store.Attempt
-	err = s.Store.Read(ctx, func(tx *store.Tx) error {
-		o, err := find(tx)
-		if err == nil {
-			a, err = awaited(tx, o.ID)
-		}
+	err = s.Store.Read(ctx, func(tx *store.Tx) (err error) {
+		a, err = find(tx)
 		return err
 	})
 	if err != nil || a == nil {
@@ -316,7 +341,7 @@ func (s *Shop) told(l words.Language, ask func(payment.Then) error) (api.Payment
 // paid tells what became of an attempt to pay an order.
 func (s *Shop) paid(tx *store.Tx, o *store.Order, a store.Attempt, l words.Language) (api.Payment, error) {
 	switch {
-	case a.Purpose == ledger.ToPlace && o.State.IsPlaced():
+	case a.Purpose == ledger.ToPlace && o.State.IsOrdered():
 		return s.placed(tx, o, l)
 	case a.State == ledger.Refused:
 		reason := l.Say("card."+a.Reason, nil)
@@ -330,16 +355,19 @@ func (s *Shop) paid(tx *store.Tx, o *store.Order, a store.Attempt, l words.Langu
 	return v, nil
 }
 
-// placed answers for a placed order, shortly after it was placed with a private
-// link of its own: the links are kept hashed, so the one in the mail cannot be
-// shown again.
+// placed answers for an order that was placed, or awaits its transfer, shortly
+// after it was ordered with a private link of its own: the links are kept hashed,
+// so the one in the mail cannot be shown again.
 func (s *Shop) placed(tx *store.Tx, o *store.Order, l words.Language) (api.Payment, error) {
 	v := api.Payment{State: api.PaymentStateSettled, Number: o.Number}
+	if o.State == order.Awaiting {
+		v.State = api.PaymentStateAwaiting
+	}
 	replaced, err := tx.Relinked(o.ID)
 	if err != nil {
 		return v, err
 	}
-	switch code := order.LinkRefused(o.State, store.When(o.PlacedAt), replaced, s.Now()); code {
+	switch code := order.LinkRefused(o.State, o.Since(), replaced, s.Now()); code {
 	case "":
 		secret, err := link.New(tx, o.ID, s.Now())
 		v.Link = &secret

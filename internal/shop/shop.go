@@ -342,6 +342,13 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			return err
 		}
 		t, err := s.total(ctx, tx, b, &store.Order{Group: group}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
+		var editions []*product.Edition
+		for _, ev := range evs {
+			if ev != nil {
+				editions = append(editions, ev.edition)
+			}
+		}
+		view.Ways = s.waysNow(&b, editions, firstBooking(evs), l)
 		view.Cancelling = apiview.CancelRules(sets, t.slip.Currency, l)
 		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip.In(l), t.coupons, t.wrong, t.asking
 		return err

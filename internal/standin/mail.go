@@ -3,14 +3,18 @@ package standin
 import (
 	"bytes"
 	"context"
+	"encoding/base64"
 	"fmt"
 	"io"
 	"mime"
+	"mime/multipart"
 	"mime/quotedprintable"
 	"net/mail"
+	"net/textproto"
 	"os"
 	"path/filepath"
 	"regexp"
+	"strings"
 	"time"
 
 	"ruvo/internal/port"
@@ -31,13 +35,15 @@ func (m Mail) file(key string) (string, bool) {
 
 // Send implements port.Mailer.
 func (m Mail) Send(_ context.Context, mail port.Mail) error {
-	return m.put(mail.Key, mail.To, mail.Subject, mail.Body)
+	return m.put(mail.Key, mail.To, mail.Subject, mail.Body, mail.Pictures)
 }
 
 // SendText implements port.Texter.
-func (m Mail) SendText(_ context.Context, t port.Text) error { return m.put(t.Key, t.To, "", t.Body) }
+func (m Mail) SendText(_ context.Context, t port.Text) error {
+	return m.put(t.Key, t.To, "", t.Body, nil)
+}
 
-func (m Mail) put(key, to, subject, body string) error {
+func (m Mail) put(key, to, subject, body string, pictures []port.Picture) error {
 	path, ok := m.file(key)
 	if !ok {
 		return fmt.Errorf("no name for a mail file: %q", key)
@@ -50,15 +56,59 @@ func (m Mail) put(key, to, subject, body string) error {
 	if subject != "" {
 		fmt.Fprintf(&out, "Subject: %s\r\n", mime.QEncoding.Encode("utf-8", subject))
 	}
-	fmt.Fprint(&out, "MIME-Version: 1.0\r\nContent-Type: text/plain; charset=utf-8\r\nContent-Transfer-Encoding: quoted-printable\r\n\r\n")
-	w := quotedprintable.NewWriter(&out)
-	if _, err := io.WriteString(w, body); err != nil {
-		return err
-	}
-	if err := w.Close(); err != nil {
+	fmt.Fprint(&out, "MIME-Version: 1.0\r\n")
+	if err := write(&out, body, pictures); err != nil {
 		return err
 	}
 	return os.WriteFile(path, out.Bytes(), 0o600)
+}
+
+// write writes the text, and the pictures as parts beside it (RFC 2046).
+func write(out io.Writer, body string, pictures []port.Picture) error {
+	text := textproto.MIMEHeader{"Content-Type": {"text/plain; charset=utf-8"}, "Content-Transfer-Encoding": {"quoted-printable"}}
+	if len(pictures) == 0 {
+		fmt.Fprintf(out, "Content-Type: %s\r\nContent-Transfer-Encoding: %s\r\n\r\n", text.Get("Content-Type"), text.Get("Content-Transfer-Encoding"))
+		return quoted(out, body)
+	}
+	parts := multipart.NewWriter(out)
+	fmt.Fprintf(out, "Content-Type: multipart/mixed; boundary=%s\r\n\r\n", parts.Boundary())
+	part, err := parts.CreatePart(text)
+	if err == nil {
+		err = quoted(part, body)
+	}
+	for _, p := range pictures {
+		if err != nil {
+			return err
+		}
+		part, err = parts.CreatePart(textproto.MIMEHeader{
+			"Content-Type": {"image/png"}, "Content-Transfer-Encoding": {"base64"}, "Content-Disposition": {mime.FormatMediaType("attachment", map[string]string{"filename": p.Name})},
+		})
+		if err == nil {
+			_, err = io.WriteString(part, lines(base64.StdEncoding.EncodeToString(p.PNG)))
+		}
+	}
+	if err != nil {
+		return err
+	}
+	return parts.Close()
+}
+
+// lines breaks encoded bytes as mails have them (RFC 2045: 76 characters).
+func lines(s string) string {
+	var b strings.Builder
+	for len(s) > 76 {
+		b.WriteString(s[:76] + "\r\n")
+		s = s[76:]
+	}
+	return b.String() + s
+}
+
+func quoted(out io.Writer, body string) error {
+	w := quotedprintable.NewWriter(out)
+	if _, err := io.WriteString(w, body); err != nil {
+		return err
+	}
+	return w.Close()
 }
 
 // Text gives the text of what was delivered under a key.
@@ -76,6 +126,14 @@ func (m Mail) Text(key string) (string, bool) {
 	if err != nil {
 		return "", false
 	}
-	body, err := io.ReadAll(quotedprintable.NewReader(letter.Body))
+	text := letter.Body
+	if kind, params, err := mime.ParseMediaType(letter.Header.Get("Content-Type")); err == nil && kind == "multipart/mixed" {
+		part, err := multipart.NewReader(letter.Body, params["boundary"]).NextRawPart()
+		if err != nil {
+			return "", false
+		}
+		text = part
+	}
+	body, err := io.ReadAll(quotedprintable.NewReader(text))
 	return string(bytes.ReplaceAll(body, []byte("\r\n"), []byte("\n"))), err == nil
 }

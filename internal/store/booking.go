@@ -29,8 +29,8 @@ const longestHold = time.Hour
 func (tx *Tx) Taken(product int64, from, to, now time.Time, except int64) ([]booking.Taken, error) {
 	var rows []Booking
 	err := tx.db.Raw(`SELECT b.* FROM bookings b JOIN order_lines l ON l.id = b.line_id JOIN orders o ON o.id = l.order_id
-		WHERE b.product_id = ? AND b.start_at >= ? AND b.start_at < ? AND (b.sold OR b.held_until > ? AND b.held_until < ? OR o.state = ?) AND l.order_id <> ?`,
-		product, from.Add(-24*time.Hour).UTC(), to.UTC(), now.UTC(), now.Add(longestHold).UTC(), order.Paying, except).Scan(&rows).Error
+		WHERE b.product_id = ? AND b.start_at >= ? AND b.start_at < ? AND (b.sold OR b.held_until > ? AND b.held_until < ? OR o.state IN ?) AND l.order_id <> ?`,
+		product, from.Add(-24*time.Hour).UTC(), to.UTC(), now.UTC(), now.Add(longestHold).UTC(), order.Holding(), except).Scan(&rows).Error
 	taken := make([]booking.Taken, len(rows))
 	for i, r := range rows {
 		taken[i] = booking.Taken{Start: r.StartAt, End: r.EndAt, People: r.People}

@@ -9,6 +9,7 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/transfer"
@@ -36,6 +37,8 @@ type Business struct {
 	Terms    charge.Terms `gorm:"serializer:json"`
 	// Account is where customers transfer money to.
 	Account transfer.Account `gorm:"serializer:json" json:"account"`
+	// Ways are the ways in which customers pay; none for all that are possible.
+	Ways []ledger.Way `gorm:"serializer:json" json:"ways"`
 	// LinkDays is for how many days a private link to an order works; 0 for as
 	// long as nobody ends it.
 	LinkDays int `json:"link_days"`
@@ -82,10 +85,17 @@ func (b *Business) Location() *time.Location {
 
 // Business gives the business; ErrNotFound before it is set up.
 func (tx *Tx) Business() (Business, error) {
-	if tx.business != nil && !tx.catalogue {
+	switch {
+	case tx.business != nil && !tx.catalogue:
 		return *tx.business, nil
+	case tx.known != nil && !tx.catalogue:
+		return tx.known.Business, nil
 	}
-	return first[Business](tx, "id = 1")
+	b, err := first[Business](tx, "id = 1")
+	if err == nil {
+		tx.business = &b
+	}
+	return b, err
 }
 
 // SaveBusiness keeps the business's settings.

@@ -34,12 +34,18 @@ type keptCatalogue struct {
 	changes int64 // when it was read
 }
 
-// current gives the business as it is kept; nil when it may have changed.
-func (c *catalogues) current() *Business {
+// current gives the catalogue as it is kept; nil when it may have changed.
+func (c *catalogues) current() *Catalogue {
 	if kept := c.kept.Load(); kept != nil && kept.changes == c.changes.Load() {
-		return &kept.Business
+		return &kept.Catalogue
 	}
 	return nil
+}
+
+// counted says whether anything of a product may be counted; a transaction that
+// does not know looks for it.
+func (tx *Tx) counted(product int64) bool {
+	return tx.known == nil || tx.catalogue || tx.known.Stocked(product)
 }
 
 // Catalogue gives the catalogue as it is now.

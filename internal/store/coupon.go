@@ -50,7 +50,7 @@ func (tx *Tx) SaveCoupon(c *Coupon) error { return tx.db.Save(c).Error }
 func (tx *Tx) CouponUses(coupon int64, email string, now time.Time, except int64) (order.Uses, error) {
 	var n order.Uses
 	err := tx.db.Raw(`SELECT COUNT(*) AS "all", COUNT(CASE WHEN u.email = ? THEN 1 END) AS each FROM coupon_uses u JOIN orders o ON o.id = u.order_id
-		WHERE u.coupon_id = ? AND u.order_id <> ? AND (u.taken OR u.held_until > ? AND u.held_until < ? OR o.state = ?)`, email, coupon, except, now.UTC(), now.Add(longestHold).UTC(), order.Paying).Scan(&n).Error
+		WHERE u.coupon_id = ? AND u.order_id <> ? AND (u.taken OR u.held_until > ? AND u.held_until < ? OR o.state IN ?)`, email, coupon, except, now.UTC(), now.Add(longestHold).UTC(), order.Holding()).Scan(&n).Error
 	return n, err
 }
 

@@ -50,21 +50,11 @@ func (tx *Tx) Entries(order int64) ([]ledger.Entry, error) {
 
 // AddEntries adds to an order's ledger.
 func (tx *Tx) AddEntries(o *Order, entries []ledger.Entry, zone *time.Location) error {
-	if len(entries) == 0 {
-		return nil
-	}
-	return tx.db.Create(entryRows(o, entries, zone)).Error
-}
-
-func entryRows(o *Order, entries []ledger.Entry, zone *time.Location) *[]Entry {
-	rows := make([]Entry, len(entries))
+	rows := make([][]any, len(entries))
 	for i, e := range entries {
-		rows[i] = Entry{
-			OrderID: o.ID, Kind: e.Kind, Amount: e.Amount, Currency: o.Currency, At: e.At.UTC(), Day: calendar.DayOf(e.At.In(zone)).String(),
-			Due: e.Due, Way: e.Way, Attempt: e.Attempt, Author: e.Author, Reason: e.Reason, Note: e.Note,
-		}
+		rows[i] = []any{o.ID, e.Kind, e.Amount, o.Currency, e.At.UTC(), calendar.DayOf(e.At.In(zone)).String(), e.Due, e.Way, e.Attempt, e.Author, e.Reason, e.Note}
 	}
-	return &rows
+	return tx.insert("ledger_entries (order_id, kind, amount, currency, at, day, due, way, attempt, author, reason, note)", rows)
 }
 
 // Balances gives the balances of several orders.
@@ -138,8 +128,23 @@ func (tx *Tx) AllAttempts() ([]AttemptOf, error) {
 	return rows, err
 }
 
-// SaveAttempt adds or updates an attempt.
-func (tx *Tx) SaveAttempt(a *Attempt) error { return tx.db.Save(a).Error }
+// AddAttempt keeps a new attempt.
+func (tx *Tx) AddAttempt(a *Attempt) error {
+	return tx.db.Raw(`INSERT INTO attempts (order_id, name, purpose, "of", amount, held, state, reason, fee, page, author, note, created_at, tries, ask_at)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) RETURNING id`,
+		a.OrderID, a.Name, a.Purpose, a.Of, a.Amount, a.Held, a.State, a.Reason, a.Fee, a.Page, a.Author, a.Note, a.CreatedAt, a.Tries, a.AskAt).Scan(&a.ID).Error
+}
+
+// SaveAttempt keeps how far an attempt is; what it is for stays as it was kept.
+func (tx *Tx) SaveAttempt(a *Attempt) error {
+	return tx.db.Exec("UPDATE attempts SET state = ?, reason = ?, fee = ?, page = ?, tries = ?, ask_at = ? WHERE id = ?", a.State, a.Reason, a.Fee, a.Page, a.Tries, a.AskAt, a.ID).Error
+}
+
+// AwaitedAt finds the payment of a checkout that waits for the customer;
+// ErrNotFound when there is none.
+func (tx *Tx) AwaitedAt(checkout string) (Attempt, error) {
+	return first[Attempt](tx, "state = ? AND order_id = (SELECT id FROM orders WHERE checkout = ?)", ledger.Confirm, checkout)
+}
 
 // AttemptsToAsk lists the attempts that can still become either, and that are to
 // be asked about by a time.

@@ -19,7 +19,9 @@ type Link struct {
 func (Link) TableName() string { return "order_links" }
 
 // AddLink keeps a private link's hash.
-func (tx *Tx) AddLink(l Link) error { return tx.db.Create(&l).Error }
+func (tx *Tx) AddLink(l Link) error {
+	return tx.insert("order_links (hash, order_id, created_at, revoked_at, mailed)", [][]any{{l.Hash, l.OrderID, l.CreatedAt, l.RevokedAt, l.Mailed}})
+}
 
 // LinkByHash finds a private link.
 func (tx *Tx) LinkByHash(hash string) (Link, error) { return first[Link](tx, "hash = ?", hash) }

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
 	"strings"
@@ -56,23 +57,28 @@ func (s LineSort) clause(turned bool) string {
 // A ListedLine is a row of the list of orders.
 type ListedLine struct {
 	OrderLine
-	Number   int64
-	Name     string
-	Email    string
-	Currency money.Currency
-	PlacedAt time.Time
-	State    order.State
-	Total    money.Amount
+	Number    int64
+	Name      string
+	Email     string
+	Currency  money.Currency
+	PlacedAt  *time.Time
+	OrderedAt *time.Time
+	State     order.State
+	Total     money.Amount
 }
 
-// ListLines lists the lines of orders that were placed.
+// Since gives when it was ordered.
+func (l *ListedLine) Since() time.Time { return When(cmp.Or(l.OrderedAt, l.PlacedAt)) }
+
+// ListLines lists the lines of orders that were placed, and of the one whose
+// number is looked for, in whatever state.
 func (tx *Tx) ListLines(f LineFilter) ([]ListedLine, error) {
 	ids, err := tx.lineIDs(f)
 	if err != nil {
 		return nil, err
 	}
 	var rows []ListedLine
-	err = tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.placed_at, o.state, o.total").
+	err = tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.placed_at, o.ordered_at, o.state, o.total").
 		Joins("JOIN orders o ON o.id = l.order_id").Where("l.id IN ?", ids).Scan(&rows).Error
 	at := make(map[int64]int, len(ids))
 	for i, id := range ids {
@@ -86,7 +92,16 @@ func (tx *Tx) ListLines(f LineFilter) ([]ListedLine, error) {
 // filters and sorts by and no more, as a far page passes over many.
 func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 	var q *gorm.DB
+	number, err := strconv.ParseInt(f.Text, 10, 64)
+	with, rare, lost := tx.ordersWith(f.Text)
+	if lost != nil {
+		return nil, lost
+	}
 	switch {
+	case err == nil: // also one that is not placed yet
+		q = tx.db.Table("order_lines l").Joins("JOIN orders o ON o.id = l.order_id")
+	case f.Text != "" && rare:
+		q = tx.db.Table("order_lines l").Joins("JOIN orders o ON o.id = l.order_id").Where("+l.placed = 1 AND l.order_id IN ?", with)
 	case f.Sort == ByCustomer: // along the names: the plus keeps SQLite from an index on what nearly all are
 		q = tx.db.Table("orders o").Joins("CROSS JOIN order_lines l ON l.order_id = o.id").Where("+l.placed = 1")
 	case f.Text != "":
@@ -106,9 +121,9 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 	case "done":
 		q = q.Where("l.open_items = 0")
 	}
-	if n, err := strconv.ParseInt(f.Text, 10, 64); err == nil {
-		q = q.Where("o.number = ?", n)
-	} else if f.Text != "" {
+	if err == nil {
+		q = q.Where("o.number = ?", number)
+	} else if f.Text != "" && !rare {
 		part := containing(f.Text)
 		q = q.Where(`(o.name LIKE ? ESCAPE '\' OR o.email LIKE ? ESCAPE '\')`, part, part)
 	}
@@ -116,8 +131,23 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 		q = q.Where("l.id < ?", f.Before)
 	}
 	var ids []int64
-	err := q.Order(f.Sort.clause(f.Turned)).Offset(f.Skip).Limit(f.Most).Pluck("l.id", &ids).Error
+	err = q.Order(f.Sort.clause(f.Turned)).Offset(f.Skip).Limit(f.Most).Pluck("l.id", &ids).Error
 	return ids, err
+}
+
+// mostWith is up to how many orders a text is rare. One that more have is soon
+// found by looking through the lines in their order.
+const mostWith = 2000
+
+// ordersWith finds the orders that have a text in name or address, when they are
+// few. It reads an index and no order.
+func (tx *Tx) ordersWith(text string) (ids []int64, rare bool, err error) {
+	if text == "" {
+		return nil, false, nil
+	}
+	part := containing(text)
+	err = tx.db.Raw(`SELECT id FROM orders INDEXED BY orders_text WHERE name LIKE ? ESCAPE '\' OR email LIKE ? ESCAPE '\' LIMIT ?`, part, part, mostWith+1).Scan(&ids).Error
+	return ids, len(ids) <= mostWith, err
 }
 
 // OrdersOf finds the orders of lines by their ids.

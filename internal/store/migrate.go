@@ -19,6 +19,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0009_proven", Migrate: func(db *gorm.DB) error { return run(db, proven) }},
 	{ID: "0010_guarded", Migrate: toGuarded},
 	{ID: "0011_paying", Migrate: func(db *gorm.DB) error { return run(db, paying) }},
+	{ID: "0012_transfers", Migrate: func(db *gorm.DB) error { return run(db, transfers) }},
 }
 
 func migrate(db *gorm.DB) error {

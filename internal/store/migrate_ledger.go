@@ -7,6 +7,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
@@ -115,10 +116,12 @@ func (m *moneyBefore) keep(tx *Tx, attempts []Attempt, zone *time.Location) erro
 		return err
 	}
 	o := &Order{ID: m.ID, Currency: m.Currency}
-	if len(entries) > 0 { // without the columns that came later
-		if err := tx.db.Omit("Note").Create(entryRows(o, entries, zone)).Error; err != nil {
-			return err
-		}
+	rows := make([][]any, len(entries)) // without the columns that came later
+	for i, e := range entries {
+		rows[i] = []any{o.ID, e.Kind, e.Amount, o.Currency, e.At.UTC(), calendar.DayOf(e.At.In(zone)).String(), e.Due, e.Way, e.Attempt, e.Author, e.Reason}
+	}
+	if err := tx.insert("ledger_entries (order_id, kind, amount, currency, at, day, due, way, attempt, author, reason)", rows); err != nil {
+		return err
 	}
 	for _, a := range attempts {
 		if err := tx.db.Model(&Attempt{}).Where("id = ?", a.ID).Update("held", a.Held).Error; err != nil {

@@ -1,7 +1,9 @@
 package store
 
 import (
+	"cmp"
 	"encoding/json"
+	"errors"
 	"time"
 
 	"ruvo/internal/core/charge"
@@ -9,6 +11,8 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
+
+	"gorm.io/gorm"
 )
 
 // An Order is what is bought in one checkout.
@@ -25,7 +29,9 @@ type Order struct {
 	State     order.State
 	CreatedAt time.Time
 	PlacedAt  *time.Time
+	OrderedAt *time.Time // when it began to await its transfer; nil when it was paid at once
 	HeldUntil *time.Time
+	RemindAt  *time.Time // of the transfer that is awaited
 
 	// What its slip is made from besides its lines.
 	Terms    charge.Terms    `gorm:"serializer:json"`
@@ -39,6 +45,10 @@ type Order struct {
 	CancelledAt *time.Time
 	ProvenAt    *time.Time // when a link that was mailed was first opened
 }
+
+// Since gives when it was ordered: when it began to await its transfer, or was
+// paid.
+func (o *Order) Since() time.Time { return When(cmp.Or(o.OrderedAt, o.PlacedAt, &o.CreatedAt)) }
 
 // An OrderLine is one product of an order with its answers.
 type OrderLine struct {
@@ -86,8 +96,40 @@ func (tx *Tx) OrderByCheckout(hash string) (Order, error) {
 // OrderByID finds an order.
 func (tx *Tx) OrderByID(id int64) (Order, error) { return first[Order](tx, "id = ?", id) }
 
+// SaveNumbered keeps how far an order is, and gives it the next number.
+func (tx *Tx) SaveNumbered(o *Order) error {
+	var n int64
+	err := tx.db.Raw(`UPDATE orders SET number = (SELECT COALESCE(MAX(number), 1000) + 1 FROM orders), state = ?, ordered_at = ?, placed_at = ?, held_until = ?, remind_at = ?
+		WHERE id = ? RETURNING number`, o.State, o.OrderedAt, o.PlacedAt, o.HeldUntil, o.RemindAt, o.ID).Scan(&n).Error
+	o.Number = &n
+	return err
+}
+
+// OrderHead finds an order without what was ordered: how far it is, and when.
+func (tx *Tx) OrderHead(id int64) (Order, error) {
+	var o Order
+	err := tx.db.Select("id", "number", "state", "created_at", "ordered_at", "placed_at", "held_until").Where("id = ?", id).Take(&o).Error
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		err = ErrNotFound
+	}
+	return o, err
+}
+
 // SaveOrder adds or updates an order.
 func (tx *Tx) SaveOrder(o *Order) error { return tx.db.Save(o).Error }
+
+// AddCheckout adds the row of a checkout, so that its lines can hold places; what
+// it comes to is saved once they do.
+func (tx *Tx) AddCheckout(o *Order) error {
+	return tx.db.Raw("INSERT INTO orders (checkout, name, email, language, slip, total, currency, state, created_at) VALUES (?, ?, ?, ?, '{}', 0, '', ?, ?) RETURNING id",
+		o.Checkout, o.Name, o.Email, o.Language, o.State, o.CreatedAt).Scan(&o.ID).Error
+}
+
+// SaveProgress keeps how far an order is; what it is of stays as it was kept.
+func (tx *Tx) SaveProgress(o *Order) error {
+	return tx.db.Exec("UPDATE orders SET number = ?, state = ?, ordered_at = ?, placed_at = ?, cancelled_at = ?, proven_at = ?, held_until = ?, remind_at = ? WHERE id = ?",
+		o.Number, o.State, o.OrderedAt, o.PlacedAt, o.CancelledAt, o.ProvenAt, o.HeldUntil, o.RemindAt, o.ID).Error
+}
 
 // OrderByNumber finds an order that was placed.
 func (tx *Tx) OrderByNumber(number int64) (Order, error) {
@@ -100,11 +142,37 @@ func (tx *Tx) OrdersPlaced(from, to time.Time) ([]Order, error) {
 	return list[Order](tx, "id", "state = ? AND placed_at >= ? AND placed_at < ?", order.Placed, from.UTC(), to.UTC())
 }
 
-// NextNumber gives the number for the next order that is placed.
-func (tx *Tx) NextNumber() (int64, error) {
+// CountAwaiting counts the orders of a mail address that await their transfers.
+func (tx *Tx) CountAwaiting(email string) (int64, error) {
 	var n int64
-	err := tx.db.Raw("SELECT COALESCE(MAX(number), 1000) + 1 FROM orders").Scan(&n).Error
+	err := tx.db.Model(&Order{}).Where("state = ? AND email = ?", order.Awaiting, email).Count(&n).Error
 	return n, err
+}
+
+// CountAwaitingAll counts the orders that await their transfers.
+func (tx *Tx) CountAwaitingAll() (int64, error) {
+	var n int64
+	err := tx.db.Model(&Order{}).Where("state = ?", order.Awaiting).Count(&n).Error
+	return n, err
+}
+
+// AwaitingIDs gives the orders that await their transfers.
+func (tx *Tx) AwaitingIDs() (map[int64]bool, error) {
+	var ids []int64
+	err := tx.db.Model(&Order{}).Where("state = ?", order.Awaiting).Pluck("id", &ids).Error
+	all := make(map[int64]bool, len(ids))
+	for _, id := range ids {
+		all[id] = true
+	}
+	return all, err
+}
+
+// AwaitingOrders lists the orders that await their transfers, those whose time
+// ends first.
+func (tx *Tx) AwaitingOrders(most int) ([]Order, error) {
+	var rows []Order
+	err := tx.db.Where("state = ?", order.Awaiting).Order("held_until, id").Limit(most).Find(&rows).Error
+	return rows, err
 }
 
 // Lines lists an order's lines.
@@ -112,11 +180,34 @@ func (tx *Tx) Lines(order int64) ([]OrderLine, error) {
 	return list[OrderLine](tx, "position", "order_id = ?", order)
 }
 
+// LineHeads lists an order's lines without their answers and slips.
+func (tx *Tx) LineHeads(order int64) ([]OrderLine, error) {
+	var rows []OrderLine
+	err := tx.db.Select("id", "order_id", "position", "product_id", "edition_id", "quantity", "version", "placed").Where("order_id = ?", order).Order("position").Find(&rows).Error
+	return rows, err
+}
+
 // LineByID finds an order line.
 func (tx *Tx) LineByID(id int64) (OrderLine, error) { return first[OrderLine](tx, "id = ?", id) }
 
-// SaveLine adds or updates an order line.
-func (tx *Tx) SaveLine(l *OrderLine) error { return tx.db.Save(l).Error }
+// SaveLine adds or updates an order line. What it is of stays as it was kept.
+func (tx *Tx) SaveLine(l *OrderLine) error {
+	if l.ID == 0 {
+		return tx.db.Create(l).Error
+	}
+	var texts [4]string
+	for i, v := range []any{l.Answers, l.Later, &l.Slip, l.Missing} {
+		raw, err := json.Marshal(v)
+		if err != nil {
+			return err
+		}
+		texts[i] = string(raw)
+	}
+	return tx.db.Exec(`UPDATE order_lines SET answers = ?, later = ?, slip = ?, missing = ?, quantity = ?, version = ?, brief = ?,
+		briefed_at = ?, closed_at = ?, cancelled_at = ?, reminded_at = ?, promised_at = ?, open_items = ?, placed = ? WHERE id = ?`,
+		texts[0], texts[1], texts[2], texts[3], l.Quantity, l.Version, l.Brief,
+		l.BriefedAt, l.ClosedAt, l.CancelledAt, l.RemindedAt, l.PromisedAt, l.OpenItems, l.Placed, l.ID).Error
+}
 
 // ReplaceLines takes away the lines of an order that is not placed, with the
 // places held for them, to make room for new ones.
@@ -124,11 +215,10 @@ func (tx *Tx) ReplaceLines(order int64) error {
 	return tx.db.Exec("DELETE FROM order_lines WHERE order_id = ? AND NOT placed", order).Error
 }
 
-// PlacedOrders lists orders that were placed, cancelled or not, by id, those
-// after one.
-func (tx *Tx) PlacedOrders(after int64, most int) ([]Order, error) {
+// Ordered lists what was ordered, in whatever state, by id, those after one.
+func (tx *Tx) Ordered(after int64, most int) ([]Order, error) {
 	var rows []Order
-	err := tx.db.Where("(number IS NOT NULL OR state IN ?) AND id > ?", []order.State{order.Placed, order.Cancelled}, after).Order("id").Limit(most).Find(&rows).Error
+	err := tx.db.Where("(number IS NOT NULL OR state IN ?) AND id > ?", []order.State{order.Awaiting, order.Placed, order.Cancelled, order.Lapsed}, after).Order("id").Limit(most).Find(&rows).Error
 	return rows, err
 }
 

@@ -2,8 +2,6 @@ package store
 
 import (
 	"time"
-
-	"gorm.io/gorm/clause"
 )
 
 // A Way is how a message goes out.
@@ -22,6 +20,7 @@ type Message struct {
 	Recipient string // a mail address, or a phone number in E.164
 	Subject   string // of a mail
 	Body      string
+	Code      string // the text of a payment code that goes along as a picture
 	CreatedAt time.Time
 	SentAt    *time.Time
 	Tries     int        // that failed
@@ -34,7 +33,8 @@ func (Message) TableName() string { return "outbox" }
 
 // WriteMessage puts a message into the outbox, once for each key.
 func (tx *Tx) WriteMessage(m Message) error {
-	return tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&m).Error
+	return tx.db.Exec(`INSERT INTO outbox (key, way, recipient, subject, body, code, created_at, sent_at, tries, next_at, failure) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`,
+		m.Key, m.Way, m.Recipient, m.Subject, m.Body, m.Code, m.CreatedAt, m.SentAt, m.Tries, m.NextAt, m.Failure).Error
 }
 
 // longestPause is longer than any pause between two tries. What is to be tried

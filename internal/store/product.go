@@ -47,6 +47,12 @@ func (tx *Tx) ProductBySlug(slug string) (Product, error) {
 // OnSale finds a product by the name in its address without its draft, which
 // the shop never reads.
 func (tx *Tx) OnSale(slug string) (Product, error) {
+	if tx.known != nil && !tx.catalogue {
+		if p, ok := tx.known.Product(slug); ok {
+			return p, nil
+		}
+		return Product{}, ErrNotFound
+	}
 	var p Product
 	err := tx.db.Omit("draft").Where("slug = ?", slug).Take(&p).Error
 	if errors.Is(err, gorm.ErrRecordNotFound) {

@@ -30,11 +30,12 @@ func (FigureRow) TableName() string { return "figures" }
 
 // AddFigures keeps an order's shares of figures on the day of an instant.
 func (tx *Tx) AddFigures(o *Order, shares []ledger.Share, at time.Time, zone *time.Location) error {
-	rows := make([]FigureRow, len(shares))
+	day := calendar.DayOf(at.In(zone)).String()
+	rows := make([][]any, len(shares))
 	for i, s := range shares {
-		rows[i] = FigureRow{OrderID: o.ID, Day: calendar.DayOf(at.In(zone)).String(), Currency: o.Currency, Figure: s.Figure, Percent: s.Percent, Net: s.Net, Amount: s.Amount, N: s.N}
+		rows[i] = []any{o.ID, day, o.Currency, s.Figure, s.Percent, s.Net, s.Amount, s.N}
 	}
-	return tx.db.Create(&rows).Error
+	return tx.insert("figures (order_id, day, currency, figure, percent, net, amount, n)", rows)
 }
 
 // A DaySum is what entries of one kind and way, or shares of one figure, come to

@@ -50,6 +50,9 @@ func (tx *Tx) Stocks() ([]Stock, error) {
 
 // StocksOf lists what is counted of a product.
 func (tx *Tx) StocksOf(product int64) ([]Stock, error) {
+	if !tx.counted(product) {
+		return nil, nil
+	}
 	return list[Stock](tx, "id", "product_id = ?", product)
 }
 
@@ -76,7 +79,7 @@ func (tx *Tx) HeldStock(now time.Time, except int64) (map[int64]int, error) {
 		N       int
 	}
 	err := tx.db.Raw(`SELECT h.stock_id, SUM(h.pieces) AS n FROM stock_holds h JOIN order_lines l ON l.id = h.line_id JOIN orders o ON o.id = l.order_id
-		WHERE NOT h.taken AND (h.held_until > ? AND h.held_until < ? OR o.state = ?) AND h.line_id <> ? GROUP BY h.stock_id`, now.UTC(), now.Add(longestHold).UTC(), order.Paying, except).Scan(&rows).Error
+		WHERE NOT h.taken AND (h.held_until > ? AND h.held_until < ? OR o.state IN ?) AND h.line_id <> ? GROUP BY h.stock_id`, now.UTC(), now.Add(longestHold).UTC(), order.Holding(), except).Scan(&rows).Error
 	held := make(map[int64]int, len(rows))
 	for _, r := range rows {
 		held[r.StockID] = r.N
@@ -85,8 +88,11 @@ func (tx *Tx) HeldStock(now time.Time, except int64) (map[int64]int, error) {
 }
 
 // HoldsOf lists what an order line takes or holds.
-func (tx *Tx) HoldsOf(line int64) ([]StockHold, error) {
-	return list[StockHold](tx, "id", "line_id = ?", line)
+func (tx *Tx) HoldsOf(line *OrderLine) ([]StockHold, error) {
+	if !tx.counted(line.ProductID) {
+		return nil, nil
+	}
+	return list[StockHold](tx, "id", "line_id = ?", line.ID)
 }
 
 // SaveHold adds or updates what an order line takes or holds.

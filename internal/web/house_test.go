@@ -29,6 +29,7 @@ import (
 	"ruvo/internal/audit"
 	"ruvo/internal/limit"
 	"ruvo/internal/port"
+	"ruvo/internal/standin/bank"
 	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
@@ -123,7 +124,7 @@ func opened(t *testing.T, set func(*Config)) *house {
 	h := &house{t: t}
 	h.store, h.bank = sample(t, h.now)
 	c := Config{Store: h.store, Payments: h.bank, Now: h.now, Log: slog.New(slog.NewTextHandler(io.Discard, nil))}
-	c.Simulated = &Simulated{Path: cards.Pages, Pages: h.bank, Desk: cards.Control, Control: h.bank.ControlPage()}
+	c.Simulated = &Simulated{Path: cards.Pages, Pages: h.bank, Desk: cards.Control, Control: h.bank.ControlPage(), Bank: bank.Desk}
 	set(&c)
 	var err error
 	h.server, err = New(c)

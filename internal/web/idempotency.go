@@ -43,8 +43,9 @@ const (
 
 // computing are the last parts of paths whose POST changes nothing, so that
 // nothing is kept of it; and of that which takes a password, of which not even a
-// hash is to stand beside others.
-var computing = []string{"evaluate", "basket", "try", "preview", "rename", "reprice", "replay", "present", "session"}
+// hash is to stand beside others. A bank statement is large, and read twice it
+// changes nothing.
+var computing = []string{"evaluate", "basket", "try", "preview", "rename", "reprice", "replay", "present", "session", "statements"}
 
 // once answers a POST with a key that was answered before as it was answered
 // then, and does nothing again.

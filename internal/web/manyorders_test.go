@@ -1,12 +1,18 @@
 package web
 
 import (
+	"bytes"
 	"context"
+	"fmt"
 	"path/filepath"
 	"testing"
 	"time"
 
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/transfer"
 	"ruvo/internal/desk"
+	"ruvo/internal/standin/bank"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
 )
@@ -72,5 +78,37 @@ func BenchmarkManyOrders(b *testing.B) {
 				b.ReportMetric(float64(first.Milliseconds()), "first-ms")
 			}
 		})
+	}
+}
+
+// BenchmarkStatement reads a bank statement of 100,000 rows at a desk with as
+// many orders, to the end of its report; a twentieth of the rows are of orders.
+func BenchmarkStatement(b *testing.B) {
+	s, server := bench(b)
+	manyOrders(b, s)
+	ctx := context.Background()
+	var all []bank.Transfer
+	for i := range 100_000 {
+		t := bank.Transfer{Day: calendar.DayOf(today), Amount: money.Amount(100 + i%9000), Currency: "EUR", Payer: fmt.Sprintf("Payer %d", i), Text: fmt.Sprintf("invoice %d", i), Name: fmt.Sprintf("N%d", i)}
+		if i%20 == 0 {
+			t.Reference = transfer.Reference(int64(2000 + i/20))
+		}
+		all = append(all, t)
+	}
+	n := 0
+	for b.Loop() {
+		n++
+		all[0].Text = fmt.Sprint("statement ", n)
+		raw, err := bank.Statement{Account: account, Transfers: all}.CAMT()
+		if err != nil {
+			b.Fatal(err)
+		}
+		if _, err := server.Clerk.Take(ctx, "large.xml", bytes.NewReader(raw), "Ilse"); err != nil {
+			b.Fatal(err)
+		}
+		if err := server.Clerk.Round(ctx); err != nil {
+			b.Fatal(err)
+		}
+		b.SetBytes(int64(len(raw)))
 	}
 }

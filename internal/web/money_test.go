@@ -97,7 +97,7 @@ func (h *house) books() (sum money.Amount) {
 func (h *house) ledgers() (sum money.Amount) {
 	h.t.Helper()
 	must(h.t, h.store.Read(h.t.Context(), func(tx *store.Tx) error {
-		orders, err := tx.PlacedOrders(0, 10_000)
+		orders, err := tx.Ordered(0, 10_000)
 		if err != nil {
 			return err
 		}
@@ -221,7 +221,7 @@ func TestTheRestIsPaidOnce(t *testing.T) {
 	// The bank says yes to the first one after all: its books and ours.
 	var first store.Attempt
 	must(t, h.store.Write(t.Context(), func(tx *store.Tx) error {
-		orders, err := tx.PlacedOrders(0, 10_000)
+		orders, err := tx.Ordered(0, 10_000)
 		if err != nil {
 			return err
 		}

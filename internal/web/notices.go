@@ -9,6 +9,7 @@ import (
 
 	"ruvo/internal/port"
 	"ruvo/internal/problem"
+	"ruvo/internal/standin/bank"
 )
 
 // NoticesPath is where a payment service sends its notices. It is no part of
@@ -42,8 +43,7 @@ func (s *Server) notice(c *echo.Context) error {
 	return c.NoContent(http.StatusAccepted)
 }
 
-// simulated serves the pages of stand-ins; those for the desk only to people
-// who signed in.
+// simulated serves the pages of stand-ins.
 func (s *Server) simulated(e *echo.Echo, c *Simulated) {
 	if c == nil {
 		return
@@ -54,15 +54,23 @@ func (s *Server) simulated(e *echo.Echo, c *Simulated) {
 	if c.Control == nil {
 		return
 	}
-	control := func(ec *echo.Context) error {
+	s.atDesk(e, c.Desk, c.Control)
+	if c.Bank != "" {
+		s.atDesk(e, c.Bank, bank.Page(s.Desk.Account, s.now))
+	}
+}
+
+// atDesk serves a page only to people who signed in.
+func (s *Server) atDesk(e *echo.Echo, path string, page http.Handler) {
+	guarded := func(ec *echo.Context) error {
 		r := ec.Request()
 		if _, err := s.Desk.Enter(r.Context(), cookies(r.Context()).get(sessionCookie), false, speak(r.Context())); err != nil {
 			s.refused(ec, err)
 			return ec.Redirect(http.StatusSeeOther, "/desk")
 		}
-		c.Control.ServeHTTP(ec.Response(), r)
+		page.ServeHTTP(ec.Response(), r)
 		return nil
 	}
-	e.GET(c.Desk, control)
-	e.POST(c.Desk, control)
+	e.GET(path, guarded)
+	e.POST(path, guarded)
 }

@@ -206,7 +206,7 @@ func TestMoneyOverview(t *testing.T) {
 	desk, c := h.desk(), h.client()
 	view := func() api.MoneyView { return read[api.MoneyView](t, desk.want(200, "GET", "/api/desk/money", nil)) }
 	before := view()
-	if len(before.Periods) != 12 || before.Periods[0].Period != "2026-11" || len(before.Waiting) != 4 {
+	if len(before.Periods) != 12 || before.Periods[0].Period != "2026-11" || len(before.Waiting) != 6 {
 		t.Fatalf("%+v", before)
 	}
 	at := checkout()

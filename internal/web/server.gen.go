@@ -184,6 +184,12 @@ type ServerInterface interface {
 	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
 	// (POST /api/desk/sheets/{id}/publish)
 	PublishSheet(ctx *echo.Context, id IDParam) error
+	// ReadStatement Reads a bank statement, as camt.053 (ISO 20022) or as a table with comma-separated values
+	// (POST /api/desk/statements)
+	ReadStatement(ctx *echo.Context, params ReadStatementParams) error
+	// GetStatement What became of the rows of a bank statement
+	// (GET /api/desk/statements/{id})
+	GetStatement(ctx *echo.Context, id IDParam, params GetStatementParams) error
 
 	// (GET /api/desk/steps)
 	GetSteps(ctx *echo.Context) error
@@ -211,6 +217,12 @@ type ServerInterface interface {
 
 	// (GET /api/desk/today)
 	GetToday(ctx *echo.Context) error
+	// GetTransfers Orders that await their transfers, transfers to decide on, and the bank statements that were read
+	// (GET /api/desk/transfers)
+	GetTransfers(ctx *echo.Context) error
+	// DecideTransfer Books a transfer on an order, sets it aside, or takes that back
+	// (POST /api/desk/transfers/{id})
+	DecideTransfer(ctx *echo.Context, id IDParam) error
 
 	// (GET /api/desk/work)
 	GetWork(ctx *echo.Context, params GetWorkParams) error
@@ -1360,6 +1372,56 @@ func (w *ServerInterfaceWrapper) PublishSheet(ctx *echo.Context) error {
 	return err
 }
 
+// ReadStatement converts echo context to params.
+func (w *ServerInterfaceWrapper) ReadStatement(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ReadStatementParams
+	// ------------- Required query parameter "name" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "name", ctx.QueryParams(), &params.Name, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter name: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReadStatement(ctx, params)
+	return err
+}
+
+// GetStatement converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStatement(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetStatementParams
+	// ------------- Optional query parameter "outcome" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "outcome", ctx.QueryParams(), &params.Outcome, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter outcome: %s", err))
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", ctx.QueryParams(), &params.After, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter after: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStatement(ctx, id, params)
+	return err
+}
+
 // GetSteps converts echo context to params.
 func (w *ServerInterfaceWrapper) GetSteps(ctx *echo.Context) error {
 	var err error
@@ -1452,6 +1514,31 @@ func (w *ServerInterfaceWrapper) GetToday(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetToday(ctx)
+	return err
+}
+
+// GetTransfers converts echo context to params.
+func (w *ServerInterfaceWrapper) GetTransfers(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetTransfers(ctx)
+	return err
+}
+
+// DecideTransfer converts echo context to params.
+func (w *ServerInterfaceWrapper) DecideTransfer(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DecideTransfer(ctx, id)
 	return err
 }
 
@@ -2074,6 +2161,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
+	router.GET(options.BaseURL+"/api/desk/transfers", wrapper.GetTransfers, options.OperationMiddlewares["getTransfers"]...)
+	router.POST(options.BaseURL+"/api/desk/transfers/:id", wrapper.DecideTransfer, options.OperationMiddlewares["decideTransfer"]...)
+	router.POST(options.BaseURL+"/api/desk/statements", wrapper.ReadStatement, options.OperationMiddlewares["readStatement"]...)
+	router.GET(options.BaseURL+"/api/desk/statements/:id", wrapper.GetStatement, options.OperationMiddlewares["getStatement"]...)
 	router.POST(options.BaseURL+"/api/desk/orders/:number/:action", wrapper.MoveMoney, options.OperationMiddlewares["moveMoney"]...)
 	router.POST(options.BaseURL+"/api/desk/orders/:number/:action/preview", wrapper.PreviewMove, options.OperationMiddlewares["previewMove"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/rename", wrapper.RenameKey, options.OperationMiddlewares["renameKey"]...)
@@ -4335,6 +4426,86 @@ func (response PublishSheetdefaultApplicationProblemPlusJSONResponse) VisitPubli
 	return err
 }
 
+type ReadStatementRequestObject struct {
+	Params ReadStatementParams
+	Body   io.Reader
+}
+
+type ReadStatementResponseObject interface {
+	VisitReadStatementResponse(w http.ResponseWriter) error
+}
+
+type ReadStatement200JSONResponse StatementView
+
+func (response ReadStatement200JSONResponse) VisitReadStatementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReadStatementdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadStatementdefaultApplicationProblemPlusJSONResponse) VisitReadStatementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStatementRequestObject struct {
+	Id     IDParam `json:"id"`
+	Params GetStatementParams
+}
+
+type GetStatementResponseObject interface {
+	VisitGetStatementResponse(w http.ResponseWriter) error
+}
+
+type GetStatement200JSONResponse StatementPage
+
+func (response GetStatement200JSONResponse) VisitGetStatementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStatementdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStatementdefaultApplicationProblemPlusJSONResponse) VisitGetStatementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetStepsRequestObject struct {
 }
 
@@ -4671,6 +4842,84 @@ type GetTodaydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTransfersRequestObject struct {
+}
+
+type GetTransfersResponseObject interface {
+	VisitGetTransfersResponse(w http.ResponseWriter) error
+}
+
+type GetTransfers200JSONResponse TransferPage
+
+func (response GetTransfers200JSONResponse) VisitGetTransfersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTransfersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTransfersdefaultApplicationProblemPlusJSONResponse) VisitGetTransfersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideTransferRequestObject struct {
+	Id   IDParam `json:"id"`
+	Body *DecideTransferJSONRequestBody
+}
+
+type DecideTransferResponseObject interface {
+	VisitDecideTransferResponse(w http.ResponseWriter) error
+}
+
+type DecideTransfer200JSONResponse TransferRow
+
+func (response DecideTransfer200JSONResponse) VisitDecideTransferResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideTransferdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DecideTransferdefaultApplicationProblemPlusJSONResponse) VisitDecideTransferResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6110,6 +6359,12 @@ type StrictServerInterface interface {
 	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
 	// (POST /api/desk/sheets/{id}/publish)
 	PublishSheet(ctx context.Context, request PublishSheetRequestObject) (PublishSheetResponseObject, error)
+	// ReadStatement Reads a bank statement, as camt.053 (ISO 20022) or as a table with comma-separated values
+	// (POST /api/desk/statements)
+	ReadStatement(ctx context.Context, request ReadStatementRequestObject) (ReadStatementResponseObject, error)
+	// GetStatement What became of the rows of a bank statement
+	// (GET /api/desk/statements/{id})
+	GetStatement(ctx context.Context, request GetStatementRequestObject) (GetStatementResponseObject, error)
 
 	// (GET /api/desk/steps)
 	GetSteps(ctx context.Context, request GetStepsRequestObject) (GetStepsResponseObject, error)
@@ -6137,6 +6392,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
+	// GetTransfers Orders that await their transfers, transfers to decide on, and the bank statements that were read
+	// (GET /api/desk/transfers)
+	GetTransfers(ctx context.Context, request GetTransfersRequestObject) (GetTransfersResponseObject, error)
+	// DecideTransfer Books a transfer on an order, sets it aside, or takes that back
+	// (POST /api/desk/transfers/{id})
+	DecideTransfer(ctx context.Context, request DecideTransferRequestObject) (DecideTransferResponseObject, error)
 
 	// (GET /api/desk/work)
 	GetWork(ctx context.Context, request GetWorkRequestObject) (GetWorkResponseObject, error)
@@ -8058,6 +8319,59 @@ func (sh *strictHandler) PublishSheet(ctx *echo.Context, id IDParam) error {
 	return nil
 }
 
+// ReadStatement operation middleware
+func (sh *strictHandler) ReadStatement(ctx *echo.Context, params ReadStatementParams) error {
+	var request ReadStatementRequestObject
+
+	request.Params = params
+
+	request.Body = ctx.Request().Body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadStatement(ctx.Request().Context(), request.(ReadStatementRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadStatement")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadStatementResponseObject); ok {
+		return validResponse.VisitReadStatementResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetStatement operation middleware
+func (sh *strictHandler) GetStatement(ctx *echo.Context, id IDParam, params GetStatementParams) error {
+	var request GetStatementRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStatement(ctx.Request().Context(), request.(GetStatementRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStatement")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStatementResponseObject); ok {
+		return validResponse.VisitGetStatementResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetSteps operation middleware
 func (sh *strictHandler) GetSteps(ctx *echo.Context) error {
 	var request GetStepsRequestObject
@@ -8332,6 +8646,77 @@ func (sh *strictHandler) GetToday(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetTodayResponseObject); ok {
 		return validResponse.VisitGetTodayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetTransfers operation middleware
+func (sh *strictHandler) GetTransfers(ctx *echo.Context) error {
+	var request GetTransfersRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTransfers(ctx.Request().Context(), request.(GetTransfersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTransfers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetTransfersResponseObject); ok {
+		return validResponse.VisitGetTransfersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DecideTransfer operation middleware
+func (sh *strictHandler) DecideTransfer(ctx *echo.Context, id IDParam) error {
+	var request DecideTransferRequestObject
+
+	request.Id = id
+
+	var body DecideTransferJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DecideTransfer(ctx.Request().Context(), request.(DecideTransferRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DecideTransfer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DecideTransferResponseObject); ok {
+		return validResponse.VisitDecideTransferResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

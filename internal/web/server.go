@@ -20,6 +20,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"ruvo/internal/banking"
 	"ruvo/internal/core/words"
 	"ruvo/internal/desk"
 	"ruvo/internal/docket"
@@ -64,6 +65,7 @@ type Simulated struct {
 	Pages   http.Handler // for everybody
 	Desk    string       // the path of the page for those at the desk; empty for none
 	Control http.Handler
+	Bank    string // the path of the page of the bank's stand-in, for those at the desk
 }
 
 // A Server answers requests.
@@ -71,6 +73,7 @@ type Server struct {
 	Shop     *shop.Shop
 	Desk     *desk.Desk
 	Attempts *payment.Attempts
+	Clerk    *banking.Clerk
 	store    *store.Store
 	limits   *limit.Table
 	now      func() time.Time
@@ -107,17 +110,19 @@ func New(c Config) (*Server, error) {
 		}
 	}
 	attempts := &payment.Attempts{Store: c.Store, Editions: editions, Service: c.Payments, Now: c.Now, Hold: holdTime}
+	clerk := banking.New(c.Store, editions, c.Now)
 	s := &Server{
 		Attempts: attempts,
+		Clerk:    clerk,
 		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Attempts: attempts, Uploads: uploads, Now: c.Now, Hold: holdTime, Limits: c.Limits},
-		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Attempts: attempts, Now: c.Now, Uploads: uploads, Shown: shown, Idle: c.Idle, Guard: desk.NewGuard(c.Now), Delivered: c.Delivered},
+		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Attempts: attempts, Clerk: clerk, Now: c.Now, Uploads: uploads, Shown: shown, Idle: c.Idle, Guard: desk.NewGuard(c.Now), Delivered: c.Delivered},
 		store:    c.Store,
 		limits:   c.Limits,
 		now:      c.Now,
 		echo:     echo.New(),
 	}
 	if c.Simulated != nil {
-		s.Desk.Simulated = c.Simulated.Desk
+		s.Desk.Simulated, s.Desk.SimulatedBank = c.Simulated.Desk, c.Simulated.Bank
 	}
 	e := s.echo
 	e.Logger = c.Log
@@ -163,7 +168,7 @@ func notPacked(c *echo.Context) bool { return c.Request().Method != http.MethodG
 func streamed(c *echo.Context) bool {
 	r := c.Request()
 	return r.Method == http.MethodPatch && strings.HasPrefix(r.URL.Path, "/api/shop/uploads/") ||
-		r.Method == http.MethodPost && r.URL.Path == "/api/desk/pictures"
+		r.Method == http.MethodPost && (r.URL.Path == "/api/desk/pictures" || r.URL.Path == "/api/desk/statements")
 }
 
 type contextKey int

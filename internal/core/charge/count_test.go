@@ -74,6 +74,8 @@ func TestCounts(t *testing.T) {
 			"P 100.00; X 59.00 (5 pieces × 6.00 + 5 pieces × 5.00 + 1 piece × 4.00); 159.00"},
 		{"graduated bands after what is included", Charge{On: "n", Rate: Rate{Amount: amount(600)}, Per: Answer, Included: 2, Graduated: true, Bands: []Band{{5, 500}}}, question.Answers{"n": num("6")},
 			"P 100.00; X 23.00 (3 pieces after 2 × 6.00 + 1 piece × 5.00); 123.00"},
+		{"several bands, times something else", Charge{On: "n", Rate: Rate{Amount: amount(100)}, Per: Answer, Graduated: true, Bands: []Band{{2, 50}}, Times: []Per{Night}}, question.Answers{"n": num("8")},
+			"P 100.00; X 15.00 ((2 pieces × 1.00 + 6 pieces × 0.50) × 3 nights); 115.00"},
 		{"bands of each unit", Charge{On: "n", Rate: Rate{Amount: amount(600)}, Per: Answer, Included: 1}, question.Answers{"n": question.Units{Each: []question.Value{num("3"), num("1"), num("2")}}},
 			"P 100.00; X 18.00 (3 pieces after 1 × 6.00); 118.00"},
 		{"per cent for each", Charge{On: "n", Rate: Rate{Percent: percent("5")}, Per: Answer}, question.Answers{"n": num("3")}, "P 100.00; X 15.00 (3 pieces × 5 % of 100.00); 115.00"},

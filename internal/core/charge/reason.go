@@ -82,11 +82,15 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 	case whyBase, whyEach:
 		return fill("amount", amount(r.Amount), "count", number(r.Count, l))
 	case whyTimes:
+		one := part(0)
+		if len(r.Parts) > 0 && r.Parts[0].Code == whyAnd {
+			one = "(" + one + ")"
+		}
 		times := number(r.Count, l)
 		if r.Per != Once {
 			times += " " + nounOf(r.Per, r.Count, l)
 		}
-		return fill("why", part(0), "quantity", times)
+		return fill("why", one, "quantity", times)
 	case whyPercent:
 		return fill("percent", l.Number(*r.Percent), "of", amount(r.Of))
 	case whyCounted, whyAfter, whyFirst:

@@ -49,6 +49,7 @@ const (
 	Placing    = "placing"    // the order was placed
 	Cancelling = "cancelling" // the order, or a line of it, was cancelled
 	Changing   = "changing"   // answers changed, and the price with them
+	Lapsing    = "lapsing"    // its transfer did not come in
 	Returning  = "returning"  // something of what was paid is given back
 	Unrecorded = "unrecorded" // from before there were entries
 )
@@ -210,4 +211,55 @@ func Parts(entries []Entry) []Part {
 		paid -= n
 	}
 	return slices.DeleteFunc(parts, func(p Part) bool { return p.Amount == 0 })
+}
+
+// Awaited gives what is still to come in before an order is placed that awaits
+// its transfer: what is due at once, and the deposit that was agreed.
+func Awaited(entries []Entry, agreed money.Amount) money.Amount {
+	sum := max(agreed-Sum(entries).Security(), 0)
+	for _, p := range Parts(entries) {
+		if p.Due == "" {
+			sum += p.Amount
+		}
+	}
+	return sum
+}
+
+// Came gives the entries for money that came in otherwise than through the
+// payment service: for what is due at once first, then for what is still missing
+// of the deposit, then for all else. What, when and by whom is as in e.
+func Came(entries []Entry, missing money.Amount, e Entry) []Entry {
+	atOnce := Awaited(entries, 0)
+	held := min(max(e.Amount-atOnce, 0), max(missing, 0))
+	var list []Entry
+	if e.Kind = Paid; e.Amount > held {
+		paid := e
+		paid.Amount -= held
+		list = append(list, paid)
+	}
+	if held > 0 {
+		e.Kind, e.Amount = Held, held
+		list = append(list, e)
+	}
+	return list
+}
+
+// GivenUp says of an order that lapsed whether somebody gave it free, and not time.
+func GivenUp(entries []Entry) bool {
+	for _, e := range slices.Backward(entries) {
+		if e.Reason == Lapsing {
+			return e.Author != ""
+		}
+	}
+	return false
+}
+
+// Uncharged gives the entry that takes back what was charged, less what was
+// taken back before: what an order held was given free before it was placed.
+func Uncharged(entries []Entry, at time.Time, author string) []Entry {
+	sum := Sum(entries).Charged
+	if sum == 0 {
+		return nil
+	}
+	return []Entry{{Kind: Charged, Amount: -sum, At: at, Author: author, Reason: Lapsing}}
 }

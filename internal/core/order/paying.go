@@ -22,9 +22,9 @@ func (s State) After(t ledger.Attempt, waited bool) State {
 }
 
 // Deposit gives how much of a deposit is to be held in a state: nothing before
-// an order is placed and after it was cancelled.
+// it is ordered and after it was cancelled or given free.
 func (s State) Deposit(agreed money.Amount) money.Amount {
-	if s == Placed {
+	if s == Placed || s == Awaiting {
 		return agreed
 	}
 	return 0

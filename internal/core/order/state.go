@@ -8,12 +8,18 @@ type State string
 const (
 	Prepared  State = "prepared"  // a checkout: its lines and places are there, nothing is paid
 	Paying    State = "paying"    // the payment service was asked, or waits for the customer's word
-	Placed    State = "placed"    // ordered, numbered, being worked on
+	Awaiting  State = "awaiting"  // ordered and numbered; all is held until its transfer comes in
+	Placed    State = "placed"    // what was due when ordering is paid; being worked on
 	Cancelled State = "cancelled" // was placed and will not be worked on
+	Lapsed    State = "lapsed"    // was awaiting; what it held was given free
 )
 
 // States lists them.
-func States() []State { return []State{Prepared, Paying, Placed, Cancelled} }
+func States() []State { return []State{Prepared, Paying, Awaiting, Placed, Cancelled, Lapsed} }
+
+// Holding lists the states in which places, pieces and coupons stay held,
+// however long that takes: a payment is under way.
+func Holding() []State { return []State{Paying, Awaiting} }
 
 // An Act is something that somebody may want to do with an order.
 type Act string
@@ -34,12 +40,14 @@ const (
 	Release  Act = "release"  // give the security deposit back
 	Return   Act = "return"   // give back what was paid too much
 	Cancel   Act = "cancel"   // the order
+	GiveFree Act = "free"     // what an order holds that awaits its transfer
+	Accept   Act = "accept"   // it before its transfer came in
 	LinkOnce Act = "link"     // be given the private link through the checkout
 )
 
 // Acts lists them.
 func Acts() []Act {
-	return []Act{Change, Pay, Word, PayRest, Answer, Fill, Close, Reopen, Remind, Relink, Work, Receive, Release, Return, Cancel, LinkOnce}
+	return []Act{Change, Pay, Word, PayRest, Answer, Fill, Close, Reopen, Remind, Relink, Work, Receive, Release, Return, Cancel, GiveFree, Accept, LinkOnce}
 }
 
 // What stands against an act, as codes of problems.
@@ -47,6 +55,8 @@ const (
 	WhilePaying   = "paying"     // an answer of the payment service is awaited
 	WhenPlaced    = "placed"     // it was placed already
 	WhenCancelled = "cancelled"  // it was cancelled
+	WhenAwaiting  = "awaiting"   // its transfer has not come in yet
+	WhenLapsed    = "lapsed"     // what it held was given free
 	NotPlaced     = "not_placed" // it is a checkout
 )
 
@@ -56,19 +66,21 @@ var allowed = map[Act][]State{
 	Change:   {Prepared},
 	Pay:      {Prepared},
 	Word:     {Paying},
-	PayRest:  {Placed, Cancelled}, // what a rule keeps of it can be open
+	PayRest:  {Awaiting, Placed, Cancelled}, // what a rule keeps of it can be open
 	Answer:   {Placed},
 	Fill:     {Placed},
 	Close:    {Placed},
 	Reopen:   {Placed},
 	Remind:   {Placed},
-	Relink:   {Placed, Cancelled},
+	Relink:   {Awaiting, Placed, Cancelled, Lapsed},
 	Work:     {Placed},
-	Receive:  {Placed, Cancelled},
-	Release:  {Placed, Cancelled},
-	Return:   {Placed, Cancelled},
+	Receive:  {Awaiting, Placed, Cancelled, Lapsed},
+	Release:  {Placed, Cancelled, Lapsed},
+	Return:   {Placed, Cancelled, Lapsed},
 	Cancel:   {Placed},
-	LinkOnce: {Placed},
+	GiveFree: {Awaiting},
+	Accept:   {Awaiting},
+	LinkOnce: {Awaiting, Placed},
 }
 
 // Refused gives the code of what stands against an act in a state; empty when
@@ -84,6 +96,10 @@ func (s State) Refused(a Act) string {
 		return WhenPlaced
 	case Cancelled:
 		return WhenCancelled
+	case Awaiting:
+		return WhenAwaiting
+	case Lapsed:
+		return WhenLapsed
 	case Paying:
 		if a == Change || a == Pay {
 			return WhilePaying
@@ -95,8 +111,10 @@ func (s State) Refused(a Act) string {
 // moves are the ways from one state to the next. An answer of the payment
 // service that says no leads back to where the customer can choose again.
 var moves = map[State][]State{
-	Prepared: {Paying, Placed}, // at once when it costs nothing
+	Prepared: {Paying, Awaiting, Placed}, // at once when it costs nothing
 	Paying:   {Prepared, Placed},
+	Awaiting: {Placed, Lapsed},
+	Lapsed:   {Awaiting}, // its money came in after all, and all of it was still free
 	Placed:   {Cancelled},
 }
 
@@ -112,3 +130,7 @@ func (s State) Leads(to State) bool {
 
 // IsPlaced says whether it was ordered, cancelled or not.
 func (s State) IsPlaced() bool { return s == Placed || s == Cancelled }
+
+// IsOrdered says whether it is an order by now, with a number, in whatever
+// state.
+func (s State) IsOrdered() bool { return s != Prepared && s != Paying }

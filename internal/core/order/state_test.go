@@ -11,7 +11,9 @@ func TestWhatEachStateAllows(t *testing.T) {
 		Prepared:  {Change, Pay},
 		Paying:    {Word},
 		Placed:    {PayRest, Answer, Fill, Close, Reopen, Remind, Relink, Work, Receive, Release, Return, Cancel, LinkOnce},
+		Awaiting:  {PayRest, Relink, Receive, GiveFree, Accept, LinkOnce},
 		Cancelled: {PayRest, Relink, Receive, Release, Return},
+		Lapsed:    {Relink, Receive, Release, Return},
 	}
 	for _, s := range States() {
 		for _, a := range Acts() {
@@ -27,6 +29,7 @@ func TestWhatEachStateAllows(t *testing.T) {
 	}{
 		{Paying, Change, WhilePaying}, {Paying, Pay, WhilePaying}, {Placed, Change, WhenPlaced}, {Placed, Pay, WhenPlaced},
 		{Cancelled, Pay, WhenCancelled}, {Cancelled, Cancel, WhenCancelled}, {Prepared, Cancel, NotPlaced}, {Paying, Work, NotPlaced},
+		{Awaiting, Change, WhenAwaiting}, {Awaiting, Answer, WhenAwaiting}, {Lapsed, Pay, WhenLapsed}, {Placed, GiveFree, WhenPlaced},
 	} {
 		if got := c.s.Refused(c.a); got != c.want {
 			t.Errorf("%s in %s: %q, want %q", c.a, c.s, got, c.want)
@@ -35,7 +38,8 @@ func TestWhatEachStateAllows(t *testing.T) {
 }
 
 func TestWaysBetweenStates(t *testing.T) {
-	ways := map[[2]State]bool{{Prepared, Paying}: true, {Prepared, Placed}: true, {Paying, Prepared}: true, {Paying, Placed}: true, {Placed, Cancelled}: true}
+	ways := map[[2]State]bool{{Prepared, Paying}: true, {Prepared, Placed}: true, {Paying, Prepared}: true, {Paying, Placed}: true, {Placed, Cancelled}: true,
+		{Prepared, Awaiting}: true, {Awaiting, Placed}: true, {Awaiting, Lapsed}: true, {Lapsed, Awaiting}: true}
 	for _, from := range States() {
 		for _, to := range States() {
 			if from.Leads(to) != ways[[2]State{from, to}] {

@@ -111,6 +111,7 @@ func (c *comparison) pricing() {
 	}{
 		{"payment", !same(c.old.Payment, c.now.Payment)},
 		{"reprices", c.old.Reprices != c.now.Reprices},
+		{"ways", !slices.Equal(c.old.Ways, c.now.Ways)},
 		{"cancelling", !same(c.old.Cancelling, c.now.Cancelling)},
 		{"add_ons", !same(c.old.AddOns, c.now.AddOns)},
 		{"groups", !slices.Equal(c.old.Groups, c.now.Groups)},

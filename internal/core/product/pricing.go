@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/formula"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 )
@@ -52,6 +53,10 @@ func (c *check) price() {
 	if err := e.Cancelling.Validate(); err != nil {
 		c.wrong(InProduct, "cancelling", "finding.cancelling", "why", err)
 		e.Cancelling = nil
+	}
+	if !ledger.ValidWays(e.Ways) {
+		c.wrong(InProduct, "ways", "finding.ways")
+		e.Ways = nil
 	}
 	tax := charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}
 	if err := tax.Validate(); err != nil {

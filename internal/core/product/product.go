@@ -12,6 +12,7 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
@@ -40,6 +41,8 @@ type Draft struct {
 	Tax         decimal.Decimal  `json:"tax"`                  // per cent
 	// Reprices lets customers change answers after payment that change the price.
 	Reprices bool `json:"reprices,omitempty"`
+	// Ways are the ways in which it can be paid; none for those of the business.
+	Ways []ledger.Way `json:"ways,omitempty"`
 	// Cancelling is what comes back when it is cancelled; nil for what the
 	// business says.
 	Cancelling *charge.Cancelling `json:"cancelling,omitempty"`

@@ -3,6 +3,7 @@
 package transfer
 
 import (
+	"cmp"
 	"fmt"
 	"strconv"
 	"strings"
@@ -19,10 +20,28 @@ type Account struct {
 	IBAN   string `json:"iban,omitempty"` // without spaces
 	BIC    string `json:"bic,omitempty"`
 	Note   string `json:"note,omitempty"` // for customers to read
+
+	// Days are the working days that an order is held for its transfer until the
+	// customer is reminded, and Grace those until what it holds is given free.
+	Days  int `json:"days,omitempty"`
+	Grace int `json:"grace,omitempty"`
 }
 
 // Given says whether there is one.
 func (a Account) Given() bool { return a.IBAN != "" }
+
+// How long orders are held for their transfers, in working days.
+const (
+	usualDays  = 5
+	usualGrace = 3
+	mostDays   = 60
+)
+
+// Held gives for how many working days an order is held until its customer is
+// reminded, and for how many more after that.
+func (a Account) Held() (days, grace int) {
+	return cmp.Or(a.Days, usualDays), cmp.Or(a.Grace, usualGrace)
+}
 
 // The longest texts that the payment code takes (EPC069-12), in characters.
 const (
@@ -34,7 +53,11 @@ const (
 // numbers do not count.
 func (a Account) Read() Account {
 	tight := func(s string) string { return strings.ToUpper(strings.Join(strings.Fields(s), "")) }
-	return Account{Holder: strings.TrimSpace(a.Holder), IBAN: tight(a.IBAN), BIC: tight(a.BIC), Note: strings.TrimSpace(a.Note)}
+	read := Account{Holder: strings.TrimSpace(a.Holder), IBAN: tight(a.IBAN), BIC: tight(a.BIC), Note: strings.TrimSpace(a.Note)}
+	if read != (Account{}) {
+		read.Days, read.Grace = a.Days, a.Grace
+	}
+	return read
 }
 
 // Validate says what is wrong with it.
@@ -50,6 +73,8 @@ func (a Account) Validate() error {
 		return words.Tell("transfer.bic")
 	case utf8.RuneCountInString(a.Note) > longestNote:
 		return words.Tell("transfer.note", "most", strconv.Itoa(longestNote))
+	case a.Days < 0 || a.Days > mostDays || a.Grace < 0 || a.Grace > mostDays:
+		return words.Tell("transfer.days", "most", strconv.Itoa(mostDays))
 	}
 	return nil
 }

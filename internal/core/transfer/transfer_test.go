@@ -92,7 +92,7 @@ func TestCode(t *testing.T) {
 
 func TestAccount(t *testing.T) {
 	good := Account{Holder: " Fernlight Sky Studio ", IBAN: "de89 3704 0044 0532 0130 00", BIC: "cobadeff xxx", Note: " Thank you "}.Read()
-	if good != (Account{"Fernlight Sky Studio", "DE89370400440532013000", "COBADEFFXXX", "Thank you"}) || good.Validate() != nil || !good.Given() {
+	if good != (Account{Holder: "Fernlight Sky Studio", IBAN: "DE89370400440532013000", BIC: "COBADEFFXXX", Note: "Thank you"}) || good.Validate() != nil || !good.Given() {
 		t.Errorf("%+v: %v", good, good.Validate())
 	}
 	if (Account{}).Validate() != nil || (Account{}).Given() {

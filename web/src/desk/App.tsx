@@ -14,7 +14,9 @@ import { HereContext } from "./here";
 import { Coupons } from "./money/Coupons";
 import { Entries } from "./money/Entries";
 import { Money } from "./money/Money";
+import { StatementPage } from "./money/StatementPage";
 import { Terms } from "./money/Terms";
+import { Transfers } from "./money/Transfers";
 import { Orders } from "./orders/Orders";
 import { Groups } from "./products/Groups";
 import { Products } from "./products/Products";
@@ -65,6 +67,8 @@ export function App() {
               <Route path="calendar" element={<Calendar />} />
               <Route path="money" element={<Money />} />
               <Route path="money/entries" element={<Entries />} />
+              <Route path="money/transfers" element={<Transfers />} />
+              <Route path="money/transfers/:id" element={<StatementPage />} />
               <Route path="money/coupons" element={<Coupons />} />
               <Route path="money/terms" element={<Terms />} />
               <Route path="outbox" element={<Outbox />} />

@@ -101,6 +101,9 @@ function usePersonMenu(showKeys: () => void) {
     ...(session.simulated
       ? [{ key: "simulated", label: <a href={session.simulated}>{t("Simulated payments")}</a> }]
       : []),
+    ...(session.simulated_bank
+      ? [{ key: "bank", label: <a href={session.simulated_bank}>{t("Simulated bank")}</a> }]
+      : []),
     { key: "shop", label: <a href="/">{t("Open the shop")}</a> },
     { key: "keys", label: t("Keys"), onClick: showKeys },
     ...Object.entries(languages).map(([code, name]) => ({

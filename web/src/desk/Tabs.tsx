@@ -1,12 +1,19 @@
 import { useTranslation } from "react-i18next";
 import { NavLink } from "react-router";
 
-// Tabs lead to the pages of one place.
-export function Tabs({ label, pages }: { label: string; pages: { to: string; name: string }[] }) {
+// Tabs lead to the pages of one place; over says that a page has others under
+// it.
+export function Tabs({
+  label,
+  pages,
+}: {
+  label: string;
+  pages: { to: string; name: string; over?: boolean }[];
+}) {
   return (
     <nav className="desk-tabs" aria-label={label}>
       {pages.map((p) => (
-        <NavLink key={p.to} to={p.to} end>
+        <NavLink key={p.to} to={p.to} end={!p.over}>
           {p.name}
         </NavLink>
       ))}
@@ -22,6 +29,7 @@ export function MoneyTabs() {
       pages={[
         { to: "/money", name: t("What came in") },
         { to: "/money/entries", name: t("Entries") },
+        { to: "/money/transfers", name: t("Transfers"), over: true },
         { to: "/money/coupons", name: t("Coupons") },
         { to: "/money/terms", name: t("Terms of orders") },
       ]}

@@ -16,7 +16,7 @@ export function Cancel({ order, link }: Props) {
   const { t } = useTranslation();
   const [asked, setAsked] = useState(false);
   const lines = (order.cancels ?? []).filter((c) => c.line !== undefined);
-  if (order.money.state === "cancelled" || lines.length === 0) return null;
+  if (order.money.state !== "placed" || lines.length === 0) return null;
   const open = lines.filter((c) => c.self);
   const told = order.cancelling?.some((s) => s.rules.length > 0);
   if (!told && open.length === 0) return null;

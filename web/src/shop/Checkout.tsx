@@ -218,18 +218,14 @@ function About({ name, view, stale }: Step) {
         );
       })}
       {view && <WholeOrder view={view} problem={problem instanceof Problem ? problem : undefined} />}
-      <div className="row">
-        <Button
-          type="primary"
-          size="large"
-          htmlType="submit"
-          loading={prepare.busy}
-          disabled={!view || stale}
-        >
-          {t("Go on to the payment")}
-        </Button>
-        <Link to="/basket">{t("Back to the basket")}</Link>
-      </div>
+      {view && ( // what is still asked would push it down
+        <div className="row">
+          <Button type="primary" size="large" htmlType="submit" loading={prepare.busy} disabled={stale}>
+            {t("Go on to the payment")}
+          </Button>
+          <Link to="/basket">{t("Back to the basket")}</Link>
+        </div>
+      )}
     </form>
   );
 }

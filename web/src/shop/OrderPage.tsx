@@ -23,7 +23,7 @@ import { Cancel } from "./Cancel";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
 import { PriceDialog } from "./PriceDialog";
-import { PayRest } from "./pay/PayRest";
+import { loadTransfer, PayRest } from "./pay/PayRest";
 
 // OrderPage is the customer's half of the docket: what happens next, what is
 // still to answer, what they answered, the slip.
@@ -36,6 +36,7 @@ export function OrderPage() {
     queryFn: async () => {
       const order = await take(api.GET("/api/shop/orders/{link}", { params: { path: { link } } }));
       await loadFields(order.lines.flatMap((l) => l.page.questions));
+      if (order.awaiting) await loadTransfer(); // so that it pushes nothing away
       return order;
     },
     refetchOnWindowFocus: false,
@@ -61,7 +62,15 @@ export function OrderPage() {
   return (
     <TodayContext.Provider value={o.today}>
       <div className="order stack">
-        {params.has("new") && (
+        {params.has("new") && o.awaiting && (
+          <div className="notice good" role="status">
+            {t(
+              "Thank you, {{name}}. Your order {{number}} is noted. A mail with the account and the link to this page is on its way to {{email}}.",
+              { name: o.name, number: o.number, email: o.email },
+            )}
+          </div>
+        )}
+        {params.has("new") && o.money.state === "placed" && (
           <div className="notice good" role="status">
             {t(
               "Thank you, {{name}}. Your order {{number}} is paid. A mail with the link to this page is on its way to {{email}}.",
@@ -74,6 +83,14 @@ export function OrderPage() {
           </div>
         )}
         <h1>{t("Your order {{number}}", { number: o.number })}</h1>
+        {o.money.state === "lapsed" && (
+          <div className="notice attention" role="status">
+            {t(
+              "This order was given free: nothing is held any more and nothing is charged. You can order again at any time.",
+            )}
+          </div>
+        )}
+        {o.awaiting && <PayRest order={o} link={link} />}
         {o.lines.map((line) => (
           <Line key={line.id} order={o} line={line} link={link} />
         ))}
@@ -96,7 +113,7 @@ export function OrderPage() {
             })}
           </div>
         )}
-        <PayRest order={o} link={link} />
+        {!o.awaiting && <PayRest order={o} link={link} />}
         <Cancel order={o} link={link} />
         <FormerSlips slips={o.former} zone={o.zone} today={o.today} />
         {wholly(o) && (
@@ -165,7 +182,10 @@ function Line({ order, line, link }: LineProps) {
     changed: t("We have seen your change"),
     closed: t("Closed"),
   };
-  const brief = line.cancelled ? t("cancelled") : briefs[line.brief];
+  const unplaced = { awaiting: t("waits for your transfer"), lapsed: t("given free") };
+  const early =
+    order.money.state === "awaiting" || order.money.state === "lapsed" ? order.money.state : undefined;
+  const brief = early ? unplaced[early] : line.cancelled ? t("cancelled") : briefs[line.brief];
   const stub = (
     <>
       <Fact name={t("Order")}>
@@ -177,7 +197,15 @@ function Line({ order, line, link }: LineProps) {
         </Fact>
       ) : (
         <Fact name={t("Promised")}>
-          <strong>{promised ? day(promised, order.today) : t("once all is answered")}</strong>
+          <strong>
+            {promised
+              ? day(promised, order.today)
+              : early === "lapsed"
+                ? "–"
+                : early
+                  ? t("once it is placed")
+                  : t("once all is answered")}
+          </strong>
         </Fact>
       )}
       <Fact name={t("Your answers")}>
@@ -192,7 +220,7 @@ function Line({ order, line, link }: LineProps) {
           <span className="num">{money(line.slip.total, line.slip.currency)}</span>
         </Fact>
       )}
-      {order.money.open > 0 && (
+      {order.money.open > 0 && !early && (
         <Fact name={t("Paid of the order")}>
           <span className="num">{money(order.money.kept, line.slip.currency)}</span>
         </Fact>
@@ -204,14 +232,23 @@ function Line({ order, line, link }: LineProps) {
       <div className="row">
         <h2 className="grow">{line.page.title}</h2>
         <span
-          className={`mark ${line.brief === "waiting" ? "attention" : line.brief === "closed" ? "plain" : "good"}`}
+          className={`mark ${early === "lapsed" ? "plain" : line.brief === "waiting" ? "attention" : line.brief === "closed" ? "plain" : "good"}`}
         >
           {brief}
         </span>
       </div>
       <div className="order-columns">
         <div data-line={line.id} ref={root}>
-          <ToAnswer line={line} link={link} />
+          {early ? (
+            early === "awaiting" &&
+            line.missing.length > 0 && (
+              <p className="small quiet">
+                {t("What is still to answer waits here until your transfer came in.")}
+              </p>
+            )
+          ) : (
+            <ToAnswer line={line} link={link} />
+          )}
           <Answered line={line} link={link} />
           {line.history.length > 0 && (
             <details className="history">

@@ -7,6 +7,7 @@ import { money } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { CancelRules } from "../CancelRules";
+import { WaysBox } from "../WaysBox";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
 import type { Draft, Question } from "./draft";
@@ -143,6 +144,15 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
         >
           {t("it may change the price: customers see the difference first, and agree to it")}
         </Checkbox>
+      </section>
+      <section>
+        <h3>{t("How it can be paid")}</h3>
+        <WaysBox
+          id="ways"
+          value={draft.ways ?? []}
+          change={(ways) => set({ ways: ways.length > 0 ? ways : undefined })}
+          all={t("as the business takes it")}
+        />
       </section>
       <AddOns id={id} draft={draft} change={change} />
       <section>

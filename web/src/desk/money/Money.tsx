@@ -102,9 +102,12 @@ export function Money() {
 // Now says what is open, due, overdue, held and to be returned by now.
 function Now({ now, currency }: { now: Schemas["MoneyNow"]; currency: string }) {
   const { t } = useTranslation();
-  const figures = [
+  const figures: { name: string; amount: number; bad?: boolean; to?: string }[] = [
     { name: t("Still to be paid"), amount: now.open },
     { name: t("of it due by now"), amount: now.due },
+    ...(now.awaiting > 0
+      ? [{ name: t("of it by orders that wait"), amount: now.awaiting, to: "/money/transfers" }]
+      : []),
     { name: t("of it overdue"), amount: now.overdue, bad: now.overdue > 0 },
     { name: t("Held as security"), amount: now.held },
     { name: t("To be returned"), amount: now.overpaid },
@@ -116,7 +119,13 @@ function Now({ now, currency }: { now: Schemas["MoneyNow"]; currency: string }) 
           <dt className="small quiet">{f.name}</dt>
           <dd className={f.bad ? "num mark bad" : "num"}>
             {f.bad && "▲ "}
-            {f.amount === 0 ? money(0, currency) : <a href="#waiting">{money(f.amount, currency)}</a>}
+            {f.amount === 0 ? (
+              money(0, currency)
+            ) : f.to ? (
+              <Link to={f.to}>{money(f.amount, currency)}</Link>
+            ) : (
+              <a href="#waiting">{money(f.amount, currency)}</a>
+            )}
           </dd>
         </div>
       ))}
@@ -157,7 +166,8 @@ function Waiting({ rows }: { rows: Schemas["WaitingMoney"][] }) {
           sorter: (a, b) => a.overdue - b.overdue,
           render: (_, w) => (
             <>
-              {w.due} {w.overdue > 0 && <span className="mark bad">▲ {t("overdue")}</span>}
+              {w.due} {w.awaiting && <span className="mark attention">◔ {t("waits for its transfer")}</span>}
+              {w.overdue > 0 && <span className="mark bad">▲ {t("overdue")}</span>}
             </>
           ),
         },

@@ -12,6 +12,7 @@ import { useChange } from "../../shared/useChange";
 import { CancelRules } from "../CancelRules";
 import { PortionBox } from "../PortionBox";
 import { MoneyTabs } from "../Tabs";
+import { WaysBox } from "../WaysBox";
 
 type BusinessTerms = Schemas["BusinessTerms"];
 
@@ -202,6 +203,26 @@ function Editor({ start }: { start: BusinessTerms }) {
           digits={places}
           currency={v.currency}
         />
+      </section>
+      <section className="sheet">
+        <h2>{t("How customers pay")}</h2>
+        <p className="quiet small">
+          {t("Products can take less of it. What cannot be paid in one way together is ordered one by one.")}
+        </p>
+        <div className="pair">
+          <Labelled id="ways" wording={t("What you take")} fault={of("ways")}>
+            <WaysBox
+              id="ways"
+              value={v.ways ?? []}
+              change={(ways) => set({ ways })}
+              all={
+                v.account?.iban
+                  ? t("cards and bank transfers")
+                  : t("cards, and transfers once there is an account")
+              }
+            />
+          </Labelled>
+        </div>
       </section>
       <BankAccount account={v.account ?? {}} change={(account) => set({ account })} fault={of("account")} />
       <section className="sheet">
@@ -433,7 +454,11 @@ type AccountProps = { account: Account; change: (account: Account) => void; faul
 // BankAccount asks where customers transfer money to.
 function BankAccount({ account, change, fault }: AccountProps) {
   const { t } = useTranslation();
-  const field = (key: keyof Account, wording: string, more: { help?: string; fault?: string } = {}) => (
+  const field = (
+    key: "holder" | "iban" | "bic" | "note",
+    wording: string,
+    more: { help?: string; fault?: string } = {},
+  ) => (
     <Labelled id={`account-${key}`} wording={wording} {...more}>
       <Input
         id={`account-${key}`}
@@ -448,7 +473,7 @@ function BankAccount({ account, change, fault }: AccountProps) {
       <h2>{t("Bank account")}</h2>
       <p className="quiet small">
         {t(
-          "What is still to pay of an order can be transferred to it. Each order has a reference with check digits; without an account nobody is told to transfer anything.",
+          "Customers can order by transfer, and transfer what is still to pay. Each order has a reference with check digits; without an account nobody is told to transfer anything.",
         )}
       </p>
       <div className="pair">
@@ -456,6 +481,28 @@ function BankAccount({ account, change, fault }: AccountProps) {
         {field("iban", t("Account (IBAN)"), { fault })}
         {field("bic", t("Bank (BIC)"), { help: t("Only some banks ask for it.") })}
         {field("note", t("For customers to read"))}
+        <Labelled
+          id="account-days"
+          wording={t("Held for a transfer, in working days")}
+          help={t("Places and pieces are held so long; then the customer is reminded.")}
+        >
+          <WholeBox
+            id="account-days"
+            value={account.days ?? 5}
+            onChange={(days) => change({ ...account, days: days || undefined })}
+          />
+        </Labelled>
+        <Labelled
+          id="account-grace"
+          wording={t("After the reminder, in working days")}
+          help={t("Then all of it is given free, and the customer is told.")}
+        >
+          <WholeBox
+            id="account-grace"
+            value={account.grace ?? 3}
+            onChange={(grace) => change({ ...account, grace: grace || undefined })}
+          />
+        </Labelled>
       </div>
     </section>
   );

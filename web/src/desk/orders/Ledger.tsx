@@ -45,15 +45,17 @@ export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][
     hand: t("noted by hand"),
   };
   const why = (e: Schemas["LedgerEntry"]) =>
-    e.reason === "cancelling"
-      ? t("cancelled")
-      : e.reason === "changing"
-        ? t("an answer changed the price")
-        : e.reason === "returning"
-          ? t("given back")
-          : e.kind === "charged"
-            ? dueWords(e.due ?? "")
-            : ways[e.way];
+    e.reason === "lapsing"
+      ? t("its transfer did not come in")
+      : e.reason === "cancelling"
+        ? t("cancelled")
+        : e.reason === "changing"
+          ? t("an answer changed the price")
+          : e.reason === "returning"
+            ? t("given back")
+            : e.kind === "charged"
+              ? dueWords(e.due ?? "")
+              : ways[e.way];
   return (
     <ol className="ledger small" aria-label={t("Ledger")}>
       {entries.map((e, i) => (

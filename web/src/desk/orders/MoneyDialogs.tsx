@@ -17,7 +17,11 @@ type Docket = Schemas["Docket"];
 type Props = { d: Docket; close: () => void };
 
 // useMove moves an order's money and shows the desk what that made of it.
-function useMove(d: Docket, action: "cancel" | "release" | "return" | "receive", close: () => void) {
+export function useMove(
+  d: Docket,
+  action: "cancel" | "release" | "return" | "receive" | "free" | "accept",
+  close: () => void,
+) {
   return useChange({
     once: true,
     send: (body: Move) =>
@@ -112,10 +116,11 @@ const said = (how: Moved): Move => ({
 export function Receive({ d, close }: Props) {
   const { t } = useTranslation();
   const { today } = useHere();
-  const [amount, setAmount] = useState<number | undefined>(d.money.open);
+  const open = d.money.state === "awaiting" ? d.money.awaited : d.money.open;
+  const [amount, setAmount] = useState<number | undefined>(open || undefined);
   const [how, setHow] = useState<Moved>({ way: "transfer", day: today, note: "" });
   const move = useMove(d, "receive", close);
-  const more = (amount ?? 0) - d.money.open;
+  const more = (amount ?? 0) - open;
   return (
     <Modal
       open
@@ -274,6 +279,32 @@ export function GiveBack({ d, close }: Props) {
             : undefined
         }
       />
+    </Modal>
+  );
+}
+
+// Release gives back a deposit that did not come in by card.
+export function Release({ d, close }: Props) {
+  const { t } = useTranslation();
+  const { today } = useHere();
+  const [how, setHow] = useState<Moved>({ way: "transfer", day: today, note: "" });
+  const move = useMove(d, "release", close);
+  return (
+    <Modal
+      open
+      title={t("Give the deposit of order {{number}} of {{customer}} back", {
+        number: d.number,
+        customer: d.customer,
+      })}
+      okText={t("It was given back")}
+      okButtonProps={{ loading: move.busy }}
+      cancelText={t("Leave it")}
+      onOk={() => move.send(said(how))}
+      onCancel={close}
+    >
+      <Trouble error={move.problem} />
+      <p>{money(d.money.held, d.currency)}</p>
+      <How how={how} set={setHow} of={move.of} why={t("Note")} />
     </Modal>
   );
 }

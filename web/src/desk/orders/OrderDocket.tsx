@@ -38,6 +38,7 @@ export function OrderDocket({ line }: { line: number }) {
   if (docket.error) return <Trouble error={docket.error} again={() => docket.refetch()} />;
   const d = docket.data;
   if (!d) return null;
+  const unplaced = d.money.state === "awaiting" || d.money.state === "lapsed";
   const others = d.siblings.filter((s) => s.line !== d.parent?.line);
   return (
     <Docket stub={<Stub d={d} />} label={t("Docket {{number}}", { number: d.number })}>
@@ -45,6 +46,10 @@ export function OrderDocket({ line }: { line: number }) {
         <h2>{d.quantity > 1 ? `${d.quantity} × ${d.title}` : d.title}</h2>
         {d.money.state === "cancelled" ? (
           <span className="mark plain">■ {t("cancelled")}</span>
+        ) : unplaced ? (
+          <span className={d.money.state === "lapsed" ? "mark plain" : "mark attention"}>
+            {d.money.state === "lapsed" ? `□ ${t("given free")}` : `◔ ${t("waits for its transfer")}`}
+          </span>
         ) : (
           <BriefMark brief={d.brief} />
         )}
@@ -54,7 +59,7 @@ export function OrderDocket({ line }: { line: number }) {
           </span>
         )}
         <span className="grow" />
-        <Acts d={d} act={act.send} busy={act.busy} />
+        {!unplaced && <Acts d={d} act={act.send} busy={act.busy} />}
       </div>
       <div className="quiet small">
         {d.customer} · <a href={`mailto:${d.email}`}>{d.email}</a> · {t("edition {{n}}", { n: d.edition })}
@@ -73,7 +78,11 @@ export function OrderDocket({ line }: { line: number }) {
         <div>
           <Brief d={d} root={root} />
           <h3>{t("Work")}</h3>
-          {d.work.length === 0 && <div className="empty">{t("This product makes no work.")}</div>}
+          {d.work.length === 0 && (
+            <div className="empty">
+              {unplaced ? t("Work begins once the order is placed.") : t("This product makes no work.")}
+            </div>
+          )}
           {d.work.map((w) => (
             <WorkRow key={w.id} item={w} today={today} bare />
           ))}
@@ -182,7 +191,7 @@ function Brief({ d, root }: Docketed & { root: React.Ref<HTMLDListElement> }) {
             <dd>
               <Answer a={a} />
               <Evidence line={d.line} a={a} />
-              {a.moment === "desk" && (
+              {a.moment === "desk" && d.money.state === "placed" && (
                 <>
                   {" "}
                   <Fill docket={d} at={a.key} />

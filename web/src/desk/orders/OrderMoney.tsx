@@ -1,4 +1,4 @@
-import { Button } from "antd";
+import { Button, Popconfirm } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -9,14 +9,15 @@ import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
 import { Ledger, useDueWords } from "./Ledger";
-import { CancelOrder, GiveBack, Receive } from "./MoneyDialogs";
+import { CancelOrder, GiveBack, Receive, Release, useMove } from "./MoneyDialogs";
 
 // OrderMoney shows the money of a whole order: its slip where it tells more
 // than that of the line, what was received, is open, held and given back.
 export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
   const { t } = useTranslation();
-  const [asked, setAsked] = useState<"receive" | "return" | "cancel">();
+  const [asked, setAsked] = useState<"receive" | "return" | "release" | "cancel">();
   const [told, setTold] = useState(false);
+  const released = d.money.held > 0 && d.money.held_by_card < d.money.held;
   const release = useChange({
     once: true,
     send: () =>
@@ -99,8 +100,12 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
           <div className="row">
             <dt className="grow">
               {t("Held as security")}{" "}
-              <Button size="small" loading={release.busy} onClick={() => release.send()}>
-                {t("Give it back")}
+              <Button
+                size="small"
+                loading={release.busy}
+                onClick={() => (released ? setAsked("release") : release.send())}
+              >
+                {released ? t("Give it back …") : t("Give it back")}
               </Button>
             </dt>
             <dd className="num">{amount(m.held)}</dd>
@@ -147,28 +152,71 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
         </div>
       )}
       {m.state === "cancelled" && <span className="mark plain">■ {t("cancelled")}</span>}
+      {m.state === "awaiting" && <Awaiting d={d} />}
+      {m.state === "lapsed" && (
+        <Button size="small" onClick={() => setAsked("receive")}>
+          {t("It came in …")}
+        </Button>
+      )}
       <div className="row">
-        {m.kept > 0 && (
+        {m.kept > 0 && m.state !== "awaiting" && (
           <Button size="small" onClick={() => setAsked("return")}>
             {t("Give money back …")}
           </Button>
         )}
-        {m.state !== "cancelled" && (
+        {m.state === "placed" && (
           <Button size="small" onClick={() => setAsked("cancel")}>
             {t("Cancel the order …")}
           </Button>
         )}
       </div>
       {asked === "receive" && <Receive d={d} close={close} />}
+      {asked === "release" && <Release d={d} close={close} />}
       {asked === "return" && <GiveBack d={d} close={close} />}
       {asked === "cancel" && <CancelOrder d={d} close={close} />}
     </section>
   );
 }
 
+// Awaiting has what can be done with an order whose transfer has not come in.
+function Awaiting({ d }: { d: Schemas["Docket"] }) {
+  const { t } = useTranslation();
+  const accept = useMove(d, "accept", () => undefined);
+  const free = useMove(d, "free", () => undefined);
+  return (
+    <>
+      <Trouble error={accept.problem ?? free.problem} />
+      <div className="row">
+        <Popconfirm
+          title={t("Take the order up now? What is open stays open.")}
+          okText={t("Take it up")}
+          cancelText={t("Leave it")}
+          onConfirm={() => accept.send({})}
+        >
+          <Button size="small" loading={accept.busy}>
+            {t("Take it up before it came in …")}
+          </Button>
+        </Popconfirm>
+        <Popconfirm
+          title={t("Give free all that is held for it? The customer gets a mail.")}
+          okText={t("Give it free")}
+          cancelText={t("Leave it")}
+          onConfirm={() => free.send({})}
+        >
+          <Button size="small" danger loading={free.busy}>
+            {t("Give it free …")}
+          </Button>
+        </Popconfirm>
+      </div>
+    </>
+  );
+}
+
 // PaidMark says in a word and a shape how far an order is paid.
 export function PaidMark({ m, currency }: { m: Schemas["OrderMoney"]; currency: string }) {
   const { t } = useTranslation();
+  if (m.state === "awaiting") return <div className="mark attention">◔ {t("waits for its transfer")}</div>;
+  if (m.state === "lapsed") return <div className="mark plain">□ {t("given free")}</div>;
   if (m.open === 0) return <div className="mark good">● {t("paid")}</div>;
   return (
     <div className="mark attention">

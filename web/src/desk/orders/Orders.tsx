@@ -228,12 +228,16 @@ function OrderRows({ list, listing, open }: ListProps) {
           sortOrder: order("promised"),
           render: (_, r) => (
             <>
-              {r.cancelled ? (
+              {r.state === "awaiting" ? (
+                <span className="mark attention">◔ {t("waits for its transfer")}</span>
+              ) : r.state === "lapsed" ? (
+                <span className="mark plain">□ {t("given free")}</span>
+              ) : r.cancelled ? (
                 <span className="mark plain">■ {t("cancelled")}</span>
               ) : (
                 <BriefMark brief={r.brief} missing={r.missing} />
               )}
-              {!r.cancelled && (
+              {r.state === "placed" && !r.cancelled && (
                 <div className="small quiet">
                   <When row={r} today={today} />
                 </div>

@@ -16,7 +16,7 @@ export function Today() {
   const view = useQuery({ queryKey: ["today"], queryFn: () => take(api.GET("/api/desk/today")) });
   if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
   if (!view.data) return null;
-  const { work, customers, coming, load, overdue } = view.data;
+  const { work, customers, coming, load, overdue, awaiting, undecided } = view.data;
   return (
     <main className="desk-page">
       <div className="row">
@@ -25,16 +25,30 @@ export function Today() {
       </div>
       <Load days={load} today={today} />
       <div className="today">
-        <Column title={t("Waits for me")} count={work.length} empty={t("Nothing is due today or tomorrow.")}>
+        <Column
+          title={t("Waits for me")}
+          count={work.length + (undecided > 0 ? 1 : 0)}
+          empty={t("Nothing is due today or tomorrow.")}
+        >
+          {undecided > 0 && (
+            <Link to="/money/transfers" className="today-row">
+              <strong>{t("{{count}} transfers to decide on", { count: undecided })}</strong>
+            </Link>
+          )}
           {work.map((i) => (
             <WorkRow key={i.id} item={i} today={today} />
           ))}
         </Column>
         <Column
           title={t("Waits for customers")}
-          count={customers.length + overdue.length}
+          count={customers.length + overdue.length + (awaiting > 0 ? 1 : 0)}
           empty={t("Every customer has told all that is needed.")}
         >
+          {awaiting > 0 && (
+            <Link to="/money/transfers" className="today-row">
+              <strong>{t("{{count}} orders wait for their transfer", { count: awaiting })}</strong>
+            </Link>
+          )}
           {overdue.map((w) => (
             <Link key={w.number} to={`/orders/${w.line}`} className="today-row">
               <div className="row">

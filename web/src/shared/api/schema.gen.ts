@@ -960,13 +960,85 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/transfers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Orders that await their transfers, transfers to decide on, and the bank statements that were read */
+        get: operations["getTransfers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/transfers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Books a transfer on an order, sets it aside, or takes that back */
+        post: operations["decideTransfer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/statements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a bank statement, as camt.053 (ISO 20022) or as a table with comma-separated values */
+        post: operations["readStatement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/statements/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        /** What became of the rows of a bank statement */
+        get: operations["getStatement"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/orders/{number}/{action}": {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: number;
-                action: "cancel" | "release" | "return" | "receive";
+                action: "cancel" | "release" | "return" | "receive" | "free" | "accept";
             };
             cookie?: never;
         };
@@ -1455,6 +1527,8 @@ export interface components {
             /** @description The named value that says how much is held, instead */
             deposit_by?: string;
             payment?: components["schemas"]["PaymentPlan"];
+            /** @description How it can be paid; none for those of the business */
+            ways?: ("card" | "transfer")[];
             /** @description Customers may change answers after payment that change the price */
             reprices?: boolean;
             cancelling?: components["schemas"]["Cancelling"];
@@ -1989,6 +2063,8 @@ export interface components {
             name: string;
         };
         BasketView: {
+            /** @description How it can be paid */
+            ways: components["schemas"]["WayToPay"][];
             /** @description What comes back when it is cancelled */
             cancelling: components["schemas"]["CancelRules"][];
             coupons: components["schemas"]["CouponView"][];
@@ -1998,6 +2074,14 @@ export interface components {
             lines: components["schemas"]["BasketLineView"][];
             slip: components["schemas"]["Slip"];
             ready: boolean;
+        };
+        WayToPay: {
+            /** @enum {string} */
+            way: "card" | "transfer";
+            /** @description Why not now, in words */
+            refused?: string;
+            /** @description Of a transfer: the day until which all is held */
+            until?: string;
         };
         BasketLineView: {
             product: string;
@@ -2038,21 +2122,26 @@ export interface components {
             payment?: components["schemas"]["Payment"];
         };
         /** @enum {string} */
-        OrderState: "prepared" | "paying" | "placed" | "cancelled";
+        OrderState: "prepared" | "paying" | "awaiting" | "placed" | "cancelled" | "lapsed";
         PayRequest: {
             /** @description Named by the browser; the same name is never charged twice */
             attempt: string;
             /** @description What the customer was shown */
             total?: number;
+            /**
+             * @description How a checkout is paid; by card without it
+             * @enum {string}
+             */
+            way?: "card" | "transfer";
             /** @description On an order page: all that is open, instead of what is due now */
             all?: boolean;
         };
         Payment: {
             /**
-             * @description asked: no answer is known yet; confirm: the customer is awaited on the payment service's page
+             * @description asked: no answer is known yet; confirm: the customer is awaited on the payment service's page; awaiting: it is ordered and awaits its transfer
              * @enum {string}
              */
-            state: "asked" | "confirm" | "settled" | "refused";
+            state: "asked" | "confirm" | "settled" | "refused" | "awaiting";
             /** @description While the customer is awaited: where they pay */
             page?: string;
             /** @description While the customer is awaited: what they pay there, with what is held */
@@ -2065,6 +2154,9 @@ export interface components {
             number?: number;
         };
         OrderPage: {
+            /** @description How it can be paid */
+            ways: ("card" | "transfer")[];
+            awaiting?: components["schemas"]["Awaiting"];
             money: components["schemas"]["OrderMoney"];
             payment?: components["schemas"]["Payment"];
             transfer?: components["schemas"]["Transfer"];
@@ -2083,10 +2175,22 @@ export interface components {
             number: number;
             name: string;
             email: string;
-            /** Format: date-time */
+            /**
+             * Format: date-time
+             * @description When it was ordered
+             */
             placed: string;
             slip: components["schemas"]["Slip"];
             lines: components["schemas"]["OrderLine"][];
+        };
+        /** @description Of an order that awaits its transfer */
+        Awaiting: {
+            /** @description The day after which what it holds is given free */
+            until: string;
+            /** @description What is still to come in, with a deposit */
+            missing: number;
+            /** @description What came in by now */
+            came: number;
         };
         OrderLine: {
             /** Format: date-time */
@@ -2299,6 +2403,10 @@ export interface components {
             kept: number;
             /** @description As security, not given back yet */
             held: number;
+            /** @description What is still to come in before it is placed, with a deposit; 0 unless it awaits its transfer */
+            awaited: number;
+            /** @description Of it, what can go back through the payment service */
+            held_by_card: number;
             /** @description Of what was kept, what can go back through the payment service */
             by_card: number;
             /** @description Still to be paid, now or later */
@@ -2467,6 +2575,8 @@ export interface components {
             more?: number;
         };
         MoneyNow: {
+            /** @description Of what is due, what orders wait for that are not placed yet */
+            awaiting: number;
             /** @description Still to be paid, now or later */
             open: number;
             /** @description Of it, what is due by now */
@@ -2552,6 +2662,8 @@ export interface components {
             by: string;
         };
         WaitingMoney: {
+            /** @description It is placed once its transfer comes in */
+            awaiting: boolean;
             /** Format: int64 */
             line: number;
             /** Format: int64 */
@@ -2566,6 +2678,112 @@ export interface components {
             /** @description What of it is overdue */
             overdue: number;
         };
+        TransferPage: {
+            /** @description Whether there is one to transfer to */
+            account: boolean;
+            /** @description Those whose time ends first, first */
+            awaiting: components["schemas"]["AwaitingOrder"][];
+            /** @description Transfers that somebody has to decide on */
+            open: components["schemas"]["TransferRow"][];
+            /** @description How many there are in all */
+            open_count: number;
+            /** @description The newest first */
+            statements: components["schemas"]["StatementView"][];
+        };
+        AwaitingOrder: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            email: string;
+            products: string[];
+            currency: string;
+            /** @description What is still to come in */
+            missing: number;
+            came: number;
+            /** Format: date-time */
+            since: string;
+            /**
+             * Format: date-time
+             * @description When what it holds is given free
+             */
+            until: string;
+            reminded: boolean;
+            /** @description Its time is over, and it was left to the seller since something came in */
+            over: boolean;
+        };
+        StatementView: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            format: string;
+            by: string;
+            /** Format: date-time */
+            at: string;
+            rows: number;
+            /** @description Of the rows, by now */
+            done: number;
+            /** @description The first day */
+            first: string;
+            last: string;
+            counts: components["schemas"]["OutcomeCount"][];
+        };
+        OutcomeCount: {
+            outcome: components["schemas"]["TransferOutcome"];
+            count: number;
+        };
+        /**
+         * @description known: it was read before; out: it went out; foreign: in another currency; aside: somebody said that it is of no order
+         * @enum {string}
+         */
+        TransferOutcome: "waits" | "booked" | "proposed" | "unknown" | "aside" | "known" | "out" | "foreign";
+        StatementPage: {
+            statement: components["schemas"]["StatementView"];
+            rows: components["schemas"]["TransferRow"][];
+            /** Format: int64 */
+            more?: number;
+        };
+        TransferRow: {
+            /** Format: int64 */
+            id: number;
+            /** @description Of the statement, from 1 */
+            row: number;
+            day: string;
+            /** @description Below zero when it went out */
+            amount: number;
+            currency: string;
+            payer: string;
+            text: string;
+            reference: string;
+            outcome: components["schemas"]["TransferOutcome"];
+            /** @description What was done and why, in words */
+            why: string;
+            /** @description Who decided on it */
+            by: string;
+            order?: components["schemas"]["ProposedOrder"];
+            proposed: components["schemas"]["ProposedOrder"][];
+        };
+        ProposedOrder: {
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            state: components["schemas"]["OrderState"];
+            /**
+             * Format: int64
+             * @description Where its docket opens
+             */
+            line: number;
+        };
+        TransferDecision: {
+            /**
+             * Format: int64
+             * @description The number of the order that it is booked on
+             */
+            order?: number;
+            /** @description Without an order: it is of none; false takes that back */
+            aside?: boolean;
+        };
         BankAccount: {
             holder?: string;
             /** @description The account's number, ISO 13616 */
@@ -2574,6 +2792,10 @@ export interface components {
             bic?: string;
             /** @description For customers to read */
             note?: string;
+            /** @description Working days that an order is held for its transfer until the customer is reminded */
+            days?: number;
+            /** @description Working days after that until what it holds is given free */
+            grace?: number;
         };
         Transfer: {
             holder: string;
@@ -2588,6 +2810,8 @@ export interface components {
             code?: string;
         };
         BusinessTerms: {
+            /** @description How customers pay; none for all that is possible */
+            ways?: ("card" | "transfer")[];
             account?: components["schemas"]["BankAccount"];
             currency: string;
             /** @enum {string} */
@@ -2648,6 +2872,8 @@ export interface components {
             now: string;
             /** @description Where the simulated payment service is told how to behave; missing for a real one */
             simulated?: string;
+            /** @description Where transfers are made up and had as a bank statement; missing where none is simulated */
+            simulated_bank?: string;
         };
         DeskSession: {
             /** Format: int64 */
@@ -2690,6 +2916,10 @@ export interface components {
             size: number;
         };
         Today: {
+            /** @description Orders that await their transfers */
+            awaiting: number;
+            /** @description Transfers that somebody has to decide on */
+            undecided: number;
             /** @description Orders of which a part is overdue */
             overdue: components["schemas"]["WaitingMoney"][];
             work: components["schemas"]["WorkItem"][];
@@ -2900,6 +3130,7 @@ export interface components {
             page_size: number;
         };
         OrderRow: {
+            state: components["schemas"]["OrderState"];
             /** Format: int64 */
             line: number;
             /** Format: int64 */
@@ -4668,13 +4899,115 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getTransfers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TransferPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideTransfer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TransferDecision"];
+            };
+        };
+        responses: {
+            /** @description The transfer afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TransferRow"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readStatement: {
+        parameters: {
+            query: {
+                /** @description Of the file */
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description The statement, whose rows are looked at in a moment */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatementView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStatement: {
+        parameters: {
+            query?: {
+                outcome?: components["schemas"]["TransferOutcome"];
+                after?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Its rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StatementPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     moveMoney: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 number: number;
-                action: "cancel" | "release" | "return" | "receive";
+                action: "cancel" | "release" | "return" | "receive" | "free" | "accept";
             };
             cookie?: never;
         };

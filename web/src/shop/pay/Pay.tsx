@@ -1,4 +1,5 @@
 import { Button } from "antd";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, Problem, type Schemas, take } from "../../shared/api/client";
@@ -8,6 +9,7 @@ import { Heading } from "../Heading";
 import { checkoutKey, extrasKey, forget, useBasket } from "../keep";
 import { usePayment } from "./usePayment";
 import { Open, Refused, Silent } from "./Waiting";
+import { type Way, WayPicker } from "./WayPicker";
 
 export type Step = { name: string; view?: Schemas["BasketView"]; stale: boolean };
 
@@ -29,12 +31,22 @@ export function Pay({ name, view, stale }: Step) {
       navigate(`/o/${p.link}?new`, { replace: true });
     },
   });
+  const ways = view?.ways ?? [];
+  const [chosen, choose] = useState<Way>();
+  const way = (ways.find((w) => w.way === chosen && !w.refused) ?? ways.find((w) => !w.refused))?.way;
   const leave = () => run(() => take(api.POST("/api/shop/checkouts/{checkout}/leave", path)));
   const now = view ? (view.slip.due?.[0]?.amount ?? view.slip.total) : 0;
   const held = view?.slip.held ?? 0;
   const total = view ? money(now, view.slip.currency) : "";
   const sum = view ? money(now + held, view.slip.currency) : "";
   const free = view !== undefined && now + held === 0;
+  if (!view && payment === undefined) {
+    return (
+      <div className="stack">
+        <Heading at={2}>{t("Pay")}</Heading>
+      </div>
+    );
+  }
   if (payment?.state === "confirm" || payment?.state === "asked") {
     return (
       <div className="stack">
@@ -58,7 +70,7 @@ export function Pay({ name, view, stale }: Step) {
           take(
             api.POST("/api/shop/checkouts/{checkout}/pay", {
               ...path,
-              body: { attempt, total: view?.slip.total },
+              body: { attempt, total: view?.slip.total, way: free ? undefined : way },
             }),
           ),
         );
@@ -72,12 +84,16 @@ export function Pay({ name, view, stale }: Step) {
         <p>{t("This order costs nothing, so no card is needed.")}</p>
       ) : (
         <>
-          <p>{t("By card, on the page of the payment service. It leads you back here afterwards.")}</p>
+          {view && <WayPicker ways={ways} lines={view.lines.length} value={way} choose={choose} />}
           {held > 0 && view && (
             <p>
-              {t("{{amount}} more is held on the card as security and given back afterwards.", {
-                amount: money(held, view.slip.currency),
-              })}
+              {way === "transfer"
+                ? t("{{amount}} of it is held as security and given back afterwards.", {
+                    amount: money(held, view.slip.currency),
+                  })
+                : t("{{amount}} more is held on the card as security and given back afterwards.", {
+                    amount: money(held, view.slip.currency),
+                  })}
             </p>
           )}
         </>
@@ -88,9 +104,13 @@ export function Pay({ name, view, stale }: Step) {
           size="large"
           htmlType="submit"
           loading={busy}
-          disabled={!view || stale || name === ""}
+          disabled={!view || stale || name === "" || (!free && way === undefined)}
         >
-          {free ? t("Place the order") : t("Pay {{total}}", { total })}
+          {free
+            ? t("Place the order")
+            : way === "transfer"
+              ? t("Order, and transfer {{total}}", { total: sum })
+              : t("Pay {{total}}", { total })}
         </Button>
         <Link to="/checkout">{t("Back")}</Link>
       </div>

@@ -1,12 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Popconfirm } from "antd";
 import { lazy, Suspense } from "react";
 import { useTranslation } from "react-i18next";
 import { useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
-import { money } from "../../shared/format";
+import { day, money } from "../../shared/format";
 import { save } from "../../shared/kept";
 import { Trouble } from "../../shared/Trouble";
+import { useChange } from "../../shared/useChange";
 import { payingKey } from "../keep";
 import { usePayment } from "./usePayment";
 import { Open, Refused, Silent } from "./Waiting";
@@ -14,7 +15,8 @@ import { Open, Refused, Silent } from "./Waiting";
 type Props = { order: Schemas["OrderPage"]; link: string };
 
 // The code to scan is loaded by those who have something to pay.
-const Transfer = lazy(() => import("./Transfer").then((m) => ({ default: m.Transfer })));
+export const loadTransfer = () => import("./Transfer").then((m) => ({ default: m.Transfer }));
+const Transfer = lazy(loadTransfer);
 
 const waits = (p: Schemas["Payment"]) => p.state === "asked" || p.state === "confirm";
 
@@ -24,7 +26,10 @@ export function PayRest({ order, link }: Props) {
   const queries = useQueryClient();
   // What was paid is said to who comes back from paying it.
   const led = useSearchParams()[0].has("back");
-  const { open, due_now, slip } = order.money;
+  const { due_now, slip } = order.money;
+  const awaiting = order.awaiting;
+  const open = awaiting ? awaiting.missing : order.money.open;
+  const byCard = order.ways.includes("card");
   const amount = money(open, slip.currency);
   const path = { params: { path: { link } } };
   const { payment, problem, busy, attempt, run, begin } = usePayment({
@@ -32,31 +37,54 @@ export function PayRest({ order, link }: Props) {
     first: order.payment && (led || waits(order.payment)) ? order.payment : null,
     onSettled: () => queries.invalidateQueries({ queryKey: ["order", link] }),
   });
+  const giveUp = useChange({
+    once: true,
+    send: () => take(api.POST("/api/shop/orders/{link}/cancel", { ...path, body: { lines: [] } })),
+    done: (page) => queries.setQueryData(["order", link], page),
+  });
   const settled = payment?.state === "settled";
-  if (open === 0) {
+  if (open === 0 || order.money.state === "lapsed") {
     return settled ? (
       <div className="notice good" role="status">
         {t("Thank you. All of it is paid.")}
       </div>
     ) : null;
   }
+  const how = order.transfer && (
+    <Suspense fallback={<p className="quiet small transfer-wait">{t("How to transfer it")}</p>}>
+      <Transfer transfer={order.transfer} currency={slip.currency} alone={awaiting !== undefined} />
+    </Suspense>
+  );
   const leave = () => run(() => take(api.POST("/api/shop/orders/{link}/leave", path)));
   const parts = order.money.parts;
-  const some = due_now < open;
+  const now = awaiting ? awaiting.missing : due_now;
+  const some = now < open;
   const begun = payment !== undefined && waits(payment);
   const pay = (all: boolean) => {
     save(payingKey, link);
     begin(() => take(api.POST("/api/shop/orders/{link}/pay", { ...path, body: { attempt, all } })));
   };
   return (
-    <section className="sheet stack" aria-label={t("Still to pay")}>
+    <section className="sheet stack" aria-label={awaiting ? t("Your transfer") : t("Still to pay")}>
       {settled && (
         <div className="notice good" role="status">
           {t("Thank you. This part is paid.")}
         </div>
       )}
-      <h2>{t("Still to pay: {{amount}}", { amount })}</h2>
-      {(parts.length > 1 || parts[0]?.due !== "") && (
+      <h2>
+        {awaiting ? t("Please transfer {{amount}}", { amount }) : t("Still to pay: {{amount}}", { amount })}
+      </h2>
+      {awaiting && (
+        <p>
+          {awaiting.came > 0 &&
+            t("{{amount}} came in by now.", { amount: money(awaiting.came, slip.currency) })}{" "}
+          {t("Your order is placed once it came in. Until {{day}} everything is held for you.", {
+            day: day(awaiting.until, order.today),
+          })}
+        </p>
+      )}
+      {awaiting && how}
+      {!awaiting && (parts.length > 1 || parts[0]?.due !== "") && (
         <div>
           {parts.map((p) => (
             <div className="slip-line slip-due" key={p.due}>
@@ -80,10 +108,17 @@ export function PayRest({ order, link }: Props) {
         />
       )}
       {!begun && payment?.state === "refused" && <Refused reason={payment.reason} />}
-      {!begun && (
+      {!begun && byCard && (
         <div className="row">
-          <Button type="primary" size="large" loading={busy} onClick={() => pay(!some)}>
-            {t("Pay {{total}}", { total: money(due_now, slip.currency) })}
+          <Button
+            type={awaiting ? "default" : "primary"}
+            size="large"
+            loading={busy}
+            onClick={() => pay(!some && awaiting === undefined)}
+          >
+            {awaiting
+              ? t("Pay {{total}} by card instead", { total: money(now, slip.currency) })
+              : t("Pay {{total}}", { total: money(now, slip.currency) })}
           </Button>
           {some && (
             <Button size="large" disabled={busy} onClick={() => pay(true)}>
@@ -92,11 +127,22 @@ export function PayRest({ order, link }: Props) {
           )}
         </div>
       )}
-      {!begun && order.transfer && (
-        <Suspense fallback={<p className="quiet small">{t("Or by bank transfer")}</p>}>
-          <Transfer transfer={order.transfer} currency={slip.currency} />
-        </Suspense>
+      {!begun && awaiting && (
+        <div>
+          <Trouble error={giveUp.problem} />
+          <Popconfirm
+            title={t("Give the order up? Nothing is held for you any more then.")}
+            okText={t("Give it up")}
+            cancelText={t("Keep it")}
+            onConfirm={() => giveUp.send()}
+          >
+            <Button type="link" loading={giveUp.busy}>
+              {t("I do not want it any more")}
+            </Button>
+          </Popconfirm>
+        </div>
       )}
+      {!begun && !awaiting && how}
     </section>
   );
 }

@@ -4,11 +4,12 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { money } from "../../shared/format";
 
-type Props = { transfer: Schemas["Transfer"]; currency: string };
+type Props = { transfer: Schemas["Transfer"]; currency: string; alone?: boolean };
 
 // Transfer says how what is due is paid by bank transfer: to which account, with
-// which reference, and as a code that banking apps scan.
-export function Transfer({ transfer: f, currency }: Props) {
+// which reference, and as a code that banking apps scan. Alone it is what the customer
+// chose, and stands open.
+export function Transfer({ transfer: f, currency, alone }: Props) {
   const { t } = useTranslation();
   const rows = [
     { name: t("To"), value: f.holder },
@@ -18,8 +19,8 @@ export function Transfer({ transfer: f, currency }: Props) {
     { name: t("Reference"), value: f.reference },
   ];
   return (
-    <details className="transfer">
-      <summary>{t("Or by bank transfer")}</summary>
+    <details className="transfer" open={alone}>
+      <summary>{alone ? t("How to transfer it") : t("Or by bank transfer")}</summary>
       <div className="transfer-how">
         <dl>
           {rows.map((r) => (

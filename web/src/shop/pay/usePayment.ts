@@ -31,8 +31,9 @@ export function usePayment({ look, onSettled, first }: Calls) {
   calls.current = { look, onSettled };
   const heard = (p: Payment) => {
     setPayment(p);
-    if (p.state === "refused" || p.state === "settled") setAttempt(randomName());
-    if (p.state === "settled") calls.current.onSettled(p);
+    const done = p.state === "settled" || p.state === "awaiting";
+    if (done || p.state === "refused") setAttempt(randomName());
+    if (done) calls.current.onSettled(p);
   };
   const heardLatest = useRef(heard);
   heardLatest.current = heard;

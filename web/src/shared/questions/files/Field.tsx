@@ -1,6 +1,6 @@
 import { lazy, Suspense, useRef, useState } from "react";
+import { Drop } from "../../Drop";
 import { type FieldProps, partOf } from "../types";
-import { Drop } from "./Drop";
 import { FileRow, SendingRow } from "./Rows";
 import { forget, type Upload } from "./sending";
 import { useSending } from "./useSending";

@@ -1,11 +1,21 @@
 import { Button } from "antd";
-import { useRef, useState } from "react";
+import { type ReactNode, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 
-type Props = { wording: string; types?: string[]; most: number; add: (list: FileList | null) => void };
+type Props = {
+  wording: string;
+  types?: string[];
+  most: number;
+  add: (list: FileList | null) => void;
+  // what the button says, in place of the usual words, while it is the main thing
+  // to do; and what stands beside it
+  button?: string;
+  busy?: boolean;
+  children?: ReactNode;
+};
 
 // Drop takes files that are picked or dropped.
-export function Drop({ wording, types, most, add }: Props) {
+export function Drop({ wording, types, most, add, button, busy, children }: Props) {
   const { t } = useTranslation();
   const [over, setOver] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
@@ -36,10 +46,10 @@ export function Drop({ wording, types, most, add }: Props) {
           e.target.value = "";
         }}
       />
-      <Button onClick={() => picker.current?.click()}>
-        {most > 1 ? t("Choose files") : t("Choose a file")}
+      <Button type={button ? "primary" : "default"} loading={busy} onClick={() => picker.current?.click()}>
+        {button ?? (most > 1 ? t("Choose files") : t("Choose a file"))}
       </Button>
-      <span className="small quiet">{t("or drop them here")}</span>
+      <span className="small quiet">{children ?? t("or drop them here")}</span>
     </div>
   );
 }
