@@ -124,6 +124,7 @@ type house struct {
 	server *web.Server
 	ahead  atomic.Int64 // nanoseconds that the clock was moved forward
 	cut    atomic.Int64 // whether the connection of uploads breaks
+	slow   atomic.Int64 // nanoseconds that each reply of the API is late
 
 	drafts  atomic.Int64 // how many drafts came in
 	came    chan struct{}
@@ -164,7 +165,7 @@ func open(t *testing.T) *house {
 		b.Address = h.url
 		return tx.SaveBusiness(b)
 	}))
-	server := &http.Server{Handler: h.severed(h.held(h.server)), ErrorLog: slog.NewLogLogger(slog.DiscardHandler, slog.LevelInfo)}
+	server := &http.Server{Handler: h.late(h.severed(h.held(h.server))), ErrorLog: slog.NewLogLogger(slog.DiscardHandler, slog.LevelInfo)}
 	go server.Serve(l)
 	running, stop := context.WithCancel(context.Background())
 	var clerk sync.WaitGroup

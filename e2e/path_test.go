@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"net/http"
 	"strings"
 	"testing"
 	"time"
@@ -287,11 +288,23 @@ func TestAnOldPriceIsNeverShownAsNew(t *testing.T) {
 	}
 }
 
+// late holds the API's replies back for as long as h.slow says, as a slow
+// network does.
+func (h *house) late(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if strings.HasPrefix(r.URL.Path, "/api/") {
+			time.Sleep(time.Duration(h.slow.Load()))
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
 // What arrives from the server pushes nothing away from who aims at it: layout
 // shifts of the pages on the way to paying, as the Layout Instability API of browsers counts
 // them, stay within 0.01.
 func TestShopPagesStandStill(t *testing.T) {
 	h := open(t)
+	h.slow.Store(int64(100 * time.Millisecond)) // the page is painted before its content is there
 	for _, size := range [][2]int64{{390, 844}, {1280, 800}} {
 		p := h.visitor(size[0], size[1])
 		fillChart(p)
@@ -299,7 +312,7 @@ func TestShopPagesStandStill(t *testing.T) {
 		p.sees("Your basket")
 		for page, sees := range map[string]string{
 			"/p/sky-chart": "Add to basket", "/p/evening-under-the-stars": "Add to basket", "/p/observatory-cabin": "Add to basket", "/p/photo-rescue": "Add to basket",
-			"/basket": "Total", "/checkout": "Mail address",
+			"/basket": "Total", "/checkout": "Go on to the payment", "/checkout?step=pay": "Tax included",
 		} {
 			p.goTo(page)
 			p.sees(sees)

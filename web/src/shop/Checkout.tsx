@@ -78,7 +78,8 @@ export function Checkout() {
           />
         )}
         <CancelTerms sets={view.result?.cancelling} />
-        {!paying && <CouponBox coupons={view.result?.coupons} />}
+        {/* before the slip is there, it would be pushed down */}
+        {!paying && (view.result || view.error !== undefined) && <CouponBox coupons={view.result?.coupons} />}
       </aside>
     </div>
   );
