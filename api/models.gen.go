@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -717,8 +718,8 @@ type AmountAsked struct {
 	Place string `json:"place"`
 
 	// Was In minor units of the old currency
-	Was  int64  `json:"was"`
-	What string `json:"what"`
+	Was  money.Fine `json:"was"`
+	What string     `json:"what"`
 }
 
 // AnswerChange defines model for AnswerChange.
@@ -815,6 +816,9 @@ type AwaitingOrder struct {
 	// Until When what it holds is given free
 	Until time.Time `json:"until"`
 }
+
+// Band defines model for Band.
+type Band = charge.Band
 
 // BankAccount defines model for BankAccount.
 type BankAccount = transfer.Account
@@ -1027,6 +1031,9 @@ type Column struct {
 	Key     string `json:"key"`
 	Wording string `json:"wording"`
 }
+
+// Combine defines model for Combine.
+type Combine = charge.Combine
 
 // Condition defines model for Condition.
 type Condition = condition.Condition
@@ -2208,8 +2215,8 @@ type Repriced struct {
 // Repricing defines model for Repricing.
 type Repricing struct {
 	// Amounts New amounts in minor units, by their places; absent to ask which there are
-	Amounts *map[string]int64 `json:"amounts,omitempty"`
-	Draft   Draft             `json:"draft"`
+	Amounts *map[string]money.Fine `json:"amounts,omitempty"`
+	Draft   Draft                  `json:"draft"`
 
 	// Formulas New formulas, by their places
 	Formulas *map[string]string `json:"formulas,omitempty"`

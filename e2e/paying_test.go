@@ -209,6 +209,7 @@ func TestAnAnswerChangesThePrice(t *testing.T) {
 	p.press("button", "Save", ".answer-edit")
 	p.press("button", "Agree and save", ".ant-modal")
 	p.sees("Saved. We see what you changed.")
+	p.until("the answer is closed", `document.querySelector(".answer-edit") === null`)
 	p.sees("Still to pay: €")
 	p.sees("Until Tue 24 Nov, 09:30 it cost €39.00")
 	p.press("button", "Pay €")

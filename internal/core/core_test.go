@@ -26,13 +26,14 @@ var allowed = []string{
 	"bytes", "cmp", "embed", "encoding/json", "errors", "fmt", "maps", "math", "math/big", "math/bits", "net/mail", "net/url",
 	"reflect", "regexp", "slices", "sort", "strconv", "strings", "sync", "time", "unicode", "unicode/utf8",
 
-	"github.com/shopspring/decimal",   // rates, quantities, formulas
-	"github.com/expr-lang/expr",       // the parser of formulas
-	"github.com/cbroglie/mustache",    // merge fields
-	"github.com/rickar/cal/v2",        // public holidays
-	"github.com/nyaruka/phonenumbers", // telephone numbers
-	"github.com/rivo/uniseg",          // characters as people count them
-	"golang.org/x/text",               // currencies, countries, plural forms
+	"github.com/shopspring/decimal",      // rates, quantities, formulas
+	"github.com/go-json-experiment/json", // JSON with the place of each mistake
+	"github.com/expr-lang/expr",          // the parser of formulas
+	"github.com/cbroglie/mustache",       // merge fields
+	"github.com/rickar/cal/v2",           // public holidays
+	"github.com/nyaruka/phonenumbers",    // telephone numbers
+	"github.com/rivo/uniseg",             // characters as people count them
+	"golang.org/x/text",                  // currencies, countries, plural forms
 	"golang.org/x/image/colornames",
 
 	"ruvo/internal/core",

@@ -71,7 +71,7 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 			}
 			rows = append(rows, api.ProductRow{
 				Id: p.ID, Slug: p.Slug, Title: p.Draft.Title, Picture: p.Draft.Picture, Price: int(p.Draft.Price),
-				Currency: string(e.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs, Range: priceRange(e), Unsold: yes(len(unsold) > 0),
+				Currency: string(e.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs, Range: priceRange(e, calendar.DayOf(d.Now().In(b.Location()))), Unsold: yes(len(unsold) > 0),
 			})
 		}
 		return nil
@@ -80,8 +80,8 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 }
 
 // priceRange shows the span of what one unit can cost.
-func priceRange(e *product.Edition) *api.PriceRange {
-	r := explore.RangeOf(e)
+func priceRange(e *product.Edition, today calendar.Day) *api.PriceRange {
+	r := explore.RangeOf(e, today)
 	return &api.PriceRange{Least: int(r.Least), Most: int(r.Most), Exact: r.Exact, Unlimited: r.Endless()}
 }
 
@@ -410,7 +410,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 			cost := e.CostOf(r.Answers, f.Quantity)
 			view.Cost, view.Margin = figure(cost), figure(r.Slip.Net()-cost)
 		}
-		view.Range = priceRange(e)
+		view.Range = priceRange(e, calendar.DayOf(now.In(zone)))
 		if bookings != nil {
 			view.Openings = apiview.Openings(e.Booking.Openings(*bookings), zone)
 		}

@@ -27,7 +27,7 @@ func (d *Desk) Reprice(ctx context.Context, id int64, r api.Repricing, l words.L
 		draft := r.Draft.With(id, sheets) // what its conditions compare can be asked by a sheet
 		view = api.Repriced{From: string(r.Draft.Currency), To: string(b.Currency), Amounts: []api.AmountAsked{}}
 		for _, at := range draft.Amounts() {
-			asked := api.AmountAsked{Place: at.Place, Of: at.Of, What: at.What(l), Was: int64(at.Was)}
+			asked := api.AmountAsked{Place: at.Place, Of: at.Of, What: at.What(l), Was: at.Was}
 			if at.Formula != "" {
 				asked.Formula = &at.Formula
 			}
@@ -36,7 +36,11 @@ func (d *Desk) Reprice(ctx context.Context, id int64, r api.Repricing, l words.L
 		if r.Amounts == nil && len(view.Amounts) > 0 {
 			return nil
 		}
-		next, missing := draft.Repriced(b.Currency, given(r.Amounts), texts(r.Formulas))
+		given := map[string]money.Fine{}
+		if r.Amounts != nil {
+			given = *r.Amounts
+		}
+		next, missing := draft.Repriced(b.Currency, given, texts(r.Formulas))
 		wrong := []api.FieldError{}
 		for _, at := range missing {
 			code := "new_amount"
@@ -53,16 +57,6 @@ func (d *Desk) Reprice(ctx context.Context, id int64, r api.Repricing, l words.L
 		return nil
 	})
 	return view, err
-}
-
-func given(sent *map[string]int64) map[string]money.Amount {
-	amounts := map[string]money.Amount{}
-	if sent != nil {
-		for place, a := range *sent {
-			amounts[place] = money.Amount(a)
-		}
-	}
-	return amounts
 }
 
 func texts(sent *map[string]string) map[string]string {

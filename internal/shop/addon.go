@@ -6,6 +6,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/explore"
@@ -39,7 +40,7 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 		if err := s.left(tx, b, p.ID, &page); err != nil {
 			return nil, err
 		}
-		r := explore.RangeOf(other)
+		r := explore.RangeOf(other, today(b, s.Now()))
 		first := evaluate.Given{Quantity: 1, Now: s.Now(), Zone: b.Location(), Language: l}
 		asked := evaluate.Evaluate(other, nil, first)
 		pages = append(pages, api.AddOnPage{Page: page, Asked: apiview.AskedViews(other, &asked, first), Most: min(a.Units(), other.Units()), From: int(r.Least), Fixed: r.Least == r.Most})
@@ -90,7 +91,7 @@ func (s *Shop) left(tx *store.Tx, b store.Business, id int64, page *api.ProductP
 
 // priceHint says of the price no more than is sure: that it is fixed, that it
 // begins there, that the customer decides, or that it is made by what they take.
-func priceHint(e *product.Edition) (int, api.ProductCardHint) {
+func priceHint(e *product.Edition, today calendar.Day) (int, api.ProductCardHint) {
 	for i := range e.Pricing.Charges {
 		if c := &e.Pricing.Charges[i]; c.Effect == charge.Sets && c.Rate.Answered {
 			return 0, api.Decided
@@ -99,7 +100,7 @@ func priceHint(e *product.Edition) (int, api.ProductCardHint) {
 	if order.Form(e) {
 		return 0, api.Chosen
 	}
-	r := explore.RangeOf(e)
+	r := explore.RangeOf(e, today)
 	if r.Least == r.Most && r.Exact {
 		return int(r.Least), api.Fixed
 	}

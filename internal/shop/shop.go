@@ -14,6 +14,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/order"
@@ -72,7 +73,7 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 			if len(docket.Unsold(&b, e)) > 0 || e.AddOnOnly || len(e.Groups) > 0 && !slices.Contains(e.Groups, group) {
 				continue
 			}
-			c := card(p.Slug, e)
+			c := card(p.Slug, e, today(b, s.Now()))
 			var page api.ProductPage
 			if err := s.left(tx, b, p.ID, &page); err != nil {
 				return err
@@ -85,11 +86,14 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 	return front, err
 }
 
-func card(slug string, e *product.Edition) api.ProductCard {
+func card(slug string, e *product.Edition, today calendar.Day) api.ProductCard {
 	c := api.ProductCard{Slug: slug, Title: e.Title, Summary: e.Summary, Picture: e.Picture, Currency: string(e.Currency)}
-	c.Price, c.Hint = priceHint(e)
+	c.Price, c.Hint = priceHint(e, today)
 	return c
 }
+
+// today is the day that it is at the business.
+func today(b store.Business, now time.Time) calendar.Day { return calendar.DayOf(now.In(b.Location())) }
 
 // onSale finds the edition of a product that is on sale.
 func (s *Shop) onSale(ctx context.Context, tx *store.Tx, slug string, l words.Language) (store.Product, *product.Edition, error) {
@@ -133,7 +137,7 @@ func (s *Shop) Product(ctx context.Context, slug string, l words.Language) (api.
 		page = apiview.Page(slug, *p.EditionID, e, question.Paying, l)
 		form := order.Form(e)
 		page.Form = &form
-		if price, hint := priceHint(e); hint == api.From {
+		if price, hint := priceHint(e, today(b, s.Now())); hint == api.From {
 			page.From = &price
 		}
 		if err := s.left(tx, b, p.ID, &page); err != nil {

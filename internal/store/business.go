@@ -48,6 +48,7 @@ type Business struct {
 // amounts are in stays: another one would make other prices of them.
 func (b *Business) Computes(d product.Draft) product.Draft {
 	d.Currency = cmp.Or(d.Currency, b.Currency)
+	d.Rules = charge.RulesNow
 	d.Rounding, d.TaxAdded, d.ShowZero = b.Rounding, b.TaxAdded, b.ShowZero
 	return d
 }

@@ -20,6 +20,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0010_guarded", Migrate: toGuarded},
 	{ID: "0011_paying", Migrate: func(db *gorm.DB) error { return run(db, paying) }},
 	{ID: "0012_transfers", Migrate: func(db *gorm.DB) error { return run(db, transfers) }},
+	{ID: "0013_rules", Migrate: func(db *gorm.DB) error { return run(db, rules) }},
 }
 
 func migrate(db *gorm.DB) error {

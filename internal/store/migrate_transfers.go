@@ -1,8 +1,9 @@
 package store
 
-// transfers has an index that alone is looked through for texts. It has orders await their transfers, and bank statements read for
-// them. A row of a statement is kept once for each file that it came in; only
-// one of those with the same identity counts.
+// transfers has orders await their transfers, and bank statements read for them.
+// A row of a statement is kept once for each file that it came in; only one of
+// those with the same identity counts. An index of the customers alone is what
+// is looked through for texts.
 var transfers = []string{
 	`ALTER TABLE businesses ADD COLUMN ways TEXT`,
 	`ALTER TABLE orders ADD COLUMN ordered_at DATETIME`,

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"ruvo/api"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/standin/cards"
 )
@@ -93,7 +94,7 @@ func TestASheetInAnotherCurrency(t *testing.T) {
 	}
 	sheet := fields{"draft": fields{"title": s.Name, "currency": s.Currency, "price": 0, "tax": "0", "questions": s.Questions}}
 	asked := read[api.Repriced](t, desk.want(200, "POST", "/api/desk/products/0/reprice", sheet))
-	if len(asked.Amounts) != 1 || asked.Amounts[0].Was != 500 {
+	if len(asked.Amounts) != 1 || asked.Amounts[0].Was != money.Amount(500).Fine() {
 		t.Errorf("%+v", asked)
 	}
 	given := read[api.Repriced](t, desk.want(200, "POST", "/api/desk/products/0/reprice", whole(sheet, fields{"amounts": fields{asked.Amounts[0].Place: 800}})))
@@ -173,7 +174,7 @@ func TestTheBusinessChangesItsCurrency(t *testing.T) {
 
 	// What is missing is named, amount by amount, and nothing is kept.
 	r := read[api.Repriced](t, desk.want(200, "POST", "/api/desk/products/3/reprice", fields{"draft": p.Draft}))
-	if r.From != "EUR" || r.To != "JPY" || r.Draft != nil || len(r.Amounts) < 3 || r.Amounts[0].Place != "price" || r.Amounts[0].Was != int64(p.Draft.Price) {
+	if r.From != "EUR" || r.To != "JPY" || r.Draft != nil || len(r.Amounts) < 3 || r.Amounts[0].Place != "price" || r.Amounts[0].Was != p.Draft.Price.Fine() {
 		t.Errorf("%+v", r)
 	}
 	missing := desk.want(422, "POST", "/api/desk/products/3/reprice", fields{"draft": p.Draft, "amounts": fields{"price": 3200}})

@@ -364,7 +364,7 @@ func TestEditingWhileAnOrderRuns(t *testing.T) {
 	}
 	d := p.Draft
 	more := money.Amount(9900)
-	d.Charges[3].Rate.Amount = &more // the large file
+	d.Charges[3].Rate.Amount = new(more.Fine()) // the large file
 	d.Questions = d.Questions[:len(d.Questions)-1]
 	kept := read[api.DeskProduct](t, desk.want(200, "PUT", "/api/desk/products/1/draft", fields{"version": p.Version, "draft": d}))
 	if !kept.Changed || kept.Edition != 1 {
@@ -411,7 +411,24 @@ func TestPublishingRefusesMistakes(t *testing.T) {
 	}
 	c.want(404, "GET", "/api/shop/products/lesson-the-winter-sky", nil)
 	c.refused(400, "draft.price type", "PUT", at+"/draft", `{"version":2,"draft":{"title":"x","currency":"EUR","price":"cheap","tax":"19"}}`)
-	c.refused(400, "surprise unknown", "PUT", at+"/draft", `{"version":2,"draft":{"title":"x","surprise":1}}`)
+	c.refused(400, "draft.surprise unknown", "PUT", at+"/draft", `{"version":2,"draft":{"title":"x","surprise":1}}`)
+	for in, want := range map[string]string{
+		`"price":1`: "draft.tax missing", `"tax":"19"`: "draft.price missing", `"price":null,"tax":"19"`: "draft.price missing", `"price":1,"tax":"nineteen"`: "draft.tax type",
+		`"price":1,"tax":"19","charges":[{},{"effect":"adds","rate":{"amount":"1,5"}}]`:     "draft.charges[1].rate.amount type",
+		`"price":1,"tax":"19","charges":[{"effect":"adds","rate":{"amount":1,"bands":[]}}]`: "draft.charges[0].rate.bands unknown",
+		`"price":1,"tax":"19","questions":[{"key":"a"},{"key":7}]`:                          "draft.questions[1].key type",
+		`"price":1,"tax":"19","prices":[{"group":"a","from":"1 June"}]`:                     "draft.prices[0].from type",
+		`"price":1,"price":2,"tax":"19"`:                                                    "draft.price twice",
+		`"price":1,"tax":"19","steps":[{"key":"a","title":"A","minutes":{"fixed":"ten"}}]`:  "draft.steps[0].minutes.fixed type",
+		`"price":1,"tax":"19","charges":[{"effect":"adds","rate":{"amount":0.0000001}}]`:    "draft.charges[0].rate.amount type",
+		`"price":1.5,"tax":"19"`: "draft.price type",
+	} {
+		c.refused(400, want, "PUT", at+"/draft", `{"version":2,"draft":{"title":"x","currency":"EUR",`+in+`}}`)
+	}
+	given := c.refused(400, "draft.tax type", "PUT", at+"/draft", `{"version":2,"draft":{"title":"x","currency":"EUR","price":1,"tax":"nineteen"}}`)
+	if got := given.Errors[0].Message; got != `Give a number, written like 1.5 instead of "nineteen".` {
+		t.Errorf("it does not say what was given and what would be right: %s", got)
+	}
 	if a := c.want(400, "PUT", at+"/draft", `{"version":2,"draft":{"title":"x","booking":{"week":[["9 to 5"]]}}}`); !strings.Contains(string(a.body), "09:00-17:30") {
 		t.Errorf("it does not say how hours are written: %s", a.body)
 	}

@@ -1,12 +1,12 @@
 package web
 
 import (
+	"cmp"
 	"encoding/json"
 	"errors"
 	"io"
 	"log/slog"
 	"net/http"
-	"reflect"
 	"strconv"
 	"strings"
 	"time"
@@ -14,6 +14,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"ruvo/api"
+	"ruvo/internal/core/reading"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -24,18 +25,12 @@ type strictJSON struct{ echo.DefaultJSONSerializer }
 
 // Deserialize implements echo.JSONSerializer.
 func (strictJSON) Deserialize(c *echo.Context, target any) error {
-	d := json.NewDecoder(c.Request().Body)
-	d.DisallowUnknownFields()
-	if err := d.Decode(target); err != nil {
+	raw, err := io.ReadAll(c.Request().Body)
+	if err != nil {
 		return err
 	}
-	if _, err := d.Token(); !errors.Is(err, io.EOF) {
-		return errTrailing
-	}
-	return nil
+	return reading.Strict(raw, target)
 }
-
-var errTrailing = errors.New("more than one JSON document")
 
 // answerError answers an error as a problem document (RFC 9457).
 func (s *Server) answerError(c *echo.Context, err error) {
@@ -71,29 +66,17 @@ func (s *Server) answerError(c *echo.Context, err error) {
 // sender's mistake is ours, and tells nothing of itself.
 func asProblem(err error, l words.Language) *problem.Problem {
 	var p *problem.Problem
-	var wrongType *json.UnmarshalTypeError
-	var syntax *json.SyntaxError
+	var unread *reading.Error
 	var large *http.MaxBytesError
 	var coded echo.HTTPStatusCoder
-	name, unknown := unknownField(err)
 	switch {
 	case errors.As(err, &p):
 		return p
 	case errors.As(err, &large):
 		return problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
-	case errors.As(err, &wrongType):
-		field := wrongType.Field
-		if field == "" {
-			field = "body"
-		}
-		return &problem.Problem{Status: http.StatusBadRequest, Code: "malformed", Title: l.Say("problem.malformed", nil), Errors: []api.FieldError{{
-			Key: field, Code: "type", Message: l.Say("field.type", words.Params{"wanted": jsonType(wrongType.Type)}),
-		}}}
-	case unknown:
-		return &problem.Problem{Status: http.StatusBadRequest, Code: "malformed", Title: l.Say("problem.malformed", nil), Errors: []api.FieldError{{
-			Key: name, Code: "unknown", Message: l.Say("fault.unknown_field", nil),
-		}}}
-	case errors.As(err, &syntax), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF), errors.Is(err, errTrailing):
+	case errors.As(err, &unread):
+		return malformed(unread, l)
+	case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
 		return problem.Say(http.StatusBadRequest, l, "malformed", nil)
 	case store.FaultOf(err) != store.NoFault:
 		return fault(store.FaultOf(err), l)
@@ -126,48 +109,14 @@ func status(code int, err error, l words.Language) *problem.Problem {
 	case code == http.StatusRequestEntityTooLarge:
 		return problem.Say(code, l, "too_large", nil)
 	case code >= 400 && code < 500:
-		p := problem.Say(code, l, "malformed", nil)
-		// Settings of a draft are read by the core, whose errors say in words
-		// what is wrong with them.
-		if cause := errors.Unwrap(err); cause != nil {
-			p.Detail = cause.Error()
-		}
-		return p
+		return problem.Say(code, l, "malformed", nil)
 	}
 	return problem.Say(http.StatusInternalServerError, l, "internal", nil)
 }
 
-// unknownField finds the name in the error of encoding/json for a name that
-// the target does not have; the package gives it no type of its own.
-func unknownField(err error) (string, bool) {
-	if err == nil {
-		return "", false
-	}
-	_, after, found := strings.Cut(err.Error(), "json: unknown field ")
-	if !found {
-		return "", false
-	}
-	quoted, perr := strconv.QuotedPrefix(after)
-	if perr != nil {
-		return "body", true
-	}
-	name, _ := strconv.Unquote(quoted)
-	if len(name) > 60 {
-		name = name[:60] + "…"
-	}
-	return name, true
-}
-
-func jsonType(t reflect.Type) string {
-	switch t.Kind() {
-	case reflect.String:
-		return "text"
-	case reflect.Bool:
-		return "true/false"
-	case reflect.Slice, reflect.Array:
-		return "a list"
-	case reflect.Struct, reflect.Map:
-		return "an object"
-	}
-	return "a whole number"
+// malformed says where what came in cannot be read.
+func malformed(e *reading.Error, l words.Language) *problem.Problem {
+	p := problem.Say(http.StatusBadRequest, l, "malformed", nil)
+	p.Errors = []api.FieldError{{Key: cmp.Or(e.Path, "body"), Code: strings.TrimPrefix(e.Why.Code, "reading."), Message: e.Why.Say(l)}}
+	return p
 }

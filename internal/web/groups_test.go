@@ -9,6 +9,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
 	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 )
@@ -182,7 +183,7 @@ func TestReplay(t *testing.T) {
 	}
 	for i := range p.Draft.Charges {
 		if c := &p.Draft.Charges[i]; c.Choice == "large" {
-			c.Rate.Amount = amountOf(3900)
+			c.Rate.Amount = new(money.Amount(3900).Fine())
 		}
 	}
 	for i := range p.Draft.Questions {

@@ -121,7 +121,7 @@ func TestTamperedPrices(t *testing.T) {
 	at := checkout()
 	line := chart()
 	line["price"] = 1
-	c.refused(400, "price unknown", "PUT", at, basket(line))
+	c.refused(400, "lines[0].price unknown", "PUT", at, basket(line))
 	c.want(200, "PUT", at, basket(chart()))
 	body := try("attempt-0001")
 	body["total"] = 1

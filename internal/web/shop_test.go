@@ -56,9 +56,9 @@ func TestBadInput(t *testing.T) {
 		{400, "quantity type", `{"quantity":1.5,"answers":{}}`},
 		{400, "price unknown", `{"quantity":1,"answers":{},"price":1}`},
 		{400, "answers type", `{"quantity":1,"answers":[]}`},
-		{400, "", `{"quantity":1,"answers":{}`},
-		{400, "", `{"quantity":1,"answers":{}} {}`},
-		{400, "", `not json`},
+		{400, "body syntax", `{"quantity":1,"answers":{}`},
+		{400, "body syntax", `{"quantity":1,"answers":{}} {}`},
+		{400, "body syntax", `not json`},
 		{400, "body type", `[]`},
 		{413, "", fields{"quantity": 1, "answers": fields{"title": mega}}},
 	} {

@@ -25,6 +25,17 @@ type Charge struct {
 	Effect Effect               `json:"effect"`
 	Rate   Rate                 `json:"rate"`
 	Per    Per                  `json:"per,omitempty"`
+	// Entries counts only those entries of a list that meet it: its questions are
+	// those of an entry. Without such an entry the charge does not count.
+	Entries *condition.Condition `json:"entries,omitempty"`
+	// AlsoNone has the charge count for an answer of nothing, such as the number
+	// 0, too.
+	AlsoNone bool `json:"also_none,omitempty"`
+	// Place is where in the slip the charge stands: with its question, before or
+	// after all others.
+	Place Place `json:"place,omitempty"`
+	// Tax is the charge's own rate, in per cent, where that is not the product's.
+	Tax *decimal.Decimal `json:"tax,omitempty"`
 	// EachUnit multiplies by the line's quantity.
 	EachUnit bool `json:"each_unit,omitempty"`
 	// Times multiplies by measures of the line: "per person per night".
@@ -41,8 +52,10 @@ type Charge struct {
 	// Least and Most hold the charge within amounts, whatever it counts.
 	Least *money.Amount `json:"least,omitempty"`
 	Most  *money.Amount `json:"most,omitempty"`
-	// Prices are other amounts for some customers, days and quantities.
-	Prices []Special `json:"prices,omitempty"`
+	// Prices are other amounts for some customers, days and quantities, and
+	// Combine says which of those that hold is taken.
+	Prices  []Special `json:"prices,omitempty"`
+	Combine Combine   `json:"combine,omitempty"`
 	// Noun and Nouns name what is counted: "letter" and "letters".
 	Noun  string `json:"noun,omitempty"`
 	Nouns string `json:"nouns,omitempty"`
@@ -57,10 +70,22 @@ const (
 	Sets     Effect = "sets"      // the price of one unit, instead of the list price
 )
 
-// A Rate has exactly one of its fields set, beside OfBase.
+// A Place is where in the slip a charge stands. What stands later takes its
+// share of all before it.
+type Place string
+
+const (
+	// WithQuestion is in the order of the questions. A charge without one stands
+	// before all others; one that takes off, or takes a share, after them.
+	WithQuestion Place = ""
+	AtStart      Place = "start" // right after the product's own price
+	AtEnd        Place = "end"   // on everything
+)
+
+// A Rate has exactly one of its fields set, beside OfBase and Otherwise.
 type Rate struct {
-	// Amount is in minor units.
-	Amount *money.Amount `json:"amount,omitempty"`
+	// Amount is in minor units, and can be finer than the smallest coin.
+	Amount *money.Fine `json:"amount,omitempty"`
 	// Difference to the list price, in minor units, for what sets the price.
 	Difference *money.Amount `json:"difference,omitempty"`
 	// Percent is a share of the line's price and the charges before this one;
@@ -71,12 +96,15 @@ type Rate struct {
 	Answered bool `json:"answered,omitempty"`
 	// Formula gives the amount in major units.
 	Formula string `json:"formula,omitempty"`
+	// Otherwise is the amount, in major units, where the formula has no result:
+	// it divides by zero, or a table lacks an entry.
+	Otherwise *decimal.Decimal `json:"otherwise,omitempty"`
 }
 
 // A Band is the rate from some number on.
 type Band struct {
-	After  int          `json:"after"` // counted from the next one on
-	Amount money.Amount `json:"amount"`
+	After  int        `json:"after"` // counted from the next one on
+	Amount money.Fine `json:"amount"`
 }
 
 // Per is what the rate is multiplied by.
@@ -112,6 +140,8 @@ func (p Per) OfText() bool { return p.ofText() }
 
 func amountIn(a *money.Amount) bool { return a == nil || *a >= 0 && *a <= money.Largest }
 
+func fineIn(f *money.Fine) bool { return f == nil || *f >= 0 && *f <= money.Largest.Fine() }
+
 // Validate says what is wrong with a rate in itself.
 func (r Rate) validate() error {
 	set := 0
@@ -123,8 +153,14 @@ func (r Rate) validate() error {
 	switch {
 	case set != 1:
 		return words.Tell("charge.needs_one_rate_amount_per")
-	case !amountIn(r.Amount):
+	case r.Amount != nil && *r.Amount > money.Largest.Fine():
+		return words.Tell("charge.amount_too_large")
+	case !fineIn(r.Amount):
 		return words.Tell("charge.amount_must_not_below_zero")
+	case r.Otherwise != nil && r.Formula == "":
+		return words.Tell("charge.only_formula_otherwise")
+	case r.Otherwise != nil && !decimalIn(*r.Otherwise):
+		return words.Tell("charge.otherwise_too_large")
 	case r.Difference != nil && (*r.Difference < -money.Largest || *r.Difference > money.Largest):
 		return words.Tell("charge.difference_list_price_too_large")
 	case r.Percent != nil && !percentIn(*r.Percent, 1000):
@@ -135,6 +171,11 @@ func (r Rate) validate() error {
 		return words.Tell("charge.formula_can_have_characters", "longest", formula.Longest)
 	}
 	return nil
+}
+
+// decimalIn says whether a number of major units can be an amount.
+func decimalIn(d decimal.Decimal) bool {
+	return d.Exponent() >= -12 && d.Exponent() < 20 && d.Abs().LessThanOrEqual(decimal.NewFromInt(int64(money.Largest)))
 }
 
 func percentIn(p decimal.Decimal, most int64) bool {
@@ -169,6 +210,24 @@ func (c Charge) Validate() error {
 		return words.Tell("charge.least_must_not_below_zero")
 	case (c.Least != nil || c.Most != nil) && (c.Effect == Sets || c.Rate.Answered):
 		return words.Tell("charge.least_most_belong_what_adds")
+	case (c.Included > 0 || c.UpTo > 0) && c.Per == Once:
+		return words.Tell("charge.included_up_to_belong_to_what_counts")
+	case c.EachUnit && c.Rate.Percent != nil:
+		return words.Tell("charge.share_is_of_all_units")
+	case c.Entries != nil && c.On == "":
+		return words.Tell("charge.entries_need_a_list")
+	case c.Entries != nil && c.Effect == Sets:
+		return words.Tell("charge.entries_do_not_set_price")
+	case c.AlsoNone && c.On == "":
+		return words.Tell("charge.also_none_needs_question")
+	case c.Place != WithQuestion && c.Place != AtStart && c.Place != AtEnd:
+		return words.Tell("charge.place_is_start_or_end")
+	case c.Place != WithQuestion && c.Effect == Sets:
+		return words.Tell("charge.what_sets_price_is_first")
+	case c.Tax != nil && !percentIn(*c.Tax, 100):
+		return words.Tell("charge.tax_must_lie_between_0")
+	case c.Tax != nil && c.Effect == Sets:
+		return words.Tell("charge.what_sets_price_has_its_tax")
 	}
 	for _, t := range c.Times {
 		if !t.Measure() || t == Unit || t == c.Per {
@@ -191,9 +250,17 @@ func (c Charge) bands() error {
 	if c.Per == Once || c.Rate.Amount == nil || len(c.Bands) > 50 {
 		return words.Tell("charge.bands_belong_amount_counted_there")
 	}
-	last := 0
-	for _, b := range c.Bands {
-		if b.After <= last || b.After <= c.Included || b.Amount < 0 || b.Amount > money.Largest {
+	if c.UpTo > 0 && c.Bands[len(c.Bands)-1].After >= c.UpTo {
+		return words.Tell("charge.band_beyond_last_counted")
+	}
+	return ValidateBands(c.Bands, c.Included)
+}
+
+// ValidateBands says what is wrong with bands that begin beyond what is free.
+func ValidateBands(bands []Band, included int) error {
+	last := included
+	for _, b := range bands {
+		if b.After <= last || !fineIn(&b.Amount) {
 			return words.Tell("charge.bands_must_rise_begin_beyond")
 		}
 		last = b.After
@@ -205,5 +272,5 @@ func (c Charge) specials() error {
 	if len(c.Prices) > 0 && c.Rate.Amount == nil || len(c.Prices) > 0 && len(c.Bands) > 0 {
 		return words.Tell("charge.other_prices_belong_amount_without")
 	}
-	return ValidateSpecials(c.Prices)
+	return ValidateSpecials(c.Prices, c.Combine)
 }

@@ -16,6 +16,17 @@ import (
 
 func amount(n int64) *money.Amount { a := money.Amount(n); return &a }
 
+func fine(n int64) *money.Fine { return new(money.Amount(n).Fine()) }
+
+// bands gives bands from pairs of the number after which one begins, and its
+// amount.
+func bands(pairs ...int64) (list []Band) {
+	for i := 0; i < len(pairs); i += 2 {
+		list = append(list, Band{int(pairs[i]), money.Amount(pairs[i+1]).Fine()})
+	}
+	return list
+}
+
 func percent(s string) *decimal.Decimal { d := decimal.RequireFromString(s); return &d }
 
 func num(s string) question.Number { return question.Number{Decimal: decimal.RequireFromString(s)} }
@@ -23,9 +34,9 @@ func num(s string) question.Number { return question.Number{Decimal: decimal.Req
 // chart is the sky chart of the sample business, as its price is made.
 func chart() *Pricing {
 	return &Pricing{Title: "Sky chart", Price: 2400, Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Compiled{
-		{Charge: Charge{On: "title", Effect: Adds, Rate: Rate{Amount: amount(60)}, Per: Character, Included: 24, Noun: "letter", Nouns: "letters"}, Wording: "Title"},
-		{Charge: Charge{On: "size", Choice: "small", Effect: Sets, Rate: Rate{Amount: amount(2400)}}, Wording: "small file"},
-		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: amount(3600)}}, Wording: "large file"},
+		{Charge: Charge{On: "title", Effect: Adds, Rate: Rate{Amount: fine(60)}, Per: Character, Included: 24, Noun: "letter", Nouns: "letters"}, Wording: "Title"},
+		{Charge: Charge{On: "size", Choice: "small", Effect: Sets, Rate: Rate{Amount: fine(2400)}}, Wording: "small file"},
+		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: fine(3600)}}, Wording: "large file"},
 		{Charge: Charge{On: "rush", Effect: Adds, Rate: Rate{Percent: percent("30")}}, Wording: "Ready within two days"},
 		{Charge: Charge{On: "fund", Label: "Dark-sky fund", Effect: Adds, Rate: Rate{Answered: true}}, Wording: "Something for the fund"},
 	}}
@@ -35,9 +46,9 @@ func chart() *Pricing {
 // at another, with counted extras.
 func evening() *Pricing {
 	return &Pricing{Title: "Evening", Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Compiled{
-		{Charge: Charge{On: "evening", Label: "Evening", Effect: Adds, Rate: Rate{Amount: amount(2400)}, Per: Answer, UpTo: 2, Noun: "person", Nouns: "people"}},
-		{Charge: Charge{On: "evening", Label: "More people", Effect: Adds, Rate: Rate{Amount: amount(1800)}, Per: Answer, Included: 2, Noun: "person", Nouns: "people"}},
-		{Charge: Charge{On: "blankets", Effect: Adds, Rate: Rate{Amount: amount(450)}, Per: Answer}, Wording: "Blankets"},
+		{Charge: Charge{On: "evening", Label: "Evening", Effect: Adds, Rate: Rate{Amount: fine(2400)}, Per: Answer, UpTo: 2, Noun: "person", Nouns: "people"}},
+		{Charge: Charge{On: "evening", Label: "More people", Effect: Adds, Rate: Rate{Amount: fine(1800)}, Per: Answer, Included: 2, Noun: "person", Nouns: "people"}},
+		{Charge: Charge{On: "blankets", Effect: Adds, Rate: Rate{Amount: fine(450)}, Per: Answer}, Wording: "Blankets"},
 	}}
 }
 
@@ -58,15 +69,15 @@ func TestSlips(t *testing.T) {
 	people := func(n int) question.Booking { return question.Booking{Start: time.Unix(1, 0), People: n} }
 	voucher := &Pricing{Title: "Voucher", Currency: "EUR", Tax: TaxRule{Percent: decimal.NewFromInt(19)}, Charges: []Compiled{{Charge: Charge{On: "value", Effect: Sets, Rate: Rate{Answered: true}}, Wording: "Worth"}}}
 	units := &Pricing{Title: "Card", Price: 500, Currency: "EUR", Charges: []Compiled{
-		{Charge: Charge{On: "gold", Effect: Adds, Rate: Rate{Amount: amount(150)}, EachUnit: true}, Wording: "Gold ink"},
-		{Charge: Charge{On: "name", Effect: Adds, Rate: Rate{Amount: amount(10)}, Per: Character, EachUnit: true}, Wording: "Name"},
-		{Charge: Charge{On: "proof", Effect: Adds, Rate: Rate{Amount: amount(200)}}, Wording: "A proof first"},
+		{Charge: Charge{On: "gold", Effect: Adds, Rate: Rate{Amount: fine(150)}, EachUnit: true}, Wording: "Gold ink"},
+		{Charge: Charge{On: "name", Effect: Adds, Rate: Rate{Amount: fine(10)}, Per: Character, EachUnit: true}, Wording: "Name"},
+		{Charge: Charge{On: "proof", Effect: Adds, Rate: Rate{Amount: fine(200)}}, Wording: "A proof first"},
 	}}
 	off := &Pricing{Title: "Lesson", Price: 3000, Currency: "EUR", Charges: []Compiled{
 		{Charge: Charge{On: "student", Effect: TakesOff, Rate: Rate{Percent: percent("50")}}, Wording: "Student"},
-		{Charge: Charge{On: "card", Effect: TakesOff, Rate: Rate{Amount: amount(2000)}}, Wording: "Loyalty card"},
+		{Charge: Charge{On: "card", Effect: TakesOff, Rate: Rate{Amount: fine(2000)}}, Wording: "Loyalty card"},
 	}}
-	always := &Pricing{Title: "Visit", Price: 1000, Currency: "EUR", Charges: []Compiled{{Charge: Charge{Label: "Way there", Effect: Adds, Rate: Rate{Amount: amount(700)}}}}}
+	always := &Pricing{Title: "Visit", Price: 1000, Currency: "EUR", Charges: []Compiled{{Charge: Charge{Label: "Way there", Effect: Adds, Rate: Rate{Amount: fine(700)}}}}}
 	for _, c := range []struct {
 		name     string
 		p        *Pricing
@@ -121,7 +132,7 @@ func TestSlipProperties(t *testing.T) {
 	r := rand.New(rand.NewPCG(21, 22))
 	for range 1500 {
 		p := chart()
-		p.Charges = append(p.Charges, Compiled{Charge: Charge{On: "off", Effect: TakesOff, Rate: Rate{Amount: amount(r.Int64N(9000))}}, Wording: "Off"})
+		p.Charges = append(p.Charges, Compiled{Charge: Charge{On: "off", Effect: TakesOff, Rate: Rate{Amount: fine(r.Int64N(9000))}}, Wording: "Off"})
 		a := question.Answers{}
 		if r.IntN(2) == 0 {
 			a["title"] = question.Text(strings.Repeat("x ", r.IntN(40)) + "y")
@@ -192,34 +203,34 @@ func TestTaxAgreesWithEN16931(t *testing.T) {
 func TestChargesThatMakeNoSense(t *testing.T) {
 	for name, c := range map[string]Charge{
 		"no rate":                   {Effect: Adds},
-		"two rates":                 {Effect: Adds, Rate: Rate{Amount: amount(1), Percent: percent("1")}},
-		"below zero":                {Effect: Adds, Rate: Rate{Amount: amount(-1)}},
-		"too large":                 {Effect: Adds, Rate: Rate{Amount: amount(int64(money.Largest) + 1)}},
+		"two rates":                 {Effect: Adds, Rate: Rate{Amount: fine(1), Percent: percent("1")}},
+		"below zero":                {Effect: Adds, Rate: Rate{Amount: fine(-1)}},
+		"too large":                 {Effect: Adds, Rate: Rate{Amount: fine(int64(money.Largest) + 1)}},
 		"per cent below zero":       {Effect: Adds, Rate: Rate{Percent: percent("-1")}},
 		"absurd per cent":           {Effect: Adds, Rate: Rate{Percent: percent("1001")}},
-		"no effect":                 {Rate: Rate{Amount: amount(1)}},
-		"unknown effect":            {Effect: "doubles", Rate: Rate{Amount: amount(1)}},
+		"no effect":                 {Rate: Rate{Amount: fine(1)}},
+		"unknown effect":            {Effect: "doubles", Rate: Rate{Amount: fine(1)}},
 		"sets per cent":             {On: "a", Effect: Sets, Rate: Rate{Percent: percent("10")}},
-		"sets for each":             {On: "a", Effect: Sets, Rate: Rate{Amount: amount(1)}, Per: Answer},
-		"unknown count":             {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: "moon"},
-		"counts nothing":            {Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Character},
+		"sets for each":             {On: "a", Effect: Sets, Rate: Rate{Amount: fine(1)}, Per: Answer},
+		"unknown count":             {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Per: "moon"},
+		"counts nothing":            {Effect: Adds, Rate: Rate{Amount: fine(1)}, Per: Character},
 		"answered for each":         {On: "a", Effect: Adds, Rate: Rate{Answered: true}, Per: Answer},
-		"times a moon":              {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Times: []Per{"moon"}},
-		"times itself":              {Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Night, Times: []Per{Night}},
-		"least above most":          {Effect: Adds, Rate: Rate{Amount: amount(1)}, Least: amount(2), Most: amount(1)},
-		"falling bands":             {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Bands: []Band{{5, 1}, {3, 1}}},
-		"bands of per cent":         {On: "a", Effect: Adds, Rate: Rate{Percent: percent("1")}, Per: Answer, Bands: []Band{{5, 1}}},
-		"bands of what is free":     {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Included: 5, Bands: []Band{{5, 1}}},
-		"graduated without bands":   {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Graduated: true},
+		"times a moon":              {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Times: []Per{"moon"}},
+		"times itself":              {Effect: Adds, Rate: Rate{Amount: fine(1)}, Per: Night, Times: []Per{Night}},
+		"least above most":          {Effect: Adds, Rate: Rate{Amount: fine(1)}, Least: amount(2), Most: amount(1)},
+		"falling bands":             {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Per: Answer, Bands: bands(5, 1, 3, 1)},
+		"bands of per cent":         {On: "a", Effect: Adds, Rate: Rate{Percent: percent("1")}, Per: Answer, Bands: bands(5, 1)},
+		"bands of what is free":     {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Per: Answer, Included: 5, Bands: bands(5, 1)},
+		"graduated without bands":   {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Per: Answer, Graduated: true},
 		"a difference that adds":    {On: "a", Effect: Adds, Rate: Rate{Difference: amount(1)}},
 		"other prices of per cent":  {On: "a", Effect: Adds, Rate: Rate{Percent: percent("1")}, Prices: []Special{{Group: "x", Portion: Portion{Amount: amount(1)}}}},
-		"an other price for nobody": {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Prices: []Special{{Portion: Portion{Amount: amount(1)}}}},
-		"an other price twice":      {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Prices: []Special{{Group: "x", Portion: Portion{Amount: amount(1), Percent: percent("1")}}}},
+		"an other price for nobody": {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Prices: []Special{{Portion: Portion{Amount: amount(1)}}}},
+		"an other price twice":      {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Prices: []Special{{Group: "x", Portion: Portion{Amount: amount(1), Percent: percent("1")}}}},
 		"an endless formula":        {Effect: Adds, Rate: Rate{Formula: strings.Repeat("1+", 2000)}},
 		"answered without question": {Effect: Adds, Rate: Rate{Answered: true}},
-		"included below zero":       {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Included: -1},
-		"up to below included":      {On: "a", Effect: Adds, Rate: Rate{Amount: amount(1)}, Per: Answer, Included: 3, UpTo: 3},
-		"choice without question":   {Choice: "x", Effect: Adds, Rate: Rate{Amount: amount(1)}},
+		"included below zero":       {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Per: Answer, Included: -1},
+		"up to below included":      {On: "a", Effect: Adds, Rate: Rate{Amount: fine(1)}, Per: Answer, Included: 3, UpTo: 3},
+		"choice without question":   {Choice: "x", Effect: Adds, Rate: Rate{Amount: fine(1)}},
 	} {
 		if c.Validate() == nil {
 			t.Errorf("%s was taken", name)
@@ -237,21 +248,21 @@ func TestHints(t *testing.T) {
 		charge Charge
 		en, de string
 	}{
-		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(60)}, Per: Character, Included: 24, Noun: "letter"}, "+0.60 a letter after 24", "+0,60 je letter nach 24"},
-		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(2400)}, Per: Answer, UpTo: 2, Noun: "person"}, "+24.00 a person for the first 2", "+24,00 je person für die ersten 2"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: fine(60)}, Per: Character, Included: 24, Noun: "letter"}, "+0.60 a letter after 24", "+0,60 je letter nach 24"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: fine(2400)}, Per: Answer, UpTo: 2, Noun: "person"}, "+24.00 a person for the first 2", "+24,00 je person für die ersten 2"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Percent: percent("30")}}, "+30 %", "+30 %"},
 		{Charge{On: "a", Effect: TakesOff, Rate: Rate{Percent: percent("7.5")}}, "−7.5 %", "−7,5 %"},
-		{Charge{On: "a", Effect: Sets, Rate: Rate{Amount: amount(3600)}}, "36.00 (+12.00)", "36,00 (+12,00)"},
+		{Charge{On: "a", Effect: Sets, Rate: Rate{Amount: fine(3600)}}, "36.00 (+12.00)", "36,00 (+12,00)"},
 		{Charge{On: "a", Effect: Sets, Rate: Rate{Difference: amount(-400)}}, "20.00 (−4.00)", "20,00 (−4,00)"},
-		{Charge{On: "a", Effect: Sets, Rate: Rate{Amount: amount(2400)}}, "24.00", "24,00"},
-		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(650)}, EachUnit: true}, "+6.50 each", "+6,50 je Stück"},
-		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(0)}}, "included", "inbegriffen"},
-		{Charge{Effect: Adds, Rate: Rate{Amount: amount(1850)}, Per: Person, Included: 2, Times: []Per{Night}}, "+18.50 a person a night after 2", "+18,50 je Person je Nacht nach 2"},
-		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(600)}, Per: Answer, Bands: []Band{{10, 500}}}, "+6.00 a piece, 5.00 from 11", "+6,00 je Stück, 5,00 ab 11"},
+		{Charge{On: "a", Effect: Sets, Rate: Rate{Amount: fine(2400)}}, "24.00", "24,00"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: fine(650)}, EachUnit: true}, "+6.50 each", "+6,50 je Stück"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: fine(0)}}, "included", "inbegriffen"},
+		{Charge{Effect: Adds, Rate: Rate{Amount: fine(1850)}, Per: Person, Included: 2, Times: []Per{Night}}, "+18.50 a person a night after 2", "+18,50 je Person je Nacht nach 2"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: fine(600)}, Per: Answer, Bands: bands(10, 500)}, "+6.00 a piece, 5.00 from 11", "+6,00 je Stück, 5,00 ab 11"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Formula: "1"}}, "priced by your answers", "Preis nach deinen Antworten"},
-		{Charge{On: "a", Effect: TakesOff, Rate: Rate{Amount: amount(500)}}, "−5.00", "−5,00"},
+		{Charge{On: "a", Effect: TakesOff, Rate: Rate{Amount: fine(500)}}, "−5.00", "−5,00"},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Answered: true}}, "you decide", "du bestimmst"},
-		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: amount(100)}, Per: Answer}, "+1.00 a piece", "+1,00 je Stück"},
+		{Charge{On: "a", Effect: Adds, Rate: Rate{Amount: fine(100)}, Per: Answer}, "+1.00 a piece", "+1,00 je Stück"},
 	} {
 		p := Pricing{Price: 2400, Currency: "EUR"}
 		if got := p.Hint(&Compiled{Charge: c.charge}, words.English); got != c.en {

@@ -19,6 +19,12 @@ type Measured struct {
 	Nights money.Count
 	// First is the first day or night, for prices that depend on the day.
 	First calendar.Day
+	// Minute is when on that day what is booked begins, if Timed.
+	Minute int
+	Timed  bool
+	// Left is how many places were left of what is booked when it was ordered; 0
+	// is not known.
+	Left int
 }
 
 // answer gives an answer that counts; nil without one. The charges on a question
@@ -32,17 +38,23 @@ func (in *Input) answer(k question.Key) question.Value {
 
 // measured gives how many of a measure a line has.
 func (in *Input) measured(p Per) money.Count {
-	switch p {
-	case Unit:
+	if p == Unit {
 		return money.Whole(int64(in.Quantity))
+	}
+	return in.Facts.Of(p)
+}
+
+// Of gives how many of a measure there are; one of what is none.
+func (f *Measured) Of(p Per) money.Count {
+	switch p {
 	case Person:
-		return in.Facts.People
+		return f.People
 	case Hour:
-		return in.Facts.Hours
+		return f.Hours
 	case Day:
-		return in.Facts.Days
+		return f.Days
 	case Night:
-		return in.Facts.Nights
+		return f.Nights
 	}
 	return money.One
 }
@@ -59,8 +71,11 @@ func (r *Compiled) counts(in *Input) (question.Value, bool) {
 	if v == nil || !v.Answered() {
 		return nil, false
 	}
+	if !in.formerly && !r.AlsoNone && r.Formula == nil && nothing(v) {
+		return v, false
+	}
 	if r.Choice != "" {
-		return v, chosen(v, r.Choice)
+		return v, chooses(v, r.Choice)
 	}
 	switch v := v.(type) {
 	case question.YesNo:
@@ -69,11 +84,29 @@ func (r *Compiled) counts(in *Input) (question.Value, bool) {
 		return v, v.Agreed
 	case question.Units:
 		return v, slices.ContainsFunc(v.Each, r.countsUnit)
+	case question.Repeat:
+		return v, r.Entry == nil || r.entries(v, in) > 0
 	}
 	return v, true
 }
 
-func chosen(v question.Value, code string) bool {
+// nothing says whether what was answered is nothing: the number or the amount 0,
+// for each unit.
+func nothing(v question.Value) bool {
+	switch v := v.(type) {
+	case question.Number:
+		return v.IsZero()
+	case question.Count:
+		return v == 0
+	case question.Amount:
+		return v == 0
+	case question.Units:
+		return !slices.ContainsFunc(v.Each, func(u question.Value) bool { return u.Answered() && !nothing(u) })
+	}
+	return false
+}
+
+func chooses(v question.Value, code string) bool {
 	if one, ok := v.(question.One); ok {
 		return string(one) == code
 	}
@@ -86,21 +119,26 @@ func (r *Compiled) countsUnit(v question.Value) bool {
 		return false
 	}
 	if r.Choice != "" {
-		return chosen(v, r.Choice)
+		return chooses(v, r.Choice)
 	}
 	y, yes := v.(question.YesNo)
 	return !yes || bool(y)
 }
 
+// countsUnit says whether a charge that is made once is made for one unit.
+func (m *making) countsUnit(r *Compiled, v question.Value) bool {
+	return r.countsUnit(v) && (m.formerly || r.AlsoNone || !nothing(v))
+}
+
 // times gives how often a charge that counts once is made: for each unit that
 // it counts for, and for each piece of a counted choice.
-func (r *Compiled) times(v question.Value) int64 {
+func (m *making) times(r *Compiled, v question.Value) int64 {
 	switch v := v.(type) {
 	case question.Units:
 		n := int64(0)
 		for _, u := range v.Each {
-			if r.countsUnit(u) {
-				n += r.times(u)
+			if m.countsUnit(r, u) {
+				n += m.times(r, u)
 			}
 		}
 		return n
@@ -123,12 +161,43 @@ func (r *Compiled) count(v question.Value, in *Input) money.Count {
 	case Word:
 		n = money.Whole(int64(len(strings.Fields(textOf(v)))))
 	case Answer:
-		n = max(numberOf(v), 0)
+		n = max(r.answered(v, in), 0)
 	default:
 		n = in.measured(r.Per)
 	}
 	if r.UpTo > 0 {
 		n = min(n, money.Whole(int64(r.UpTo)))
+	}
+	return n
+}
+
+// answered gives how many an answer counts: of a charge on a choice the pieces
+// of that choice, of one on entries those that meet its condition.
+func (r *Compiled) answered(v question.Value, in *Input) money.Count {
+	switch {
+	case r.Entry != nil:
+		return money.Whole(int64(r.entries(v, in)))
+	case r.Choice == "" || in.formerly:
+	default:
+		if all, counted := v.(question.Counts); counted {
+			return money.Whole(all[r.Choice])
+		}
+		return money.One
+	}
+	return numberOf(v)
+}
+
+// entries gives how many entries of a list meet the charge's condition.
+func (r *Compiled) entries(v question.Value, in *Input) int {
+	list, ok := v.(question.Repeat)
+	if !ok {
+		return 0
+	}
+	n := 0
+	for _, e := range list.Entries {
+		if r.Entry.Holds(e, in.Known) {
+			n++
+		}
 	}
 	return n
 }
@@ -158,7 +227,7 @@ func (r *Compiled) each(v question.Value, in *Input, all []money.Count) []money.
 		return append(all, r.count(v, in))
 	}
 	for _, x := range u.Each {
-		if x.Answered() {
+		if x.Answered() && (in.formerly || r.Choice == "" || chooses(x, r.Choice)) {
 			all = append(all, r.count(x, in))
 		}
 	}
@@ -168,37 +237,36 @@ func (r *Compiled) each(v question.Value, in *Input, all []money.Count) []money.
 // A stretch is a part of a count with its own rate.
 type stretch struct {
 	n    money.Count
-	rate money.Amount
+	rate money.Product
+	fine money.Fine // the rate, where it is an amount
 }
 
-// stretches cuts a count at the bands, leaving out what is free.
-func (r *Compiled) stretches(n money.Count, rate money.Amount, into []stretch) []stretch {
-	free := money.Whole(int64(r.Included))
+// stretches cuts a count at bands, leaving out what is free.
+func stretches(n money.Count, included int, rate stretch, bands []Band, graduated bool, into []stretch) []stretch {
+	free := money.Whole(int64(included))
 	if n <= free {
 		return into
 	}
-	if !r.Graduated {
-		for _, b := range r.Bands {
-			if n > money.Whole(int64(b.After)) {
-				rate = b.Amount
-			}
-		}
-		return join(into, stretch{n - free, rate})
-	}
 	from := free
-	for _, b := range r.Bands {
-		if end := money.Whole(int64(b.After)); n > end {
-			into = join(into, stretch{end - from, rate})
-			from, rate = end, b.Amount
+	for _, b := range bands {
+		end := money.Whole(int64(b.After))
+		if n <= end {
+			break
 		}
+		if graduated {
+			rate.n = end - from
+			into, from = join(into, rate), end
+		}
+		rate.rate, rate.fine = b.Amount.Exactly(), b.Amount
 	}
-	return join(into, stretch{n - from, rate})
+	rate.n = n - from
+	return join(into, rate)
 }
 
 // join adds a stretch to one of the same rate, if there is one.
 func join(list []stretch, s stretch) []stretch {
 	for i := range list {
-		if list[i].rate == s.rate {
+		if list[i].rate.Cmp(s.rate) == 0 {
 			list[i].n += s.n
 			return list
 		}

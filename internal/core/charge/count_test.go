@@ -20,9 +20,7 @@ import (
 // 37,104 at 182,100, 52,832 at 231,250 and 174,238.25 at 578,125. Each dollar of
 // income is one that is counted, and its rate so many cents.
 func TestGraduatedBandsAreAnIncomeTax(t *testing.T) {
-	p := Pricing{Title: "Income", Currency: "USD", Charges: []Compiled{{Charge: Charge{On: "income", Label: "Tax", Effect: Adds, Rate: Rate{Amount: amount(10)}, Per: Answer, Graduated: true, Bands: []Band{
-		{11_000, 12}, {44_725, 22}, {95_375, 24}, {182_100, 32}, {231_250, 35}, {578_125, 37},
-	}}}}}
+	p := Pricing{Title: "Income", Currency: "USD", Charges: []Compiled{{Charge: Charge{On: "income", Label: "Tax", Effect: Adds, Rate: Rate{Amount: fine(10)}, Per: Answer, Graduated: true, Bands: bands(11_000, 12, 44_725, 22, 95_375, 24, 182_100, 32, 231_250, 35, 578_125, 37)}}}}
 	for income, tax := range map[string]money.Amount{
 		"0": 0, "11000": 1_100_00, "44725": 5_147_00, "95375": 16_290_00, "182100": 37_104_00, "231250": 52_832_00, "578125": 174_238_25,
 		"60000": 5_147_00 + (60_000-44_725)*22, "1000000": 174_238_25 + (1_000_000-578_125)*37, "44725.5": 5_147_00 + 11,
@@ -57,26 +55,26 @@ func TestCounts(t *testing.T) {
 		answers question.Answers
 		want    string
 	}{
-		{"a guest after two, per night", Charge{Rate: Rate{Amount: amount(1850)}, Per: Person, Included: 2, Times: []Per{Night}}, nil, "P 100.00; X 166.50 (3 people after 2 × 18.50 × 3 nights); 266.50"},
-		{"at most", Charge{Rate: Rate{Amount: amount(1850)}, Per: Person, Included: 2, Times: []Per{Night}, Most: amount(9250)}, nil, "P 100.00; X 92.50 (3 people after 2 × 18.50 × 3 nights, at most 92.50); 192.50"},
-		{"at least", Charge{Rate: Rate{Amount: amount(100)}, Per: Hour, Least: amount(500)}, nil, "P 100.00; X 5.00 (1.5 hours × 1.00, at least 5.00); 105.00"},
-		{"hours in parts", Charge{Rate: Rate{Amount: amount(4000)}, Per: Hour}, nil, "P 100.00; X 60.00 (1.5 hours × 40.00); 160.00"},
-		{"once per night", Charge{Rate: Rate{Amount: amount(700)}, Times: []Per{Night}}, nil, "P 100.00; X 21.00 (7.00 × 3 nights); 121.00"},
-		{"days", Charge{Rate: Rate{Amount: amount(300)}, Per: Day}, nil, "P 100.00; X 12.00 (4 days × 3.00); 112.00"},
-		{"letters with spaces", Charge{On: "t", Rate: Rate{Amount: amount(10)}, Per: CharacterSpaced}, question.Answers{"t": question.Text("to be or")}, "P 100.00; X 0.80 (8 letters × 0.10); 100.80"},
-		{"letters without", Charge{On: "t", Rate: Rate{Amount: amount(10)}, Per: Character}, question.Answers{"t": question.Text("to be or")}, "P 100.00; X 0.60 (6 letters × 0.10); 100.60"},
-		{"words", Charge{On: "t", Rate: Rate{Amount: amount(10)}, Per: Word, Included: 1}, question.Answers{"t": question.Text("to be  or")}, "P 100.00; X 0.20 (2 words after 1 × 0.10); 100.20"},
-		{"a part of one", Charge{On: "n", Rate: Rate{Amount: amount(1000)}, Per: Answer}, question.Answers{"n": num("2.25")}, "P 100.00; X 22.50 (2.25 pieces × 10.00); 122.50"},
-		{"below zero counts nothing", Charge{On: "n", Rate: Rate{Amount: amount(1000)}, Per: Answer}, question.Answers{"n": num("-2")}, "P 100.00; 100.00"},
-		{"whole bands", Charge{On: "n", Rate: Rate{Amount: amount(600)}, Per: Answer, Bands: []Band{{5, 500}, {10, 400}}}, question.Answers{"n": num("11")}, "P 100.00; X 44.00 (11 pieces × 4.00); 144.00"},
-		{"below the first band", Charge{On: "n", Rate: Rate{Amount: amount(600)}, Per: Answer, Bands: []Band{{5, 500}}}, question.Answers{"n": num("5")}, "P 100.00; X 30.00 (5 pieces × 6.00); 130.00"},
-		{"graduated bands", Charge{On: "n", Rate: Rate{Amount: amount(600)}, Per: Answer, Graduated: true, Bands: []Band{{5, 500}, {10, 400}}}, question.Answers{"n": num("11")},
+		{"a guest after two, per night", Charge{Rate: Rate{Amount: fine(1850)}, Per: Person, Included: 2, Times: []Per{Night}}, nil, "P 100.00; X 166.50 (3 people after 2 × 18.50 × 3 nights); 266.50"},
+		{"at most", Charge{Rate: Rate{Amount: fine(1850)}, Per: Person, Included: 2, Times: []Per{Night}, Most: amount(9250)}, nil, "P 100.00; X 92.50 (3 people after 2 × 18.50 × 3 nights, at most 92.50); 192.50"},
+		{"at least", Charge{Rate: Rate{Amount: fine(100)}, Per: Hour, Least: amount(500)}, nil, "P 100.00; X 5.00 (1.5 hours × 1.00, at least 5.00); 105.00"},
+		{"hours in parts", Charge{Rate: Rate{Amount: fine(4000)}, Per: Hour}, nil, "P 100.00; X 60.00 (1.5 hours × 40.00); 160.00"},
+		{"once per night", Charge{Rate: Rate{Amount: fine(700)}, Times: []Per{Night}}, nil, "P 100.00; X 21.00 (7.00 × 3 nights); 121.00"},
+		{"days", Charge{Rate: Rate{Amount: fine(300)}, Per: Day}, nil, "P 100.00; X 12.00 (4 days × 3.00); 112.00"},
+		{"letters with spaces", Charge{On: "t", Rate: Rate{Amount: fine(10)}, Per: CharacterSpaced}, question.Answers{"t": question.Text("to be or")}, "P 100.00; X 0.80 (8 letters × 0.10); 100.80"},
+		{"letters without", Charge{On: "t", Rate: Rate{Amount: fine(10)}, Per: Character}, question.Answers{"t": question.Text("to be or")}, "P 100.00; X 0.60 (6 letters × 0.10); 100.60"},
+		{"words", Charge{On: "t", Rate: Rate{Amount: fine(10)}, Per: Word, Included: 1}, question.Answers{"t": question.Text("to be  or")}, "P 100.00; X 0.20 (2 words after 1 × 0.10); 100.20"},
+		{"a part of one", Charge{On: "n", Rate: Rate{Amount: fine(1000)}, Per: Answer}, question.Answers{"n": num("2.25")}, "P 100.00; X 22.50 (2.25 pieces × 10.00); 122.50"},
+		{"below zero counts nothing", Charge{On: "n", Rate: Rate{Amount: fine(1000)}, Per: Answer}, question.Answers{"n": num("-2")}, "P 100.00; 100.00"},
+		{"whole bands", Charge{On: "n", Rate: Rate{Amount: fine(600)}, Per: Answer, Bands: bands(5, 500, 10, 400)}, question.Answers{"n": num("11")}, "P 100.00; X 44.00 (11 pieces × 4.00); 144.00"},
+		{"below the first band", Charge{On: "n", Rate: Rate{Amount: fine(600)}, Per: Answer, Bands: bands(5, 500)}, question.Answers{"n": num("5")}, "P 100.00; X 30.00 (5 pieces × 6.00); 130.00"},
+		{"graduated bands", Charge{On: "n", Rate: Rate{Amount: fine(600)}, Per: Answer, Graduated: true, Bands: bands(5, 500, 10, 400)}, question.Answers{"n": num("11")},
 			"P 100.00; X 59.00 (5 pieces × 6.00 + 5 pieces × 5.00 + 1 piece × 4.00); 159.00"},
-		{"graduated bands after what is included", Charge{On: "n", Rate: Rate{Amount: amount(600)}, Per: Answer, Included: 2, Graduated: true, Bands: []Band{{5, 500}}}, question.Answers{"n": num("6")},
+		{"graduated bands after what is included", Charge{On: "n", Rate: Rate{Amount: fine(600)}, Per: Answer, Included: 2, Graduated: true, Bands: bands(5, 500)}, question.Answers{"n": num("6")},
 			"P 100.00; X 23.00 (3 pieces after 2 × 6.00 + 1 piece × 5.00); 123.00"},
-		{"several bands, times something else", Charge{On: "n", Rate: Rate{Amount: amount(100)}, Per: Answer, Graduated: true, Bands: []Band{{2, 50}}, Times: []Per{Night}}, question.Answers{"n": num("8")},
+		{"several bands, times something else", Charge{On: "n", Rate: Rate{Amount: fine(100)}, Per: Answer, Graduated: true, Bands: bands(2, 50), Times: []Per{Night}}, question.Answers{"n": num("8")},
 			"P 100.00; X 15.00 ((2 pieces × 1.00 + 6 pieces × 0.50) × 3 nights); 115.00"},
-		{"bands of each unit", Charge{On: "n", Rate: Rate{Amount: amount(600)}, Per: Answer, Included: 1}, question.Answers{"n": question.Units{Each: []question.Value{num("3"), num("1"), num("2")}}},
+		{"bands of each unit", Charge{On: "n", Rate: Rate{Amount: fine(600)}, Per: Answer, Included: 1}, question.Answers{"n": question.Units{Each: []question.Value{num("3"), num("1"), num("2")}}},
 			"P 100.00; X 18.00 (3 pieces after 1 × 6.00); 118.00"},
 		{"per cent for each", Charge{On: "n", Rate: Rate{Percent: percent("5")}, Per: Answer}, question.Answers{"n": num("3")}, "P 100.00; X 15.00 (3 pieces × 5 % of 100.00); 115.00"},
 	} {
@@ -90,7 +88,7 @@ func TestCounts(t *testing.T) {
 
 func TestPercentOfTheBaseAndOfAllSoFar(t *testing.T) {
 	p := &Pricing{Title: "P", Price: 10_000, Currency: "EUR", Charges: []Compiled{
-		{Charge: Charge{Label: "A", Effect: Adds, Rate: Rate{Amount: amount(5000)}}},
+		{Charge: Charge{Label: "A", Effect: Adds, Rate: Rate{Amount: fine(5000)}}},
 		{Charge: Charge{Label: "B", Effect: Adds, Rate: Rate{Percent: percent("10")}}},
 		{Charge: Charge{Label: "C", Effect: Adds, Rate: Rate{Percent: percent("10"), OfBase: true}}},
 	}}
@@ -100,11 +98,11 @@ func TestPercentOfTheBaseAndOfAllSoFar(t *testing.T) {
 }
 
 func TestConditionalCharges(t *testing.T) {
-	test, err := condition.Compile(&condition.Condition{Fact: condition.Quantity, Op: condition.AtLeast, Value: []byte("3")}, nil)
+	test, err := condition.Compile(&condition.Condition{Fact: condition.Quantity, Op: condition.AtLeast, Value: []byte("3")}, condition.Names{})
 	if err != nil {
 		t.Fatal(err)
 	}
-	p := &Pricing{Title: "P", Price: 1000, Currency: "EUR", Charges: []Compiled{{Charge: Charge{Label: "Carrying", Effect: Adds, Rate: Rate{Amount: amount(300)}}, Test: test}}}
+	p := &Pricing{Title: "P", Price: 1000, Currency: "EUR", Charges: []Compiled{{Charge: Charge{Label: "Carrying", Effect: Adds, Rate: Rate{Amount: fine(300)}}, Test: test}}}
 	for quantity, want := range map[int]money.Amount{2: 2000, 3: 3300} {
 		i := in(quantity, nil)
 		i.Known.Quantity = quantity
@@ -121,9 +119,9 @@ func TestOtherPrices(t *testing.T) {
 		{Label: "Spring", From: day("2027-05-01"), To: day("2027-05-31"), Portion: Portion{Percent: percent("5")}},
 		{AtLeast: 10, Portion: Portion{Percent: percent("15")}},
 	}, Charges: []Compiled{
-		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: amount(3000)}, Prices: []Special{{Label: "Members", Group: "club", Portion: Portion{Amount: amount(2900)}}}}, Wording: "large"},
+		{Charge: Charge{On: "size", Choice: "large", Effect: Sets, Rate: Rate{Amount: fine(3000)}, Prices: []Special{{Label: "Members", Group: "club", Portion: Portion{Amount: amount(2900)}}}}, Wording: "large"},
 		{Charge: Charge{On: "size", Choice: "huge", Effect: Sets, Rate: Rate{Difference: amount(2500)}}, Wording: "huge"},
-		{Charge: Charge{On: "gold", Label: "Gold", Effect: Adds, Rate: Rate{Amount: amount(500)}, EachUnit: true, Prices: []Special{{AtLeast: 3, Portion: Portion{Amount: amount(400)}}}}},
+		{Charge: Charge{On: "gold", Label: "Gold", Effect: Adds, Rate: Rate{Amount: fine(500)}, EachUnit: true, Prices: []Special{{AtLeast: 3, Portion: Portion{Amount: amount(400)}}}}},
 	}}
 	for _, c := range []struct {
 		quantity   int
@@ -178,7 +176,7 @@ func TestFormulaCharges(t *testing.T) {
 		}
 		return f
 	}
-	p := &Pricing{Title: "Print", Price: 1000, Currency: "EUR", Values: []NamedValue{{"area", 0, read("w * h / 10000")}, {"edge", 1, read("2 * (w + h) / area")}}}
+	p := &Pricing{Title: "Print", Price: 1000, Currency: "EUR", Values: []NamedValue{{"area", 0, read("w * h / 10000"), nil}, {"edge", 1, read("2 * (w + h) / area"), nil}}}
 	answers := question.Answers{"w": num("120"), "h": num("80"), "paper": question.One("silk"), "gift": question.YesNo(true), "t": question.Text("a b c"), "tip": question.Amount(250)}
 	for source, want := range map[string]string{
 		"area * 45":                       "X 43.20",
@@ -211,15 +209,15 @@ func TestSentences(t *testing.T) {
 		charge Charge
 		en, de string
 	}{
-		{Charge{Effect: Adds, Rate: Rate{Amount: amount(1850)}, Per: Person, Noun: "guest", Nouns: "guests", Included: 2, Times: []Per{Night}, Most: amount(9250)},
+		{Charge{Effect: Adds, Rate: Rate{Amount: fine(1850)}, Per: Person, Noun: "guest", Nouns: "guests", Included: 2, Times: []Per{Night}, Most: amount(9250)},
 			"adds 18.50 for each guest after 2, per night, at most 92.50", "plus 18,50 je guest nach 2, pro Nacht, höchstens 92,50"},
 		{Charge{Effect: TakesOff, Rate: Rate{Percent: percent("12.5"), OfBase: true}}, "takes off 12.5 % of the price alone", "minus 12,5 % des Preises allein"},
 		{Charge{Effect: Sets, Rate: Rate{Difference: amount(-500)}}, "sets the price to the list price −5.00", "setzt den Preis auf den Listenpreis −5,00"},
-		{Charge{On: "n", Effect: Adds, Rate: Rate{Amount: amount(600)}, Per: Answer, Graduated: true, Bands: []Band{{5, 500}, {10, 400}}},
+		{Charge{On: "n", Effect: Adds, Rate: Rate{Amount: fine(600)}, Per: Answer, Graduated: true, Bands: bands(5, 500, 10, 400)},
 			"adds 6.00 for each piece; 5.00 for those from 6, 4.00 from 11", ""},
-		{Charge{On: "n", Effect: Adds, Rate: Rate{Amount: amount(600)}, Per: Word, Bands: []Band{{5, 500}}}, "adds 6.00 for each word; all of them at 5.00 from 6", ""},
+		{Charge{On: "n", Effect: Adds, Rate: Rate{Amount: fine(600)}, Per: Word, Bands: bands(5, 500)}, "adds 6.00 for each word; all of them at 5.00 from 6", ""},
 		{Charge{Effect: Adds, Rate: Rate{Formula: "1"}, EachUnit: true, Least: amount(100), When: &condition.Condition{}}, "adds what its formula gives, for each unit, at least 1.00, under a condition", ""},
-		{Charge{Effect: Adds, Rate: Rate{Amount: amount(500)}, Prices: []Special{{Group: "club", From: day("2027-06-01"), Portion: Portion{Amount: amount(400)}}, {AtLeast: 3, Portion: Portion{Percent: percent("10")}, To: day("2027-06-30")}}},
+		{Charge{Effect: Adds, Rate: Rate{Amount: fine(500)}, Prices: []Special{{Group: "club", From: day("2027-06-01"), Portion: Portion{Amount: amount(400)}}, {AtLeast: 3, Portion: Portion{Percent: percent("10")}, To: day("2027-06-30")}}},
 			"adds 5.00; or 4.00 for the group club from Tue 1 Jun 2027; or 10 % less from 3 units until Wed 30 Jun 2027", ""},
 		{Charge{On: "a", Effect: Adds, Rate: Rate{Answered: true}}, "adds what the customer sets", "plus was die Kundschaft bestimmt"},
 	} {

@@ -22,12 +22,20 @@ type Stake struct {
 func (o *Order) Stakes() []Stake {
 	m := o.make()
 	var list []Stake
-	for i, s := range m.shares() {
-		rule := m.Lines[i].Tax
-		if m.Reversed && rule.Exempt == "" && !rule.Percent.IsZero() {
-			rule = TaxRule{Added: rule.Added, Reversed: true}
+	for i := range m.each {
+		for k, p := range m.each[i].parts {
+			rule := p.TaxRule
+			if m.Reversed && rule.Exempt == "" && !rule.Percent.IsZero() {
+				rule = TaxRule{Added: rule.Added, Reversed: true}
+			}
+			same := slices.IndexFunc(list, func(s Stake) bool { return s.Of == i+1 && s.Tax.same(rule) })
+			switch gross := m.gross(p); {
+			case same >= 0:
+				list[same].Gross += gross
+			case k == 0 || gross != 0: // a line has a stake, also at nothing
+				list = append(list, Stake{i + 1, rule, gross})
+			}
 		}
-		list = append(list, Stake{i + 1, rule, s.Gross})
 	}
 	lines := len(list)
 	for _, t := range m.slip.Taxes {
@@ -159,22 +167,15 @@ func (c *Credited) Spread(amount money.Amount) map[int]money.Amount {
 func (c *Credited) Credit(off map[int]money.Amount) Credit {
 	credit := Credit{Parts: []CreditPart{}, Taxes: []Tax{}}
 	before := slices.Clone(c.left)
-	wanted, whole := map[int]money.Amount{}, map[int]bool{}
+	taken := make([]money.Amount, len(c.Stakes))
 	for of, n := range off {
-		left := c.Left(of)
-		wanted[of], whole[of] = min(n, left), n > 0 && n >= left
+		c.take(of, n, taken)
 	}
 	for i, s := range c.Stakes {
-		n := min(wanted[s.Of], c.left[i])
-		if whole[s.Of] {
-			n = c.left[i] // also what lies below zero
-		} else if n <= 0 {
-			continue
-		}
+		n := taken[i]
 		if n == 0 {
 			continue
 		}
-		wanted[s.Of] -= n
 		c.left[i] -= n
 		credit.Total += n
 		credit.Parts = append(credit.Parts, CreditPart{s.Of, s.Tax.Percent, s.Tax.Added, s.Tax.Exempt, s.Tax.Reversed, n})
@@ -193,6 +194,33 @@ func (c *Credited) Credit(off map[int]money.Amount) Credit {
 		credit.Taxes = append(credit.Taxes, t)
 	}
 	return credit
+}
+
+// take splits what is taken off a line, or off the whole order, over its rates by
+// what is left of each.
+func (c *Credited) take(of int, n money.Amount, taken []money.Amount) {
+	left := c.Left(of)
+	if n <= 0 {
+		return
+	}
+	weights := make([]int64, len(c.Stakes))
+	for i, s := range c.Stakes {
+		if s.Of != of {
+			continue
+		}
+		weights[i] = int64(max(c.left[i], 0))
+		if n >= left {
+			taken[i] = c.left[i] // also what lies below zero
+		}
+	}
+	if n >= left {
+		return
+	}
+	for i, part := range money.Split(n, weights) {
+		if c.Stakes[i].Of == of {
+			taken[i] = part
+		}
+	}
 }
 
 // sum adds up what stakes of a rate have left.

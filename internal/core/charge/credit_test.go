@@ -106,6 +106,9 @@ func someOrder(r *rand.Rand) *Order {
 	for i := range 1 + r.IntN(4) {
 		l := line(int64(i+1), rate(), base(money.Amount(r.Int64N(20000))))
 		l.Tax.Added = added
+		if r.IntN(3) == 0 { // an extra at a rate of its own
+			l.Slip.Lines = append(l.Slip.Lines, Line{Part: PartExtra, Label: "Meal", Amount: money.Amount(r.Int64N(6000)), Tax: percent([]string{"7", "10"}[r.IntN(2)])})
+		}
 		o.Lines = append(o.Lines, l)
 	}
 	if r.IntN(2) == 0 {

@@ -6,6 +6,7 @@ import (
 	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // The names that every formula can read besides answers and named values.
@@ -23,21 +24,50 @@ func FormulaNames() []string {
 	return []string{NameQuantity, NamePeople, NameHours, NameDays, NameNights, NameList}
 }
 
-// formula gives the amount of a charge's formula. One that gives no number
-// makes no charge.
-func (m *making) formula(r *Compiled) money.Amount {
+// formula gives the amount of a charge's formula, or the one that the seller
+// gave for when it has no result. Without one the price cannot be computed.
+func (m *making) formula(r *Compiled) (money.Product, Reason) {
 	n, err := r.Formula.Compute(m.value)
-	if err != nil {
-		return 0
+	if err == nil {
+		return m.step(m.minor(n)), Reason{}
 	}
+	if m.Rules == Rules1 {
+		return nought, Reason{}
+	}
+	why := told(err)
+	if r.Rate.Otherwise != nil && why != formula.RangeCode {
+		p := m.minor(*r.Rate.Otherwise)
+		return p, because(Reason{Code: whyInstead, Text: why}, p)
+	}
+	m.noResult(r.On, why)
+	return nought, Reason{}
+}
+
+// minor gives a number of major units as an amount.
+func (m *making) minor(n decimal.Decimal) money.Product {
 	digits, _ := m.Currency.Digits()
-	return m.Rounding.Round(n.Shift(int32(digits)))
+	return money.ProductOf(n.Shift(int32(digits)))
+}
+
+func (m *making) noResult(of question.Key, why string) {
+	if why == formula.RangeCode {
+		m.beyond(of, "price_beyond")
+		return
+	}
+	m.beyond(of, "price_none", "why", why)
+}
+
+// told gives the code of what stands in the way of a formula's result.
+func told(err error) string {
+	if m, ok := err.(*words.Message); ok {
+		return m.Code
+	}
+	return ""
 }
 
 // valued gives the amount of a named value, not below zero.
 func (m *making) valued(name string) money.Amount {
-	digits, _ := m.Currency.Digits()
-	return max(m.Rounding.Round(m.value(name).Number.Shift(int32(digits))), 0)
+	return max(m.round(m.minor(m.value(name).Number), ""), 0)
 }
 
 // value gives what a name has for this order line. A question without an
@@ -70,6 +100,13 @@ func (m *making) value(name string) formula.Value {
 			n, err := v.Formula.Compute(m.value)
 			if err != nil {
 				n = decimal.Zero
+				switch why := told(err); {
+				case m.Rules == Rules1:
+				case v.Otherwise != nil && why != formula.RangeCode:
+					n = *v.Otherwise
+				default:
+					m.noResult("", why)
+				}
 			}
 			if m.named == nil {
 				m.named = map[string]formula.Value{}
@@ -91,6 +128,17 @@ func (m *making) answered(v question.Value) formula.Value {
 		return formula.Value{Code: string(v)}
 	case question.Text:
 		return formula.Value{Number: decimal.NewFromInt(int64(question.Letters(string(v))))}
+	case question.Repeat:
+		list := formula.Value{Number: v.Terms().Number, Entries: make([]func(string) formula.Value, len(v.Entries))}
+		for i, entry := range v.Entries {
+			list.Entries[i] = func(name string) formula.Value {
+				if of, ok := entry[question.Key(name)]; ok && of.Answered() {
+					return m.answered(of)
+				}
+				return formula.Value{}
+			}
+		}
+		return list
 	case question.Amount:
 		digits, _ := m.Currency.Digits()
 		return formula.Value{Number: decimal.New(int64(v), -int32(digits))}
@@ -109,7 +157,7 @@ type FormulaValue struct {
 // Formulas computes every formula of the product for an order line, whether it
 // counts or not, for whoever writes them.
 func (p *Pricing) Formulas(in Input) []FormulaValue {
-	m := making{Pricing: p, Input: &in}
+	m := p.making(in)
 	var all []FormulaValue
 	for i := range p.Values {
 		v := &p.Values[i]
@@ -123,4 +171,17 @@ func (p *Pricing) Formulas(in Input) []FormulaValue {
 		}
 	}
 	return all
+}
+
+// Below gives what a formula comes to, if that lies below zero and makes no
+// charge, or no price.
+func (p *Pricing) Below(i int, in Input) (money.Amount, bool) {
+	m := p.making(in)
+	r := &p.Charges[i]
+	if v, ok := r.counts(&m.Input); r.Formula == nil || !ok || v == nil && r.On != "" {
+		return 0, false
+	}
+	sum, _ := m.formula(r)
+	a, _ := p.Rounding.Product(sum)
+	return a, a < 0
 }

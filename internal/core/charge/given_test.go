@@ -21,7 +21,7 @@ func TestNothingIsTakenOffWhatIsGiven(t *testing.T) {
 		want  string
 	}{
 		{"per cent of all so far", 2000, []Compiled{gift, take(Rate{Percent: percent("10")})}, "P 20.00; For the fund 50.00 (as you decided); Off −2.00 (10 % of 20.00); 68.00"},
-		{"an amount larger than the price", 2000, []Compiled{gift, take(Rate{Amount: amount(4000)})}, "P 20.00; For the fund 50.00 (as you decided); Off −20.00 (no more than what is left to pay); 50.00"},
+		{"an amount larger than the price", 2000, []Compiled{gift, take(Rate{Amount: fine(4000)})}, "P 20.00; For the fund 50.00 (as you decided); Off −20.00 (no more than what is left to pay); 50.00"},
 		{"a price that the customer sets", 2000, []Compiled{{Charge: Charge{On: "price", Effect: Sets, Rate: Rate{Answered: true}}}, take(Rate{Percent: percent("10")})}, "P 80.00; 80.00"},
 		{"per cent of such a price alone", 2000, []Compiled{{Charge: Charge{On: "price", Effect: Sets, Rate: Rate{Answered: true}}}, take(Rate{Percent: percent("10"), OfBase: true})}, "P 80.00; 80.00"},
 	} {

@@ -56,7 +56,7 @@ type OrderCharge struct {
 	Label  string `json:"label"`
 	Effect Effect `json:"effect"`
 	Portion
-	Tax     decimal.Decimal `json:"tax"`                // per cent
+	Tax     decimal.Decimal `json:"tax" need:"always"`  // per cent
 	AtLeast money.Amount    `json:"at_least,omitempty"` // only when the lines come to this
 	Below   money.Amount    `json:"below,omitempty"`    // only when the lines come to less
 }
@@ -67,7 +67,7 @@ type Tip struct {
 	Least       money.Amount    `json:"least,omitempty"`
 	Most        money.Amount    `json:"most,omitempty"` // 0 is no limit
 	Suggestions []money.Amount  `json:"suggestions,omitempty"`
-	Tax         decimal.Decimal `json:"tax"` // per cent
+	Tax         decimal.Decimal `json:"tax" need:"always"` // per cent
 }
 
 // Refused gives the code of what stands against a tip; empty when nothing does.
@@ -141,11 +141,15 @@ type OrderLine struct {
 func (o *OrderLine) discountable() money.Amount {
 	var sum money.Amount
 	for _, l := range o.Slip.Lines {
-		if l.Part == PartBase || l.Part == PartExtra {
+		if l.discountable() {
 			sum += l.Amount
 		}
 	}
 	return max(sum, 0)
+}
+
+func (l *Line) discountable() bool {
+	return l.Part == PartBase || l.Part == PartExtra || l.Part == PartLimit
 }
 
 // An Order is what the slip of a whole order is made from.
@@ -188,9 +192,18 @@ type totalling struct {
 
 // A lineTotal is what a line comes to within the order.
 type lineTotal struct {
-	left money.Amount // that can still be discounted
-	sum  money.Amount // coupons taken off
-	tax  money.Amount // in the sum or added to it
+	left  money.Amount // that can still be discounted
+	sum   money.Amount // coupons taken off
+	parts []taxed      // of it, by rate
+}
+
+// tax gives all tax of a line, in its sum or added to it.
+func (l *lineTotal) tax() money.Amount {
+	var sum money.Amount
+	for _, p := range l.parts {
+		sum += p.tax
+	}
+	return sum
 }
 
 // A cut is what was taken off the order by one line of its slip.
@@ -223,7 +236,10 @@ func (o *Order) make() *totalling {
 func (m *totalling) tax() {
 	m.buckets = slices.Clone(m.whole)
 	for i := range m.Lines {
-		m.buckets.add(m.Lines[i].Tax, m.each[i].sum)
+		m.each[i].parts = m.byRate(i)
+		for _, p := range m.each[i].parts {
+			m.buckets.add(p.TaxRule, p.sum)
+		}
 	}
 	m.shareTaxes()
 	m.slip.Total = 0
@@ -234,6 +250,24 @@ func (m *totalling) tax() {
 	for _, t := range m.slip.Taxes {
 		m.slip.Total += t.Gross
 	}
+}
+
+// byRate splits what a line comes to by how it is taxed. What coupons took off
+// is split by what of each rate can be discounted.
+func (m *totalling) byRate(i int) []taxed {
+	line := &m.Lines[i]
+	parts, weights := byRate(line.Slip.Lines, line.Tax)
+	var sum money.Amount
+	for _, p := range parts {
+		sum += p.sum
+	}
+	if off := sum - m.each[i].sum; off != 0 {
+		for k, part := range money.Split(off, weights) {
+			parts[k].sum -= part
+		}
+	}
+	level(parts)
+	return parts
 }
 
 // giveBack takes off less, the last cut first, when tax is added at several
@@ -343,7 +377,7 @@ func (m *totalling) charges() {
 		}
 		line := Line{Part: PartOrder, Label: c.Label, Amount: c.of(priced, m.Rounding)}
 		if c.Percent != nil {
-			line.because(Reason{Code: whyPercent, Percent: c.Percent, Of: priced})
+			line.because(Reason{Code: whyPercent, Percent: c.Percent, Of: priced.Fine()})
 		}
 		tax := m.taxRule(c.Tax)
 		if c.Effect == TakesOff {
@@ -367,21 +401,21 @@ func (m *totalling) charges() {
 // shareTaxes gives each line its share of the tax of its rate; what belongs to
 // the whole order has the rest.
 func (m *totalling) shareTaxes() {
-	for i := range m.each {
-		m.each[i].tax = 0
-	}
 	for _, b := range m.buckets {
-		w := make([]int64, len(m.Lines)+1)
+		var of []*taxed
+		w := make([]int64, 0, len(m.Lines)+1)
 		rest := b.sum
-		for i := range m.Lines {
-			if m.Lines[i].Tax.same(b.TaxRule) {
-				w[i] = int64(max(m.each[i].sum, 0))
-				rest -= m.each[i].sum
+		for i := range m.each {
+			for k := range m.each[i].parts {
+				if p := &m.each[i].parts[k]; p.same(b.TaxRule) {
+					of, w = append(of, p), append(w, int64(max(p.sum, 0)))
+					rest -= p.sum
+				}
 			}
 		}
-		w[len(m.Lines)] = int64(max(rest, 0))
-		for i, s := range money.Split(b.tax(m.Rounding).Amount, w)[:len(m.Lines)] {
-			m.each[i].tax += s
+		w = append(w, int64(max(rest, 0)))
+		for i, s := range money.Split(b.tax(m.Rounding).Amount, w)[:len(of)] {
+			of[i].tax = s
 		}
 	}
 }
@@ -412,14 +446,25 @@ func (m *totalling) shares() []Share {
 		list[i] = Share{line.sum, line.sum}
 		switch added := m.Lines[i].Tax.Added; {
 		case !added:
-			if list[i].Net -= m.each[i].tax; m.Reversed {
+			if list[i].Net -= line.tax(); m.Reversed {
 				list[i].Gross = list[i].Net
 			}
 		case !m.Reversed:
-			list[i].Gross += m.each[i].tax
+			list[i].Gross += line.tax()
 		}
 	}
 	return list
+}
+
+// gross gives what a part of a line comes to with the tax that the buyer pays.
+func (m *totalling) gross(p taxed) money.Amount {
+	switch {
+	case p.Added && !m.Reversed:
+		return p.sum + p.tax
+	case !p.Added && m.Reversed:
+		return p.sum - p.tax
+	}
+	return p.sum
 }
 
 // due splits the total in time: each line with its share of the tax that is

@@ -355,7 +355,7 @@ func TestOrderProperties(t *testing.T) {
 			p.Payment(r)
 		}
 		for range r.IntN(6) {
-			c := Charge{Label: "C", Effect: []Effect{Adds, Adds, TakesOff}[r.IntN(3)], Rate: Rate{Amount: amount(r.Int64N(3000))}, EachUnit: r.IntN(2) == 0}
+			c := Charge{Label: "C", Effect: []Effect{Adds, Adds, TakesOff}[r.IntN(3)], Rate: Rate{Amount: fine(r.Int64N(3000))}, EachUnit: r.IntN(2) == 0}
 			if r.IntN(3) == 0 {
 				c.Rate, c.EachUnit = Rate{Percent: percent("12.5"), OfBase: r.IntN(2) == 0}, false
 			}
@@ -366,7 +366,7 @@ func TestOrderProperties(t *testing.T) {
 				c.Rate.OfBase = false
 			}
 			if r.IntN(4) == 0 {
-				c.Per, c.Rate, c.On, c.EachUnit = Answer, Rate{Amount: amount(r.Int64N(300))}, "n", false
+				c.Per, c.Rate, c.On, c.EachUnit = Answer, Rate{Amount: fine(r.Int64N(300))}, "n", false
 				c.Effect = Adds
 				c.Included = r.IntN(3)
 			}

@@ -1,6 +1,7 @@
 package charge
 
 import (
+	"slices"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -15,10 +16,10 @@ import (
 // when somebody reads it, in their language. Which fields a reason has depends
 // on its code.
 type Reason struct {
-	Code   ReasonCode   `json:"code"`
-	Amount money.Amount `json:"amount,omitempty"` // the rate, or the limit
-	Of     money.Amount `json:"of,omitempty"`     // what a percentage is of, or the price that it is instead of
-	Count  money.Count  `json:"count,omitempty"`
+	Code   ReasonCode  `json:"code"`
+	Amount money.Fine  `json:"amount,omitempty"` // the rate, or the limit
+	Of     money.Fine  `json:"of,omitempty"`     // what a percentage is of, or the price that it is instead of
+	Count  money.Count `json:"count,omitempty"`
 	// Percent is a share, as the seller wrote it.
 	Percent  *decimal.Decimal `json:"percent,omitempty"`
 	Included int              `json:"included,omitempty"`
@@ -33,24 +34,28 @@ type Reason struct {
 type ReasonCode string
 
 const (
-	whyAmount   ReasonCode = "amount"        // the amount by itself
-	whyMeasured ReasonCode = "measured"      // so many nights × an amount
-	whyOne      ReasonCode = "one"           // an amount for each night, of which there are none yet
-	whyBase     ReasonCode = "base_times"    // an amount × units
-	whyEach     ReasonCode = "each"          // an amount × how often it is chosen
-	whyTimes    ReasonCode = "times"         // a part × so many
-	whyPercent  ReasonCode = "percent"       // so many per cent of an amount
-	whyDecided  ReasonCode = "decided"       // by the customer
-	whyCounted  ReasonCode = "counted"       // so many letters × an amount, or × a part
-	whyAfter    ReasonCode = "counted_after" // those after the ones that are free
-	whyFirst    ReasonCode = "counted_first" // the first ones
-	whyAnd      ReasonCode = "and"           // two parts added
-	whyFloor    ReasonCode = "floor"         // no more than is left to pay
-	whyLeast    ReasonCode = "least"         // a part, at least an amount
-	whyMost     ReasonCode = "most"          // a part, at most an amount
-	whySpecial  ReasonCode = "special"       // another price instead of the usual one
-	whyFormula  ReasonCode = "formula"       // from the answers to questions
-	whyCoupon   ReasonCode = "coupon_code"   // a coupon's code, with its per cent
+	whyAmount     ReasonCode = "amount"        // the amount by itself
+	whyMeasured   ReasonCode = "measured"      // so many nights × an amount
+	whyOne        ReasonCode = "one"           // an amount for each night, of which there are none yet
+	whyBase       ReasonCode = "base_times"    // an amount × units
+	whyEach       ReasonCode = "each"          // an amount × how often it is chosen
+	whyTimes      ReasonCode = "times"         // a part × so many
+	whyPercent    ReasonCode = "percent"       // so many per cent of an amount
+	whyDecided    ReasonCode = "decided"       // by the customer
+	whyCounted    ReasonCode = "counted"       // so many letters × an amount, or × a part
+	whyAfter      ReasonCode = "counted_after" // those after the ones that are free
+	whyFirst      ReasonCode = "counted_first" // the first ones
+	whyAnd        ReasonCode = "and"           // two parts added
+	whyFloor      ReasonCode = "floor"         // no more than is left to pay
+	whyLeast      ReasonCode = "least"         // a part, at least an amount
+	whyMost       ReasonCode = "most"          // a part, at most an amount
+	whySpecial    ReasonCode = "special"       // another price instead of the usual one
+	whyFormula    ReasonCode = "formula"       // from the answers to questions
+	whyCoupon     ReasonCode = "coupon_code"   // a coupon's code, with its per cent
+	whySpecials   ReasonCode = "specials"      // several other prices together instead of the usual one
+	whyLimitLeast ReasonCode = "limit_least"   // up to the least price of a line
+	whyLimitMost  ReasonCode = "limit_most"    // down to the most
+	whyInstead    ReasonCode = "instead"       // an amount, as the formula has no result
 )
 
 // The names of other prices that have no words of their own.
@@ -58,12 +63,29 @@ const (
 	namedUnits ReasonCode = "special_units"
 	namedGroup ReasonCode = "special_group"
 	namedDated ReasonCode = "special_dated"
+	namedDay   ReasonCode = "special_day"
+	namedHours ReasonCode = "special_hours"
+	namedLeft  ReasonCode = "special_left"
 )
+
+// because gives a reason its rate, which can be finer than the smallest coin.
+func because(r Reason, rate money.Product) Reason {
+	r.Amount = rate.Fine()
+	return r
+}
+
+// and adds another part to a reason.
+func (r Reason) and(other Reason) Reason {
+	if r.Code == "" {
+		return other
+	}
+	return Reason{Code: whyAnd, Parts: []Reason{r, other}}
+}
 
 // said puts a reason into words.
 func (r *Reason) said(c money.Currency, l words.Language) string {
 	fill := func(pairs ...string) string { return l.Fill("slip."+string(r.Code), pairs...) }
-	amount := func(a money.Amount) string { return l.Amount(a, c) }
+	amount := func(f money.Fine) string { return l.Fine(f, c) }
 	part := func(i int) string {
 		if i >= len(r.Parts) {
 			return ""
@@ -112,6 +134,28 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 		return fill("name", name, "amount", amount(r.Amount), "list", amount(r.Of))
 	case namedUnits:
 		return fill("count", number(r.Count, l))
+	case whySpecials:
+		list := ""
+		for i := range r.Parts {
+			p := &r.Parts[i]
+			name := p.Text
+			if name == "" && len(p.Parts) > 0 {
+				name = p.Parts[0].said(c, l)
+			}
+			sign := "+"
+			if p.Amount < 0 {
+				sign = ""
+			}
+			if i > 0 {
+				list += ", "
+			}
+			list += name + " " + sign + amount(p.Amount)
+		}
+		return fill("names", list, "amount", amount(r.Amount), "list", amount(r.Of))
+	case whyLimitLeast, whyLimitMost:
+		return fill("amount", amount(r.Amount))
+	case whyInstead:
+		return fill("amount", amount(r.Amount), "why", l.Fill(r.Text))
 	case whyFormula:
 		return fill("of", r.Text)
 	case whyCoupon:
@@ -133,15 +177,33 @@ func (s *Special) name() Reason {
 		return Reason{Code: namedUnits, Count: wholes(s.AtLeast)}
 	case s.Group != "":
 		return Reason{Code: namedGroup}
+	case s.Left > 0:
+		return Reason{Code: namedLeft}
+	case s.Hours != nil:
+		return Reason{Code: namedHours}
+	case len(s.Weekdays) > 0:
+		return Reason{Code: namedDay}
 	}
 	return Reason{Code: namedDated}
 }
 
 // instead gives the reason for another price than the usual one.
-func (s *Special) instead(price, list money.Amount) Reason {
-	r := Reason{Code: whySpecial, Text: s.Label, Amount: price, Of: list}
-	if s.Label == "" {
-		r.Parts = []Reason{s.name()}
+func (m *making) instead(is chosen, list money.Product) Reason {
+	r := because(Reason{Code: whySpecial}, is.price)
+	r.Of = list.Fine()
+	if len(is.of) > 1 {
+		r.Code = whySpecials
+		for _, s := range is.of {
+			d := because(Reason{Code: whyAmount, Text: s.Label}, s.priceOf(list, m.Rounding, m.Rules).Minus(list))
+			if s.Label == "" {
+				d.Parts = []Reason{s.name()}
+			}
+			r.Parts = append(r.Parts, d)
+		}
+		return r
+	}
+	if r.Text = is.of[0].Label; r.Text == "" {
+		r.Parts = []Reason{is.of[0].name()}
 	}
 	return r
 }
@@ -167,20 +229,24 @@ func (s Slip) In(l words.Language) Slip {
 				line.Label = l.Fill("slip.coupon")
 			case PartReverse:
 				line.Label = l.Fill("slip.reverse")
+			case PartLimit:
+				if line.Label = l.Fill("slip.least_price"); line.Amount < 0 {
+					line.Label = l.Fill("slip.most_price")
+				}
 			}
 		}
 		line.Reasons = nil
 		lines[i] = line
 	}
 	s.Lines = lines
-	taxes := make([]Tax, len(s.Taxes))
-	for i, t := range s.Taxes {
-		if t.Reversed {
-			t.Exempt = l.Fill("slip.reverse_reason")
+	if slices.ContainsFunc(s.Taxes, func(t Tax) bool { return t.Reversed }) {
+		s.Taxes = slices.Clone(s.Taxes)
+		for i := range s.Taxes {
+			if s.Taxes[i].Reversed {
+				s.Taxes[i].Exempt = l.Fill("slip.reverse_reason")
+			}
 		}
-		taxes[i] = t
 	}
-	s.Taxes = taxes
 	if len(s.Due) > 0 {
 		due := make([]Due, len(s.Due))
 		for i, d := range s.Due {

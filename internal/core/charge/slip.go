@@ -9,6 +9,9 @@ import (
 	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+
+	"github.com/shopspring/decimal"
 )
 
 // A Slip is the computed price. The same input makes the same slip, byte for
@@ -27,6 +30,8 @@ type Slip struct {
 	Due []Due `json:"due,omitempty"`
 	// Down is what a named value says is paid now, of an order line.
 	Down *money.Amount `json:"down,omitempty"`
+	// Faults are why some of it could not be computed; what is sold has none.
+	Faults []question.Fault `json:"-"`
 }
 
 // Agrees says whether two slips say the same, by their figures and reasons. What
@@ -58,6 +63,8 @@ type Line struct {
 	Reasons []Reason     `json:"reasons,omitempty"`
 	Why     string       `json:"why,omitempty"`
 	Amount  money.Amount `json:"amount"`
+	// Tax is the line's own rate, in per cent, where that is not the product's.
+	Tax *decimal.Decimal `json:"tax,omitempty"`
 }
 
 // A Part says what a line belongs to.
@@ -66,6 +73,7 @@ type Part string
 const (
 	PartBase    Part = ""        // the product's own price
 	PartExtra   Part = "extra"   // a charge
+	PartLimit   Part = "limit"   // what is missing to the least price, or beyond the most
 	PartGiven   Part = "given"   // set by the customer; never discounted
 	PartOrder   Part = "order"   // a charge of the whole order
 	PartCoupon  Part = "coupon"  // what a coupon takes off
@@ -75,18 +83,23 @@ const (
 
 // A Pricing is what the lines of one product are made from.
 type Pricing struct {
-	Title    string
-	Price    money.Amount         // of one unit
-	Prices   []Special            // other prices of one unit
-	Measure  Per                  // what the price is for one of; Once for the unit itself
-	Measured map[Per]question.Key // the questions that measures are known from
-	Currency money.Currency
-	Rounding money.Rounding
-	Tax      TaxRule
-	ShowZero bool
-	Values   []NamedValue
-	Charges  []Compiled   // in the order of their questions
-	Deposit  money.Amount // held for each unit
+	Rules     Rules
+	Title     string
+	Price     money.Amount // of one unit
+	Prices    []Special    // other prices of one unit
+	Combine   Combine
+	Bands     []Band               // other prices from a number on, of what the price is for
+	Graduated bool                 // each part at the price of its own band
+	Measure   Per                  // what the price is for one of; Once for the unit itself
+	Measured  map[Per]question.Key // the questions that measures are known from
+	Currency  money.Currency
+	Rounding  money.Rounding
+	Tax       TaxRule
+	ShowZero  bool
+	Values    []NamedValue
+	Charges   []Compiled   // in the order in which the slip is made
+	Limits    Limits       // of the whole line
+	Deposit   money.Amount // held for each unit
 	// Held is the named value that says how much is held for the whole line,
 	// instead.
 	Held string
@@ -95,9 +108,10 @@ type Pricing struct {
 
 // A NamedValue is an intermediate value that formulas can read.
 type NamedValue struct {
-	Name    string
-	Draft   int // its place among the values of the draft
-	Formula *formula.Formula
+	Name      string
+	Draft     int // its place among the values of the draft
+	Formula   *formula.Formula
+	Otherwise *decimal.Decimal // where the formula has no result
 }
 
 // A Compiled is a charge with the question that it reads.
@@ -107,8 +121,17 @@ type Compiled struct {
 	Draft   int    // its place among the charges of the draft
 	Priced  string // the label of the price that it sets
 	Test    *condition.Test
+	Entry   *condition.Test // of entries of a list
 	Formula *formula.Formula
 	From    string // the questions whose answers the formula reads
+}
+
+// Name gives the words that the slip has for it.
+func (r *Compiled) Name() string {
+	if r.Label != "" {
+		return r.Label
+	}
+	return r.Wording
 }
 
 // An Input is what changes from order to order.
@@ -120,22 +143,24 @@ type Input struct {
 	Facts    Measured
 	Known    condition.Facts
 
-	lastKey question.Key
-	last    question.Value
+	lastKey  question.Key
+	last     question.Value
+	formerly bool // by the first rules
 }
 
 // Make computes the slip of one order line (computation.md, The slip).
-// Every line is rounded when it is made, and the total adds rounded lines.
+// Every line is one exact product, rounded when it is made, and the total adds
+// rounded lines.
 func (p *Pricing) Make(in Input) Slip {
-	m := making{Pricing: p, Input: &in}
-	m.slip = Slip{Currency: p.Currency, Lines: make([]Line, 0, 1+len(p.Charges)/2)}
+	m := p.making(in)
+	m.slip.Lines = make([]Line, 0, 1+len(p.Charges)/2)
 	m.base()
 	for i := range p.Charges {
 		r := &p.Charges[i]
 		if r.Effect == Sets {
 			continue
 		}
-		v, ok := r.counts(&in)
+		v, ok := r.counts(&m.Input)
 		if !ok {
 			continue
 		}
@@ -154,6 +179,7 @@ func (p *Pricing) Make(in Input) Slip {
 	if m.baseSum == 0 && len(m.slip.Lines) > m.baseLines && !p.ShowZero {
 		m.slip.Lines = m.slip.Lines[m.baseLines:]
 	}
+	m.limit()
 	m.slip.Extras = extras(m.slip.Lines)
 	m.slip.Held = p.Deposit.Times(int64(in.Quantity))
 	if p.Held != "" {
@@ -163,14 +189,32 @@ func (p *Pricing) Make(in Input) Slip {
 		down := m.valued(p.Plan.Value)
 		m.slip.Down = &down
 	}
-	b := bucket{TaxRule: p.Tax, sum: m.slip.Total}
-	tax := b.tax(p.Rounding)
-	m.slip.Taxes = []Tax{tax}
-	m.slip.Total = tax.Gross
+	if m.slip.Total > money.Largest && len(m.slip.Faults) == 0 {
+		m.beyond("", "price_beyond")
+	}
+	m.slip.Taxes = m.taxes()
+	m.slip.Total = 0
+	for _, t := range m.slip.Taxes {
+		m.slip.Total += t.Gross
+	}
 	if p.Plan != nil {
 		p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First, m.slip.Down}}, in.Day, p.Rounding)
 	}
 	return m.slip
+}
+
+// taxes taxes the lines, each rate on the sum of its lines.
+func (m *making) taxes() []Tax {
+	if !m.taxed {
+		return []Tax{bucket{TaxRule: m.Tax, sum: m.slip.Total}.tax(m.Rounding)}
+	}
+	all := buckets{}
+	parts, _ := byRate(m.slip.Lines, m.Tax)
+	level(parts)
+	for _, p := range parts {
+		all.add(p.TaxRule, p.sum)
+	}
+	return all.taxes(m.Rounding)
 }
 
 // extras sums what answers added, when there is a price beside them.
@@ -195,178 +239,127 @@ func extras(lines []Line) money.Amount {
 // making is one slip in the making.
 type making struct {
 	*Pricing
-	*Input
+	Input
 	slip      Slip
-	list      money.Amount // the price of one unit that counts, before better prices
+	list      money.Product // the price of one unit that counts, before better prices
 	baseSum   money.Amount
 	baseLines int
 	baseGiven bool         // the customer set the price
 	given     money.Amount // set by the customer, so that nothing is taken off it
 	from      string       // what the formula that sets the price reads
+	taxed     bool         // whether a line has a rate of its own
 	named     map[string]formula.Value
+	basis     *basis // for who asks
+}
+
+// A basis is what the product's own price was made from.
+type basis struct {
+	parts   []stretch
+	prices  []Special
+	combine Combine
+	units   int
+}
+
+func (p *Pricing) making(in Input) *making {
+	m := &making{Pricing: p, Input: in, slip: Slip{Currency: p.Currency}}
+	m.formerly = p.Rules == Rules1
+	return m
 }
 
 func (m *making) add(l Line) {
 	m.slip.Lines = append(m.slip.Lines, l)
 	m.slip.Total += l.Amount
+	m.taxed = m.taxed || l.Tax != nil
 	if l.Part == PartGiven {
 		m.given += max(l.Amount, 0)
 	}
 }
 
-// base makes the lines of the product's own price.
-func (m *making) base() {
-	label, prices := m.Title, m.Prices
-	m.list = m.Price
-	line := Line{Question: m.Measured[m.Measure]}
-	given := false
-	for i := range m.Charges {
-		r := &m.Charges[i]
-		if r.Effect != Sets {
-			continue
-		}
-		v, ok := r.counts(m.Input)
-		if !ok {
-			continue
-		}
-		line.Question, line.Choice = r.On, r.Choice
-		given, m.from = r.Rate.Answered, r.From
-		prices = r.prices(m.Prices)
-		m.list = m.set(r, v)
-		if r.Choice != "" {
-			if label = r.Priced; label == "" {
-				label = m.Title + ", " + r.Wording
-			}
-		} else if r.Label != "" {
-			label = r.Label
-		}
+// step gives a product as it is on its way to a line. The first rules rounded
+// it after each factor.
+func (m *making) step(p money.Product) money.Product {
+	if m.Rules == Rules1 {
+		a, _ := m.Rounding.Product(p)
+		return a.Exactly()
 	}
-	line.Label = label
-	if given {
-		line.Part, prices = PartGiven, nil
-	}
-	if m.Measure == Night || m.Measure == Day {
-		m.seasons(line, prices)
-	} else {
-		price, special := best(m.list, prices, m.Input, m.Day, m.Rounding)
-		m.baseLine(line, price, special, m.measured(m.Measure))
-	}
-	m.baseSum, m.baseLines, m.baseGiven = m.slip.Total, len(m.slip.Lines), given
+	return p
 }
 
-// prices gives the other prices that hold while a charge sets the price: its
-// own, and those of the product that take per cent off.
-func (r *Compiled) prices(ofProduct []Special) []Special {
-	all := r.Prices
-	for _, s := range ofProduct {
-		if s.Percent != nil {
-			all = append(all[:len(all):len(all)], s)
-		}
+// round makes the amount of a line. What lies beyond the range of amounts is a
+// fault of the question that made it.
+func (m *making) round(p money.Product, of question.Key) money.Amount {
+	a, ok := m.Rounding.Product(p)
+	if !ok && m.Rules != Rules1 {
+		m.beyond(of, "price_beyond")
 	}
-	return all
+	return a
 }
 
-// set gives the price of one unit that a charge sets.
-func (m *making) set(r *Compiled, v question.Value) money.Amount {
-	switch {
-	case r.Rate.Difference != nil:
-		return max(m.Price+*r.Rate.Difference, 0)
-	case r.Formula != nil:
-		return max(m.formula(r), 0)
+// beyond says that something could not be computed; what hangs on no question
+// is told at the number of units.
+func (m *making) beyond(of question.Key, code string, pairs ...string) {
+	if of == "" {
+		of = question.QuantityKey
 	}
-	return r.amount(v)
-}
-
-// seasons gives each night, or day, the price of its own day, and one line to
-// all of the same price.
-func (m *making) seasons(line Line, prices []Special) {
-	n := m.measured(m.Measure)
-	dated := false
-	for i := range prices {
-		dated = dated || prices[i].dated()
+	f := question.Fault{Key: of, Code: code, Params: words.Params{}}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		f.Params[pairs[i]] = pairs[i+1]
 	}
-	if !dated || m.Facts.First == (calendar.Day{}) || n < money.One || n > 4000*money.One {
-		price, special := best(m.list, prices, m.Input, m.Day, m.Rounding)
-		if dated { // which day it will be is not known yet
-			price, special = m.list, nil
-		}
-		m.baseLine(line, price, special, n)
-		return
-	}
-	type season struct {
-		price   money.Amount
-		special *Special
-		n       money.Count
-	}
-	var all []season
-	for day := range int(n / money.One) {
-		price, special := best(m.list, prices, m.Input, m.Facts.First.Add(day), m.Rounding)
-		at := 0
-		for at < len(all) && all[at].special != special {
-			at++
-		}
-		if at == len(all) {
-			all = append(all, season{price, special, 0})
-		}
-		all[at].n += money.One
-	}
-	for _, s := range all {
-		m.baseLine(line, s.price, s.special, s.n)
-	}
-}
-
-func (m *making) baseLine(line Line, price money.Amount, special *Special, n money.Count) {
-	line.Amount = m.Rounding.Each(price, n).Times(int64(m.Quantity))
-	var why Reason
-	if m.Measure != Once {
-		why = Reason{Code: whyMeasured, Count: n, Per: m.Measure, Amount: price}
-		if n == 0 {
-			why.Code = whyOne
+	for _, old := range m.slip.Faults {
+		if old.Key == f.Key && old.Code == f.Code {
+			return
 		}
 	}
-	if m.Quantity != 1 {
-		if why.Code == "" {
-			why = Reason{Code: whyBase, Amount: price, Count: wholes(m.Quantity)}
-		} else {
-			why = Reason{Code: whyTimes, Count: wholes(m.Quantity), Parts: []Reason{why}}
-		}
-	}
-	line.because(why)
-	if special != nil {
-		line.because(special.instead(price, m.list))
-	}
-	line.from(m.from)
-	m.add(line)
+	m.slip.Faults = append(m.slip.Faults, f)
 }
 
-// because adds a reason to a line, if it is one.
-func (l *Line) because(r Reason) {
-	if r.Code != "" {
-		l.Reasons = append(l.Reasons, r)
+// line makes the slip line of one charge on what the line costs so far.
+func (m *making) line(r *Compiled, v question.Value) Line {
+	line := Line{Part: PartExtra, Question: r.On, Choice: r.Choice, Label: r.Name(), Tax: r.Tax}
+	if r.On == "" && r.Per != Once {
+		line.Question = m.Measured[r.Per]
 	}
-}
-
-// from adds what a formula was computed from; nothing without a formula.
-func (l *Line) from(questions string) {
-	if questions != "" {
-		l.because(Reason{Code: whyFormula, Text: questions})
-	}
-}
-
-// amount gives the amount of a charge. What a customer sets is shown before it
-// is checked, so it is kept within the range of amounts here.
-func (r *Compiled) amount(v question.Value) money.Amount {
 	if r.Rate.Answered {
-		if a, ok := v.(question.Amount); ok {
-			return min(max(money.Amount(a), 0), money.Largest)
-		}
-		return 0
+		line.Part = PartGiven
 	}
-	return *r.Rate.Amount
+	rate, why, special := m.rate(r, v)
+	sum := rate.rate
+	if r.Per == Once {
+		if n := m.times(r, v); n != 1 {
+			sum = sum.Times(money.Whole(n))
+			if n > 1 {
+				why = because(Reason{Code: whyEach, Count: money.Whole(n)}, rate.rate)
+			}
+		}
+	} else {
+		sum, why = m.counted(r, v, rate, why)
+		if sum.IsZero() && why.Code == "" {
+			return line
+		}
+	}
+	sum, why = m.multiply(r, sum, why)
+	if r.Most != nil { // beyond the range of amounts is beyond the most
+		line.Amount, _ = m.Rounding.Product(sum)
+	} else {
+		line.Amount = m.round(sum, line.Question)
+	}
+	if line.Amount == 0 && r.Rate.Percent != nil {
+		why = Reason{}
+	}
+	line.Amount, why = r.clamp(line.Amount, why)
+	line.because(why)
+	if len(special.of) > 0 {
+		line.because(m.instead(special, r.Rate.Amount.Exactly()))
+	}
+	line.from(r.From)
+	if r.Effect == TakesOff {
+		line.Amount = -line.Amount
+	}
+	return line
 }
 
 // rate gives the amount for one of what is counted, and the reason for it.
-func (m *making) rate(r *Compiled, v question.Value) (a money.Amount, why Reason, special *Special) {
+func (m *making) rate(r *Compiled, v question.Value) (rate stretch, why Reason, special chosen) {
 	switch {
 	case r.Rate.Percent != nil:
 		of := m.slip.Total
@@ -380,70 +373,49 @@ func (m *making) rate(r *Compiled, v question.Value) (a money.Amount, why Reason
 				of = 0
 			}
 		}
-		return m.Rounding.Percent(of, *r.Rate.Percent), Reason{Code: whyPercent, Percent: r.Rate.Percent, Of: of}, nil
+		rate.rate = m.step(of.Exactly().Percent(*r.Rate.Percent))
+		return rate, Reason{Code: whyPercent, Percent: r.Rate.Percent, Of: of.Fine()}, special
 	case r.Formula != nil:
-		return max(m.formula(r), 0), Reason{}, nil
+		rate.rate, why = m.formula(r)
+		if rate.rate.Cmp(nought) < 0 {
+			rate.rate = nought
+		}
+		return rate, why, special
 	case r.Rate.Answered:
-		return r.amount(v), Reason{Code: whyDecided}, nil
+		rate.rate = r.amount(v).Exactly()
+		return rate, Reason{Code: whyDecided}, special
 	}
-	a = *r.Rate.Amount
+	rate.rate, rate.fine = r.Rate.Amount.Exactly(), *r.Rate.Amount
 	if len(r.Prices) > 0 {
-		a, special = best(a, r.Prices, m.Input, m.Day, m.Rounding)
+		special = m.best(rate.rate, r.Prices, r.Combine, calendar.Day{})
+		rate.rate = special.price
 	}
-	return a, Reason{}, special
+	return rate, Reason{}, special
 }
 
-// line makes the slip line of one charge on what the line costs so far.
-func (m *making) line(r *Compiled, v question.Value) Line {
-	line := Line{Part: PartExtra, Question: r.On, Choice: r.Choice, Label: r.Label}
-	if line.Label == "" {
-		line.Label = r.Wording
+var nought = money.Amount(0).Exactly()
+
+// amount gives what a customer set. It is shown before it is checked, so it is
+// kept within the range of amounts here.
+func (r *Compiled) amount(v question.Value) money.Amount {
+	if a, ok := v.(question.Amount); ok {
+		return min(max(money.Amount(a), 0), money.Largest)
 	}
-	if r.On == "" && r.Per != Once {
-		line.Question = m.Measured[r.Per]
-	}
-	if r.Rate.Answered {
-		line.Part = PartGiven
-	}
-	rate, why, special := m.rate(r, v)
-	if r.Per == Once {
-		n := r.times(v)
-		if line.Amount = rate.Times(n); n > 1 {
-			why = Reason{Code: whyEach, Amount: rate, Count: money.Whole(n)}
-		}
-	} else {
-		line.Amount, why = m.counted(r, v, rate, why)
-		if line.Amount == 0 && why.Code == "" {
-			return line
-		}
-	}
-	line.Amount, why = m.multiply(r, line.Amount, why)
-	if line.Amount == 0 && r.Rate.Percent != nil {
-		why = Reason{}
-	}
-	line.Amount, why = r.clamp(line.Amount, why)
-	line.because(why)
-	if special != nil {
-		line.because(special.instead(rate, *r.Rate.Amount))
-	}
-	line.from(r.From)
-	if r.Effect == TakesOff {
-		line.Amount = -line.Amount
-	}
-	return line
+	return 0
 }
 
 // counted makes the amount of a charge that counts, and its reason.
-func (m *making) counted(r *Compiled, v question.Value, rate money.Amount, share Reason) (sum money.Amount, why Reason) {
+func (m *making) counted(r *Compiled, v question.Value, rate stretch, share Reason) (sum money.Product, why Reason) {
 	var room [4]stretch
 	parts := room[:0]
 	var counts [4]money.Count
-	for _, n := range r.each(v, m.Input, counts[:0]) {
-		parts = r.stretches(n, rate, parts)
+	for _, n := range r.each(v, &m.Input, counts[:0]) {
+		parts = stretches(n, r.Included, rate, r.Bands, r.Graduated, parts)
 	}
+	sum = nought
 	for k, s := range parts {
-		sum += m.Rounding.Each(s.rate, s.n)
-		one := Reason{Code: whyCounted, Count: s.n, Amount: s.rate, Per: r.Per, Noun: r.Noun, Nouns: r.Nouns}
+		sum = sum.Plus(m.step(s.rate.Times(s.n)))
+		one := because(Reason{Code: whyCounted, Count: s.n, Per: r.Per, Noun: r.Noun, Nouns: r.Nouns}, s.rate)
 		switch {
 		case k == 0 && r.Included > 0:
 			one.Code, one.Included = whyAfter, r.Included
@@ -453,39 +425,33 @@ func (m *making) counted(r *Compiled, v question.Value, rate money.Amount, share
 		if share.Code != "" {
 			one.Amount, one.Parts = 0, []Reason{share}
 		}
-		if why.Code == "" {
-			why = one
-		} else {
-			why = Reason{Code: whyAnd, Parts: []Reason{why, one}}
-		}
+		why = why.and(one)
 	}
 	return sum, why
 }
 
 // multiply multiplies a charge by units and measures.
-func (m *making) multiply(r *Compiled, amount money.Amount, why Reason) (money.Amount, Reason) {
+func (m *making) multiply(r *Compiled, sum money.Product, why Reason) (money.Product, Reason) {
 	times := func(per Per, n money.Count) {
 		if why.Code == "" {
-			why = Reason{Code: whyAmount, Amount: amount}
+			why = because(Reason{Code: whyAmount}, sum)
 		}
 		why = Reason{Code: whyTimes, Count: n, Per: per, Parts: []Reason{why}}
+		sum = m.step(sum.Times(n))
 	}
 	if r.EachUnit && r.Rate.Percent == nil && r.Per != Unit && m.Quantity != 1 {
 		times(Once, wholes(m.Quantity))
-		amount = amount.Times(int64(m.Quantity))
 	}
 	for _, t := range r.Times {
-		n := m.measured(t)
-		times(t, n)
-		amount = m.Rounding.Each(amount, n)
+		times(t, m.measured(t))
 	}
-	return amount, why
+	return sum, why
 }
 
 // clamp holds a charge within its least and most.
 func (r *Compiled) clamp(amount money.Amount, why Reason) (money.Amount, Reason) {
 	held := func(code ReasonCode, limit money.Amount) (money.Amount, Reason) {
-		h := Reason{Code: code, Amount: limit}
+		h := Reason{Code: code, Amount: limit.Fine()}
 		if why.Code != "" {
 			h.Parts = []Reason{why}
 		}

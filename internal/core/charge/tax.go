@@ -38,6 +38,63 @@ func (t TaxRule) same(o TaxRule) bool {
 	return t.Percent.Equal(o.Percent) && t.Added == o.Added && t.Exempt == o.Exempt && t.Reversed == o.Reversed
 }
 
+// of gives how a line is taxed: by its own rate, or as the product is.
+func (t TaxRule) of(l Line) TaxRule {
+	if l.Tax == nil {
+		return t
+	}
+	return TaxRule{Percent: *l.Tax, Added: t.Added}
+}
+
+// taxed is what of a line is taxed at one rate.
+type taxed struct {
+	bucket
+	tax money.Amount // in the sum or added to it
+}
+
+// byRate sums the rows of an order line by how they are taxed, the product's own
+// rate first, and what of each can be discounted.
+func byRate(lines []Line, rule TaxRule) (parts []taxed, open []int64) {
+	parts, open = []taxed{{bucket: bucket{TaxRule: rule}}}, []int64{0}
+	for k := range lines {
+		l := &lines[k]
+		own := rule.of(*l)
+		at := slices.IndexFunc(parts, func(p taxed) bool { return p.same(own) })
+		if at < 0 {
+			at = len(parts)
+			parts, open = append(parts, taxed{bucket: bucket{TaxRule: own}}), append(open, 0)
+		}
+		parts[at].sum += l.Amount
+		if l.discountable() {
+			open[at] += int64(l.Amount)
+		}
+	}
+	return parts, open
+}
+
+// level has no rate of a line below zero: what is taken off at one rate beyond
+// what there is of it is taken off the others.
+func level(parts []taxed) {
+	if len(parts) == 1 {
+		return
+	}
+	var short money.Amount
+	weights := make([]int64, len(parts))
+	for i := range parts {
+		if p := &parts[i]; p.sum < 0 {
+			short, p.sum = short-p.sum, 0
+		} else {
+			weights[i] = int64(p.sum)
+		}
+	}
+	if short == 0 {
+		return
+	}
+	for i, off := range money.Split(short, weights) {
+		parts[i].sum -= off
+	}
+}
+
 // A Tax is the tax of one rate on the sum of that rate's lines.
 type Tax struct {
 	Percent decimal.Decimal `json:"percent"`

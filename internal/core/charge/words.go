@@ -1,6 +1,7 @@
 package charge
 
 import (
+	"fmt"
 	"strconv"
 
 	"ruvo/internal/core/money"
@@ -10,7 +11,7 @@ import (
 // Hint says beside its question what a charge does: "+0.60 a letter after 24".
 // Full tells apart what sets the price from the list price: "36.00 (+12.00)".
 func (p *Pricing) Hint(r *Compiled, l words.Language) string {
-	amount := func(a money.Amount) string { return l.Amount(a, p.Currency) }
+	fine := func(a money.Fine) string { return l.Fine(a, p.Currency) }
 	c := &r.Charge
 	var hint string
 	switch {
@@ -19,16 +20,16 @@ func (p *Pricing) Hint(r *Compiled, l words.Language) string {
 	case c.Rate.Formula != "":
 		return l.Fill("hint.formula." + string(c.Effect))
 	case c.Effect == Sets:
-		price := p.Price
+		price := p.Price.Fine()
 		if c.Rate.Difference != nil {
-			price = max(price+*c.Rate.Difference, 0)
+			price = max(price+c.Rate.Difference.Fine(), 0)
 		} else {
 			price = *c.Rate.Amount
 		}
-		if difference := price - p.Price; p.Price > 0 && difference != 0 {
-			return l.Fill("hint.difference", "amount", amount(price), "difference", signed(difference, p.Currency, l))
+		if difference := price - p.Price.Fine(); p.Price > 0 && difference != 0 {
+			return l.Fill("hint.difference", "amount", fine(price), "difference", signed(difference, p.Currency, l))
 		}
-		return amount(price)
+		return fine(price)
 	case c.Rate.Percent != nil && c.Effect == TakesOff:
 		hint = l.Fill("hint.percent_off", "percent", l.Number(*c.Rate.Percent))
 	case c.Rate.Percent != nil:
@@ -36,7 +37,7 @@ func (p *Pricing) Hint(r *Compiled, l words.Language) string {
 	case *c.Rate.Amount == 0 && len(c.Bands) == 0:
 		return l.Fill("hint.included")
 	default:
-		hint = l.Fill("hint."+string(c.Effect), "amount", amount(*c.Rate.Amount))
+		hint = l.Fill("hint."+string(c.Effect), "amount", fine(*c.Rate.Amount))
 	}
 	if c.Per != Once {
 		hint = l.Fill("hint.counted", "hint", hint, "noun", c.noun(money.One, l))
@@ -53,16 +54,16 @@ func (p *Pricing) Hint(r *Compiled, l words.Language) string {
 		hint = l.Fill("hint.upto", "hint", hint, "upto", itoa(c.UpTo))
 	}
 	for _, b := range c.Bands {
-		hint = l.Fill("hint.band", "hint", hint, "from", itoa(b.After+1), "amount", amount(b.Amount))
+		hint = l.Fill("hint.band", "hint", hint, "from", itoa(b.After+1), "amount", fine(b.Amount))
 	}
 	return hint
 }
 
-func signed(a money.Amount, c money.Currency, l words.Language) string {
+func signed(a money.Fine, c money.Currency, l words.Language) string {
 	if a < 0 {
-		return "−" + l.Amount(-a, c)
+		return "−" + l.Fine(-a, c)
 	}
-	return "+" + l.Amount(a, c)
+	return "+" + l.Fine(a, c)
 }
 
 // Sentence says what a charge does, for the seller: "adds 18.50 for each guest
@@ -71,7 +72,7 @@ func (c *Charge) Sentence(cur money.Currency, l words.Language) string {
 	amount := func(a money.Amount) string { return l.Amount(a, cur) }
 	said := l.Fill("says."+string(c.Effect), "rate", c.rateWords(cur, l))
 	if c.Effect == Sets && c.Rate.Difference != nil {
-		said = l.Fill("says.difference", "difference", signed(*c.Rate.Difference, cur, l))
+		said = l.Fill("says.difference", "difference", signed(c.Rate.Difference.Fine(), cur, l))
 	}
 	if c.Per != Once {
 		said = l.Fill("says.each", "said", said, "noun", c.noun(money.One, l))
@@ -90,13 +91,16 @@ func (c *Charge) Sentence(cur money.Currency, l words.Language) string {
 		if i > 0 {
 			code = "says.band_more"
 		}
-		said = l.Fill(code, "said", said, "from", itoa(b.After+1), "amount", amount(b.Amount))
+		said = l.Fill(code, "said", said, "from", itoa(b.After+1), "amount", l.Fine(b.Amount, cur))
 	}
 	if c.EachUnit {
 		said = l.Fill("says.unit", "said", said)
 	}
 	for _, t := range c.Times {
 		said = l.Fill("says.times", "said", said, "noun", nounOf(t, money.One, l))
+	}
+	if c.Entries != nil {
+		said = l.Fill("says.entries", "said", said)
 	}
 	if c.Least != nil {
 		said = l.Fill("says.least", "said", said, "amount", amount(*c.Least))
@@ -107,8 +111,20 @@ func (c *Charge) Sentence(cur money.Currency, l words.Language) string {
 	if c.When != nil {
 		said = l.Fill("says.when", "said", said)
 	}
+	if c.AlsoNone {
+		said = l.Fill("says.also_none", "said", said)
+	}
+	if c.Place != WithQuestion {
+		said = l.Fill("says.place_"+string(c.Place), "said", said)
+	}
+	if c.Tax != nil {
+		said = l.Fill("says.tax", "said", said, "percent", l.Number(*c.Tax))
+	}
 	for i := range c.Prices {
 		said = l.Fill("says.special", "said", said, "special", c.Prices[i].Sentence(cur, l))
+	}
+	if c.Combine != CombineLowest {
+		said = l.Fill("says.combine_"+string(c.Combine), "said", said)
 	}
 	return said
 }
@@ -116,7 +132,7 @@ func (c *Charge) Sentence(cur money.Currency, l words.Language) string {
 func (c *Charge) rateWords(cur money.Currency, l words.Language) string {
 	switch {
 	case c.Rate.Amount != nil:
-		return l.Amount(*c.Rate.Amount, cur)
+		return l.Fine(*c.Rate.Amount, cur)
 	case c.Rate.Percent != nil && c.Rate.OfBase:
 		return l.Fill("says.percent_base", "percent", l.Number(*c.Rate.Percent))
 	case c.Rate.Percent != nil:
@@ -131,9 +147,14 @@ func (c *Charge) rateWords(cur money.Currency, l words.Language) string {
 // from 1 Jun 2027 to 31 Aug 2027".
 func (s *Special) Sentence(cur money.Currency, l words.Language) string {
 	said := ""
-	if s.Amount != nil {
+	switch {
+	case s.Amount != nil && s.Dearer:
+		said = l.Fill("says.more", "amount", l.Amount(*s.Amount, cur))
+	case s.Amount != nil:
 		said = l.Amount(*s.Amount, cur)
-	} else if s.Percent != nil {
+	case s.Percent != nil && s.Dearer:
+		said = l.Fill("says.percent_more", "percent", l.Number(*s.Percent))
+	case s.Percent != nil:
 		said = l.Fill("says.percent_less", "percent", l.Number(*s.Percent))
 	}
 	if s.Group != "" {
@@ -142,14 +163,28 @@ func (s *Special) Sentence(cur money.Currency, l words.Language) string {
 	if s.AtLeast > 0 {
 		said = l.Fill("says.units", "said", said, "count", strconv.Itoa(s.AtLeast))
 	}
+	if len(s.Weekdays) > 0 {
+		said = l.Fill("says.weekdays", "said", said, "list", l.Weekdays(s.Weekdays))
+	}
+	if s.Hours != nil {
+		said = l.Fill("says.hours", "said", said, "from", clock(s.Hours.From), "to", clock(s.Hours.To))
+	}
+	if s.Left > 0 {
+		said = l.Fill("says.left", "said", said, "count", strconv.Itoa(s.Left))
+	}
 	if s.From != nil {
 		said = l.Fill("says.from", "said", said, "day", l.Day(*s.From))
 	}
 	if s.To != nil {
 		said = l.Fill("says.to", "said", said, "day", l.Day(*s.To))
 	}
+	if s.Booked {
+		said = l.Fill("says.booked", "said", said)
+	}
 	return said
 }
+
+func clock(minute int) string { return fmt.Sprintf("%02d:%02d", minute/60, minute%60) }
 
 // Sentence says what a coupon does: "takes 10 % off orders from 30.00".
 func (c *Coupon) Sentence(cur money.Currency, l words.Language) string {

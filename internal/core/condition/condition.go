@@ -4,7 +4,6 @@
 package condition
 
 import (
-	"bytes"
 	"encoding/json"
 	"slices"
 	"strings"
@@ -13,6 +12,7 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/reading"
 	"ruvo/internal/core/words"
 )
 
@@ -28,6 +28,12 @@ type Condition struct {
 	Fact   Fact            `json:"fact,omitempty"`   // or this fact of the order
 	Op     Op              `json:"op,omitempty"`
 	Value  json.RawMessage `json:"value,omitempty"`
+
+	// Entries compares how many entries of a list meet a condition, which reads
+	// the questions of an entry.
+	Entries *Condition `json:"entries,omitempty"`
+	// Sum compares what the entries of a list answer to a number, together.
+	Sum question.Key `json:"sum,omitempty"`
 }
 
 // A Fact is something known of an order besides its answers.
@@ -136,6 +142,8 @@ type Test struct {
 	high  decimal.Decimal
 	first calendar.Day
 	last  calendar.Day
+	entry *Test        // which entries of a list count
+	sum   question.Key // of an entry, added up instead of counting entries
 }
 
 type join int
@@ -175,10 +183,8 @@ func (e *KeyError) Error() string { return e.Told().Error() }
 
 // Read reads a condition that is kept within something else.
 func Read(raw json.RawMessage) (*Condition, error) {
-	d := json.NewDecoder(bytes.NewReader(raw))
-	d.DisallowUnknownFields()
 	var c Condition
-	if err := d.Decode(&c); err != nil {
+	if err := reading.Strict(raw, &c); err != nil {
 		return nil, err
 	}
 	return &c, nil
@@ -186,15 +192,15 @@ func Read(raw json.RawMessage) (*Condition, error) {
 
 // Compile makes a condition ready. A nil condition gives a nil Test, which
 // always holds.
-func Compile(c *Condition, class func(question.Key) (question.Class, bool)) (*Test, error) {
+func Compile(c *Condition, n Names) (*Test, error) {
 	if c == nil {
 		return nil, nil
 	}
 	parts := 0
-	return compile(c, class, 1, &parts)
+	return compile(c, n, 1, &parts)
 }
 
-func compile(c *Condition, class func(question.Key) (question.Class, bool), depth int, parts *int) (*Test, error) {
+func compile(c *Condition, n Names, depth int, parts *int) (*Test, error) {
 	if *parts++; depth > deepest || *parts > largest {
 		return nil, ErrSize
 	}
@@ -210,14 +216,14 @@ func compile(c *Condition, class func(question.Key) (question.Class, bool), dept
 		shapes++
 		t.join = g.join
 		for i := range g.list {
-			p, err := compile(&g.list[i], class, depth+1, parts)
+			p, err := compile(&g.list[i], n, depth+1, parts)
 			if err != nil {
 				return nil, err
 			}
 			t.parts = append(t.parts, p)
 		}
 	}
-	if c.Answer != "" || c.Fact != "" || c.Op != "" {
+	if c.Answer != "" || c.Fact != "" || c.Op != "" || c.Entries != nil || c.Sum != "" {
 		shapes++
 	}
 	if shapes != 1 || c.Answer != "" && c.Fact != "" {
@@ -226,7 +232,13 @@ func compile(c *Condition, class func(question.Key) (question.Class, bool), dept
 	if t.join != leaf {
 		return t, nil
 	}
-	return t, t.compare(c, class)
+	if err := t.compare(c, n.Class); err != nil {
+		return nil, err
+	}
+	if err := t.entries(c, n, depth, parts); err != nil {
+		return nil, err
+	}
+	return t, nil
 }
 
 func (t *Test) compare(c *Condition, class func(question.Key) (question.Class, bool)) error {
@@ -355,6 +367,8 @@ func (t *Test) Holds(answers question.Answers, facts Facts) bool {
 	answered := false
 	if t.fact != "" {
 		terms, answered = facts.terms(t.fact)
+	} else if t.entry != nil || t.sum != "" {
+		terms, answered = t.ofEntries(answers[t.key], facts)
 	} else if code, one := codeOf(answers[t.key]); one && (t.class == question.ClassOne || t.class == question.ClassYesNo) {
 		return t.holdsCode(code)
 	} else if v, ok := answers[t.key]; ok && v.Answered() {

@@ -98,7 +98,7 @@ func TestComparisons(t *testing.T) {
 		if err := json.Unmarshal([]byte(c.condition), &cond); err != nil {
 			t.Fatal(err)
 		}
-		test, err := Compile(&cond, class)
+		test, err := Compile(&cond, Names{Class: class})
 		if err != nil {
 			t.Errorf("%s: %v", c.condition, err)
 			continue
@@ -131,7 +131,7 @@ func TestConditionsThatMakeNoSense(t *testing.T) {
 		if err := json.Unmarshal([]byte(c), &cond); err != nil {
 			t.Fatal(err)
 		}
-		if _, err := Compile(&cond, class); err == nil {
+		if _, err := Compile(&cond, Names{Class: class}); err == nil {
 			t.Errorf("%s was taken", c[:min(len(c), 80)])
 		}
 	}
@@ -154,7 +154,7 @@ func TestEveryClassHasOperatorsThatCompile(t *testing.T) {
 			if !ok {
 				v = values[c][""]
 			}
-			if _, err := Compile(&Condition{Answer: key, Op: op, Value: json.RawMessage(v)}, class); err != nil {
+			if _, err := Compile(&Condition{Answer: key, Op: op, Value: json.RawMessage(v)}, Names{Class: class}); err != nil {
 				t.Errorf("%s %s %s: %v", key, op, v, err)
 			}
 		}
@@ -195,7 +195,7 @@ func world(r *rand.Rand) (keys []question.Key, tests map[question.Key]*Test, ans
 		}
 		if i > 0 && r.IntN(3) > 0 {
 			c := randomCondition(r, i, 0)
-			test, err := Compile(&c, gifts)
+			test, err := Compile(&c, Names{Class: gifts})
 			if err != nil {
 				panic(err)
 			}
@@ -308,7 +308,7 @@ func FuzzCompile(f *testing.F) {
 		if json.Unmarshal([]byte(in), &c) != nil {
 			return
 		}
-		if test, err := Compile(&c, class); err == nil {
+		if test, err := Compile(&c, Names{Class: class}); err == nil {
 			test.Holds(full, Facts{Quantity: 1})
 			test.Holds(nil, Facts{})
 		}

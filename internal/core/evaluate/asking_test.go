@@ -62,7 +62,7 @@ func TestChoicesUnderConditions(t *testing.T) {
 	pick.Required = true
 	five := money.Amount(500)
 	e := coretest.Compiled(t, product.Draft{Questions: []product.Question{pick, coretest.Ask("large", "yes_no", "")},
-		Charges: []charge.Charge{{On: "pick", Choice: "b", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}}}})
+		Charges: []charge.Charge{{On: "pick", Choice: "b", Effect: charge.Adds, Rate: charge.Rate{Amount: new(five.Fine())}}}})
 	for answers, want := range map[string]string{
 		`{"pick":"b","large":true}`:  "500 b.svg ",
 		`{"pick":"b","large":false}`: "0  pick required",
@@ -86,8 +86,8 @@ func TestUnits(t *testing.T) {
 	name.Scope, name.Required, name.Later, wrap.Scope = question.OfUnit, true, true, question.OfUnit
 	letter, silk := money.Amount(10), money.Amount(300)
 	e := coretest.Compiled(t, product.Draft{Price: 1000, MostUnits: 5, Questions: []product.Question{name, wrap}, Charges: []charge.Charge{
-		{On: "name", Effect: charge.Adds, Rate: charge.Rate{Amount: &letter}, Per: charge.Character, Included: 3},
-		{On: "wrap", Choice: "silk", Effect: charge.Adds, Rate: charge.Rate{Amount: &silk}},
+		{On: "name", Effect: charge.Adds, Rate: charge.Rate{Amount: new(letter.Fine())}, Per: charge.Character, Included: 3},
+		{On: "wrap", Choice: "silk", Effect: charge.Adds, Rate: charge.Rate{Amount: new(silk.Fine())}},
 	}})
 	for _, c := range []struct {
 		quantity int
@@ -121,9 +121,9 @@ func TestCountedAnswers(t *testing.T) {
 		coretest.Ask("names", "repeat", `{"questions":[{"key":"name","kind":"short_text","wording":"Name"}]}`),
 		coretest.Ask("stay", "date_span", ""),
 	}, Charges: []charge.Charge{
-		{On: "drinks", Choice: "tea", Effect: charge.Adds, Rate: charge.Rate{Amount: &tea}},
-		{On: "names", Effect: charge.Adds, Rate: charge.Rate{Amount: &entry}, Per: charge.Answer, Included: 1},
-		{On: "stay", Effect: charge.Adds, Rate: charge.Rate{Amount: &day}, Per: charge.Answer},
+		{On: "drinks", Choice: "tea", Effect: charge.Adds, Rate: charge.Rate{Amount: new(tea.Fine())}},
+		{On: "names", Effect: charge.Adds, Rate: charge.Rate{Amount: new(entry.Fine())}, Per: charge.Answer, Included: 1},
+		{On: "stay", Effect: charge.Adds, Rate: charge.Rate{Amount: new(day.Fine())}, Per: charge.Answer},
 	}})
 	r := Evaluate(e, coretest.Decode(t, e, `{"drinks":{"tea":3,"milk":2},"names":[{"name":"Ada"},{"name":"Ben"},{"name":"Cleo"}],"stay":{"from":"2026-12-09","to":"2026-12-11"}}`), asGiven())
 	if r.Slip.Total != 450+1800+15000 || len(r.Faults) > 0 {
@@ -149,7 +149,7 @@ func TestTheOrderOfQuestionsChangesNothing(t *testing.T) {
 	}
 	amount := money.Amount(100)
 	for i := 0; i < 24; i += 4 {
-		d.Charges = append(d.Charges, charge.Charge{On: question.Key(fmt.Sprintf("q%d", i)), Effect: charge.Adds, Rate: charge.Rate{Amount: &amount}})
+		d.Charges = append(d.Charges, charge.Charge{On: question.Key(fmt.Sprintf("q%d", i)), Effect: charge.Adds, Rate: charge.Rate{Amount: new(amount.Fine())}})
 	}
 	sorted := func(list []string) string { slices.Sort(list); return strings.Join(list, ",") }
 	tell := func(d product.Draft, answers string) string {

@@ -62,6 +62,9 @@ func Against(files func(id string) (question.File, bool), bookings *booking.Quer
 	return Checks{files, bookings, shelf}
 }
 
+// held says whether what answers take is the order's own already.
+func (c Checks) held() bool { return c.files == nil && c.bookings == nil && c.stock == nil }
+
 // Work is what only the work plan needs.
 type Work struct {
 	// Language is that of the people who do the work.
@@ -110,8 +113,8 @@ type Asked struct {
 func Evaluate(e *product.Edition, answers question.Answers, f Given) Result {
 	// Mostly all answers count, so they are taken as they are until one does not.
 	r := Result{Answers: answers}
-	asked, counting, hidden := r.walk(e, answers, f, e.Order)
-	units := units(e, f)
+	asked, counting, hidden := r.walk(e, answers, &f, e.Order)
+	units := units(e, &f)
 	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: units, Files: f.Checks.files}
 	env.Answers = r.Answers
 	if f.Quantity < 1 || f.Quantity > e.Units() {
@@ -127,14 +130,14 @@ func Evaluate(e *product.Edition, answers question.Answers, f Given) Result {
 		a := Asked{Item: item, Hidden: hidden[i]}
 		if !item.Asked() {
 			if item.Text != nil {
-				a.Text = item.Text.Render(func(name string) string { return r.mergeField(e, f, env, name) })
+				a.Text = item.Text.Render(func(name string) string { return r.mergeField(e, &f, &env, name) })
 			}
 			r.Asked = append(r.Asked, a)
 			continue
 		}
 		v := counting[i]
 		if a.Answered = v != nil; a.Answered {
-			r.check(item, v, e, f, env)
+			r.check(item, v, e, &f, &env)
 			if c, can := item.Spec.(question.Choosable); can {
 				if p := c.Showing(v); p != "" {
 					r.Picture = p
@@ -147,7 +150,8 @@ func Evaluate(e *product.Edition, answers question.Answers, f Given) Result {
 		r.Asked = append(r.Asked, a)
 	}
 	r.Faults = append(r.Faults, f.Checks.stock.Check(r.Answers, units)...)
-	r.price(e, f)
+	r.price(e, &f)
+	r.measure(e, &f)
 	if f.Work != nil {
 		r.plan(e, f, env)
 	}
@@ -166,7 +170,7 @@ type Walked struct {
 // for whoever tries many answers.
 func Walk(e *product.Edition, answers question.Answers, quantity int, places []int) Walked {
 	r := Result{Answers: answers}
-	asked, _, hidden := r.walk(e, answers, Given{Quantity: quantity}, places)
+	asked, _, hidden := r.walk(e, answers, &Given{Quantity: quantity}, places)
 	return Walked{Asked: asked, Hidden: hidden, Answers: r.Answers}
 }
 
@@ -174,9 +178,10 @@ func Walk(e *product.Edition, answers question.Answers, quantity int, places []i
 // about it, and tells which are asked, the answers that count, and the choices
 // that are not offered, all by place. The result's answers are then those that
 // count.
-func (r *Result) walk(e *product.Edition, answers question.Answers, f Given, order []int) (asked []bool, counting []question.Value, hidden map[int][]string) {
+func (r *Result) walk(e *product.Edition, answers question.Answers, f *Given, order []int) (asked []bool, counting []question.Value, hidden map[int][]string) {
 	asked, counting = make([]bool, len(e.Items)), make([]question.Value, len(e.Items))
-	facts := e.ConditionFacts(f.Quantity, f.Group, &r.Answers)
+	current := r.Answers // as conditions read them, on the way
+	facts := e.ConditionFacts(f.Quantity, f.Group, &current)
 	units := units(e, f)
 	for _, i := range order {
 		item := &e.Items[i]
@@ -184,6 +189,7 @@ func (r *Result) walk(e *product.Edition, answers question.Answers, f Given, ord
 		if item.Off || !e.SectionAsked(item, asked) || !item.Test.Holds(r.Answers, facts) {
 			if v != nil {
 				r.put(answers, item.Key, nil)
+				current = r.Answers
 			}
 			continue
 		}
@@ -204,13 +210,14 @@ func (r *Result) walk(e *product.Edition, answers question.Answers, f Given, ord
 		}
 		if given != nil && (narrowed || counting[i] == nil) {
 			r.put(answers, item.Key, counting[i])
+			current = r.Answers
 		}
 	}
 	return asked, counting, hidden
 }
 
 // units gives how many units are priced, also for a quantity that is refused.
-func units(e *product.Edition, f Given) int { return min(max(f.Quantity, 1), e.Units()) }
+func units(e *product.Edition, f *Given) int { return min(max(f.Quantity, 1), e.Units()) }
 
 // put makes an answer count instead of the one that was given, or makes it
 // count nowhere.
@@ -226,12 +233,13 @@ func (r *Result) put(given question.Answers, k question.Key, v question.Value) {
 }
 
 // input is what the slip is made from.
-func (r *Result) input(e *product.Edition, f Given) charge.Input {
+func (r *Result) input(e *product.Edition, f *Given) charge.Input {
 	in := charge.Input{
 		Answers: r.Answers, Quantity: min(max(f.Quantity, 1), e.Units()), Group: f.Group,
 		Facts: e.Facts(r.Answers, f.Zone), Day: f.Ordered,
 	}
-	in.Known = e.ConditionFacts(in.Quantity, f.Group, &r.Answers)
+	counting := r.Answers
+	in.Known = e.ConditionFacts(in.Quantity, f.Group, &counting)
 	if in.Day == (calendar.Day{}) {
 		in.Day = calendar.DayOf(f.Now.In(f.Zone))
 	}
@@ -239,14 +247,42 @@ func (r *Result) input(e *product.Edition, f Given) charge.Input {
 }
 
 // price makes the slip.
-func (r *Result) price(e *product.Edition, f Given) {
+func (r *Result) price(e *product.Edition, f *Given) {
 	in := r.input(e, f)
 	r.Slip, r.Measured = e.Pricing.Make(in), in.Facts
+	for _, fault := range r.Slip.Faults {
+		if why := fault.Params["why"]; why != "" {
+			fault.Params = words.Params{"why": f.Language.Fill(why)}
+		}
+		r.Faults = append(r.Faults, fault)
+	}
+}
+
+// MeasureNone is the code of the fault that a line has nothing of what its price
+// is for.
+const MeasureNone = "measure_none"
+
+// measure has no line sold that has nothing of what its price is for: no people,
+// no nights. Whoever has ordered it already keeps it.
+func (r *Result) measure(e *product.Edition, f *Given) {
+	if e.Measure == charge.Once || r.Measured.Of(e.Measure) > 0 || f.Checks.held() && e.Rules == charge.Rules1 {
+		return
+	}
+	k := e.Measures()[e.Measure]
+	for _, old := range r.Faults { // it is missing, or wrong, and said to be
+		if old.Key == k {
+			return
+		}
+	}
+	if !slices.ContainsFunc(r.Asked, func(a Asked) bool { return a.Item.Key == k }) {
+		k = question.QuantityKey
+	}
+	r.Faults = append(r.Faults, question.Fault{Key: k, Code: MeasureNone, Params: words.Params{"measure": f.Language.Fill("noun."+string(e.Measure), "count", "1")}})
 }
 
 // Formulas gives what each formula comes to for these answers.
 func (r *Result) Formulas(e *product.Edition, f Given) []charge.FormulaValue {
-	return e.Pricing.Formulas(r.input(e, f))
+	return e.Pricing.Formulas(r.input(e, &f))
 }
 
 // offered gives the answer without the choices that are not offered, and
@@ -265,8 +301,8 @@ func offered(item *product.Item, v question.Value, answers question.Answers, fac
 	return v, hidden
 }
 
-func (r *Result) check(item *product.Item, v question.Value, e *product.Edition, f Given, env question.Env) {
-	wrong := item.Spec.Check(v, env)
+func (r *Result) check(item *product.Item, v question.Value, e *product.Edition, f *Given, env *question.Env) {
+	wrong := item.Spec.Check(v, *env)
 	if b, ok := v.(question.Booking); ok && len(wrong) == 0 && f.Checks.bookings != nil && e.Booking != nil {
 		if fault := e.Booking.Check(b, *f.Checks.bookings, f.Language); fault != nil {
 			wrong = append(wrong, *fault)
@@ -343,20 +379,20 @@ func (r *Result) Words(e *product.Edition, k question.Key, f Given) string {
 
 // mergeField gives the value of a merge field of a text that customers see,
 // escaped for Markdown; what is not answered is nothing to them.
-func (r *Result) mergeField(e *product.Edition, f Given, env question.Env, name string) string {
+func (r *Result) mergeField(e *product.Edition, f *Given, env *question.Env, name string) string {
 	if fact, ok := orderField(e, f, name); ok {
 		return merge.EscapeMarkdown(fact)
 	}
 	if v, ok := r.Answers[question.Key(name)]; ok {
 		item, _ := e.Item(question.Key(name))
-		return merge.EscapeMarkdown(item.Spec.Words(v, env))
+		return merge.EscapeMarkdown(item.Spec.Words(v, *env))
 	}
 	return ""
 }
 
 // deskField gives the value of a merge field of the work plan: plain text, and
 // a visible gap where a required answer is missing.
-func (r *Result) deskField(e *product.Edition, f Given, env question.Env, name string) string {
+func (r *Result) deskField(e *product.Edition, f *Given, env *question.Env, name string) string {
 	if fact, ok := orderField(e, f, name); ok {
 		return fact
 	}
@@ -366,7 +402,7 @@ func (r *Result) deskField(e *product.Edition, f Given, env question.Env, name s
 		return ""
 	}
 	if v, ok := r.Answers[k]; ok {
-		return item.Spec.Words(v, env)
+		return item.Spec.Words(v, *env)
 	}
 	if slices.Contains(r.Missing, k) {
 		return env.Language.Say("gap", words.Params{"wording": item.Wording})
@@ -375,7 +411,7 @@ func (r *Result) deskField(e *product.Edition, f Given, env question.Env, name s
 }
 
 // orderField gives a merge field that every order has.
-func orderField(e *product.Edition, f Given, name string) (string, bool) {
+func orderField(e *product.Edition, f *Given, name string) (string, bool) {
 	switch name {
 	case "product":
 		return e.Title, true
@@ -391,17 +427,18 @@ func orderField(e *product.Edition, f Given, name string) (string, bool) {
 
 func (r *Result) plan(e *product.Edition, f Given, env question.Env) {
 	env.Language = f.Work.Language
+	known := *r // what the plan reads
 	wf := workplan.Basis{
-		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, &r.Answers), Missing: r.Missing,
+		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, &known.Answers), Missing: r.Missing,
 		Words: func(k question.Key) string {
-			v, ok := r.Answers[k]
+			v, ok := known.Answers[k]
 			if !ok {
 				return ""
 			}
 			item, _ := e.Item(k)
 			return item.Spec.Words(v, env)
 		},
-		Field: func(name string) string { return r.deskField(e, f, env, name) },
+		Field: func(name string) string { return known.deskField(e, &f, &env, name) },
 		Hours: f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing,
 	}
 	if len(r.Brief(e)) == 0 {

@@ -209,7 +209,7 @@ func large(r *rand.Rand, n int) (product.Draft, question.Answers) {
 		q := product.Question{Question: question.Question{Key: k, Moment: question.Choosing, Wording: string(k), Required: i%3 == 0}}
 		c := charge.Charge{On: k, Effect: charge.Adds}
 		a := money.Amount(r.Int64N(900) + 1)
-		c.Rate.Amount = &a
+		c.Rate.Amount = new(a.Fine())
 		switch i % 4 {
 		case 0:
 			q.Kind = "short_text"

@@ -23,14 +23,18 @@ func (s *search) anyBase() span {
 			p := max(e.Price+*r.Rate.Difference, 0)
 			all.reach(p, p)
 		case r.Rate.Amount != nil:
-			all.reach(*r.Rate.Amount, *r.Rate.Amount)
-			s.lower(&all, r.Prices)
+			a := span{r.Rate.Amount.Amount(s.e.Rounding), r.Rate.Amount.Ceil()}
+			s.others(&a, r.Prices, r.Combine)
+			all.reach(a.low, a.high)
 		default:
 			b := s.rateRange(r)
 			all.reach(b.low, b.high)
 		}
 	}
-	s.lower(&all, e.Prices)
+	for _, b := range e.Pricing.Bands {
+		all.reach(b.Amount.Amount(e.Rounding), b.Amount.Ceil())
+	}
+	s.others(&all, e.Prices, e.Combine)
 	if e.Measure != charge.Once {
 		k := e.Measures()[e.Measure]
 		all = span{money.HalfUp.Each(all.low, s.leastCount(k, e.Measure)), money.HalfUp.Each(all.high, s.mostCount(k))}
@@ -38,17 +42,31 @@ func (s *search) anyBase() span {
 	return all
 }
 
-// lower widens a span to the other prices that a customer of no group can have.
-func (s *search) lower(all *span, prices []charge.Special) {
-	from := all.low
+// others widens a span to the other prices that a customer of no group can have.
+func (s *search) others(all *span, prices []charge.Special, combine charge.Combine) {
+	from := *all
+	down, up := from.low, from.high
 	for i := range prices {
-		switch p := &prices[i]; {
-		case p.Group != "" || p.AtLeast > 1: // a range is for one unit and no group
-		case p.Percent != nil:
-			all.low = min(all.low, from-s.e.Rounding.Percent(from, *p.Percent))
-		default:
-			all.low = min(all.low, *p.Amount)
+		p := &prices[i]
+		if p.Group != "" || p.AtLeast > 1 { // a range is for one unit and no group
+			continue
 		}
+		low, high := from.low, from.high
+		switch {
+		case p.Percent != nil && p.Dearer:
+			low, high = low+s.e.Rounding.Percent(low, *p.Percent), high+s.e.Rounding.Percent(high, *p.Percent)
+		case p.Percent != nil:
+			low, high = low-s.e.Rounding.Percent(low, *p.Percent), high-s.e.Rounding.Percent(high, *p.Percent)
+		case p.Dearer:
+			low, high = low+*p.Amount, high+*p.Amount
+		default:
+			low, high = *p.Amount, *p.Amount
+		}
+		all.reach(low, high)
+		down, up = down+min(low-from.low, 0), up+max(high-from.high, 0)
+	}
+	if combine == charge.CombineSum {
+		all.reach(max(down, 0), up)
 	}
 }
 
@@ -60,7 +78,9 @@ func (s *search) rateRange(r *charge.Compiled) span {
 		for _, b := range r.Bands {
 			top = max(top, b.Amount)
 		}
-		return span{0, top}
+		most := span{0, top.Ceil()}
+		s.others(&most, r.Prices, r.Combine)
+		return span{0, most.high}
 	case r.Rate.Answered:
 		item, _ := s.e.Item(r.On)
 		if spec, ok := item.Spec.(question.Ranged); ok {
@@ -119,6 +139,9 @@ func (s *search) mostTimes(r *charge.Compiled) money.Count {
 func (s *search) leastCount(k question.Key, p charge.Per) money.Count {
 	item, ok := s.e.Item(k)
 	if !ok || !item.Required || item.Later || item.Off || item.Test != nil || item.Section != "" {
+		if p != charge.Hour {
+			return money.One
+		}
 		return 0
 	}
 	spec, ok := item.Spec.(question.Sampled)
@@ -135,6 +158,9 @@ func (s *search) leastCount(k question.Key, p charge.Per) money.Count {
 		if n := s.e.Measured(p, question.Answers{k: v}); least < 0 || n < least {
 			least = n
 		}
+	}
+	if p != charge.Hour { // a line with nothing counted is not sold
+		least = max(least, money.One)
 	}
 	return max(least, 0)
 }

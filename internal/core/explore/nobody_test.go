@@ -22,7 +22,7 @@ func TestWhatNobodyCanAnswerOrDecline(t *testing.T) {
 		q.Required = true
 		return q
 	}
-	all := charge.Charge{On: "wrap", Label: "Wrapping", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}}
+	all := charge.Charge{On: "wrap", Label: "Wrapping", Effect: charge.Adds, Rate: charge.Rate{Amount: new(five.Fine())}}
 	never := workplan.Step{
 		Key: "never", Title: "Never", Start: workplan.Start{On: workplan.OnPayment}, Due: workplan.Due{Rule: workplan.WorkingDays, Count: 1},
 		When: &condition.Condition{All: []condition.Condition{

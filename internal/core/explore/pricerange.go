@@ -8,9 +8,11 @@ import (
 	"time"
 
 	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -20,18 +22,20 @@ import (
 // searched is how many combinations of answers are looked at for one product.
 const searched = 6000
 
-// RangeOf gives the price range of an edition, for customers of no group.
+// RangeOf gives the price range of an edition on a day of the order, for
+// customers of no group.
 //
 // Questions that have to do with each other, by conditions or by a charge that
 // reads several, are tried together in all combinations. What has nothing to do
 // with the rest adds its own least and most. Where the combinations are too
 // many, the charges of those questions are bounded one by one.
-func RangeOf(e *product.Edition) product.Range {
-	return e.PriceRange(func() product.Range { return newSearch(e).run() })
+func RangeOf(e *product.Edition, day calendar.Day) product.Range {
+	return e.PriceRange(day, func() product.Range { return newSearch(e, day).run() })
 }
 
 type search struct {
 	e       *product.Edition
+	day     calendar.Day
 	parts   map[question.Key]int   // which part each question that matters belongs to
 	keys    map[int][]question.Key // of each part
 	left    int                    // combinations that may still be tried
@@ -40,8 +44,8 @@ type search struct {
 	around  map[question.Key][]int
 }
 
-func newSearch(e *product.Edition) *search {
-	s := &search{e: e, parts: map[question.Key]int{}, keys: map[int][]question.Key{}, left: searched, exact: true, around: map[question.Key][]int{}}
+func newSearch(e *product.Edition, day calendar.Day) *search {
+	s := &search{e: e, day: day, parts: map[question.Key]int{}, keys: map[int][]question.Key{}, left: searched, exact: true, around: map[question.Key][]int{}}
 	var priced []question.Key
 	for i := range e.Pricing.Charges {
 		r := &e.Pricing.Charges[i]
@@ -59,6 +63,9 @@ func newSearch(e *product.Edition) *search {
 	}
 	if k, ok := e.Measures()[e.Measure]; ok {
 		priced = append(priced, k)
+		for _, b := range e.Pricing.Bands {
+			s.around[k] = append(s.around[k], b.After)
+		}
 	}
 	s.join(priced)
 	for changed := true; changed; { // what decides whether they are asked matters too
@@ -159,7 +166,7 @@ func (s *search) run() product.Range {
 	for i := range rules {
 		if len(s.keysOf(&rules[i])) == 0 {
 			a := effect(&rules[i], pieces[i])
-			sums.adds[i], each.adds[i] = span{a, a}, span{a, a}
+			sums.adds[i], each.adds[i] = a, a
 		}
 	}
 	joined := false // whether a part has several rules
@@ -179,8 +186,62 @@ func (s *search) run() product.Range {
 	if s.setByCustomer() && slices.ContainsFunc(rules, func(r charge.Compiled) bool { return r.Effect == charge.TakesOff }) {
 		s.exact = false // what is taken off depends on who set the price
 	}
-	tax := charge.TaxRule{Percent: s.e.Tax, Added: s.e.TaxAdded}
-	return product.Range{Least: tax.Of(least, s.e.Rounding), Most: tax.Of(most, s.e.Rounding), Exact: s.exact}
+	if s.unknown() {
+		s.exact = false // what is booked decides
+	}
+	least, most = s.limited(least), s.limited(most)
+	lowest, highest := s.taxes()
+	return product.Range{Least: lowest.Of(least, s.e.Rounding), Most: highest.Of(most, s.e.Rounding), Exact: s.exact}
+}
+
+// unknown says whether hours or places that are left decide a price: unlike a
+// day, nobody can choose them for sure.
+func (s *search) unknown() bool {
+	hangs := func(p charge.Special) bool { return p.Hours != nil || p.Left > 0 }
+	return slices.ContainsFunc(s.e.Pricing.Prices, hangs) || slices.ContainsFunc(s.e.Pricing.Charges, func(r charge.Compiled) bool {
+		return slices.ContainsFunc(r.Prices, hangs)
+	})
+}
+
+// limited holds a price within the least and the most of a line.
+func (s *search) limited(price money.Amount) money.Amount {
+	l := s.e.Pricing.Limits
+	if l.Least != nil && price > 0 {
+		price = max(price, *l.Least)
+	}
+	if l.Most != nil && price > *l.Most {
+		if s.exact = s.exact && !s.given(); !s.given() {
+			price = *l.Most
+		}
+	}
+	return price
+}
+
+// given says whether customers can set an amount that the most of a line does
+// not cut.
+func (s *search) given() bool {
+	return slices.ContainsFunc(s.e.Pricing.Charges, func(r charge.Compiled) bool { return r.Rate.Answered })
+}
+
+// taxes gives the rates at which the least and the most are taxed. Where tax is
+// added and a charge has a rate of its own, they are bounds.
+func (s *search) taxes() (lowest, highest charge.TaxRule) {
+	lowest = charge.TaxRule{Percent: s.e.Tax, Added: s.e.TaxAdded}
+	highest = lowest
+	for i := range s.e.Pricing.Charges {
+		t := s.e.Pricing.Charges[i].Tax
+		if t == nil || !s.e.TaxAdded || t.Equal(s.e.Tax) {
+			continue
+		}
+		s.exact = false
+		if t.LessThan(lowest.Percent) {
+			lowest.Percent = *t
+		}
+		if t.GreaterThan(highest.Percent) {
+			highest.Percent = *t
+		}
+	}
+	return lowest, highest
 }
 
 func (s *search) ordered() []int {
@@ -193,11 +254,11 @@ func (s *search) ordered() []int {
 }
 
 // effect gives what a rule adds by itself; of per cent how often, in millionths.
-func effect(r *charge.Compiled, p charge.Piece) money.Amount {
+func effect(r *charge.Compiled, p charge.Piece) span {
 	if r.Rate.Percent != nil {
-		return money.Amount(p.Times)
+		return span{money.Amount(p.Times), money.Amount(p.Times)}
 	}
-	return p.Amount
+	return span{p.Low, p.High}
 }
 
 // spans are what the product's own price and each rule add.
@@ -354,11 +415,11 @@ func (s *search) combine(keys []question.Key, domains [][]question.Value, mine [
 			}
 			a := effect(&rules[i], pieces[i])
 			if first {
-				own[i] = span{a, a}
+				own[i] = a
 			}
-			own[i].reach(a, a)
-			total.low += a
-			total.high += a
+			own[i].reach(a.low, a.high)
+			total.low += a.low
+			total.high += a.high
 		}
 		sum.reach(total.low, total.high)
 		first = false
@@ -405,7 +466,7 @@ func (s *search) valid(answers question.Answers, keys []question.Key) (question.
 			continue
 		}
 		item, _ := s.e.Item(f.Key)
-		if f.Code == "required" || !standsForAny(item) {
+		if f.Code == "required" || f.Code == evaluate.MeasureNone || !standsForAny(item) {
 			return nil, false
 		}
 	}
@@ -435,16 +496,66 @@ func (s *search) domain(k question.Key, part []question.Key) (values []question.
 		around = people(s.e.Booking)
 	}
 	all, whole := spec.Samples(around)
+	entries := s.readsEntries(k)
+	if entries {
+		lists, ok := item.Spec.(interface {
+			AnyEntries(limit int) ([]question.Value, bool)
+		})
+		if !ok {
+			return nil, false
+		}
+		all, whole = lists.AnyEntries(mostLists)
+	}
 	if all == nil {
 		return nil, false
 	}
 	sure = whole || s.straight(k)
 	for i := range s.e.Items { // a sample day or text says nothing to a condition
-		if other := &s.e.Items[i]; standsForAny(item) && slices.Contains(part, other.Key) && slices.Contains(s.decides(other.Key), k) {
+		if other := &s.e.Items[i]; !entries && standsForAny(item) && slices.Contains(part, other.Key) && slices.Contains(s.decides(other.Key), k) {
 			return nil, false
 		}
 	}
 	return append([]question.Value{nil}, all...), sure
+}
+
+// mostLists is how many lists of entries are tried.
+const mostLists = 1000
+
+// readsEntries says whether a price or what is asked hangs on what the entries of
+// a list say.
+func (s *search) readsEntries(k question.Key) bool {
+	for i := range s.e.Pricing.Charges {
+		r := &s.e.Pricing.Charges[i]
+		if r.Entry != nil && r.On == k || r.Test.ReadsEntries(k) || r.Formula != nil && s.formulaReads(r.Formula, k) {
+			return true
+		}
+	}
+	for i := range s.e.Items {
+		item := &s.e.Items[i]
+		if item.Test.ReadsEntries(k) {
+			return true
+		}
+		for _, t := range item.Offers {
+			if t.ReadsEntries(k) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// formulaReads says whether a formula looks at the entries of a list, by itself
+// or through a named value.
+func (s *search) formulaReads(f *formula.Formula, k question.Key) bool {
+	if f.Entries(string(k)) {
+		return true
+	}
+	for _, v := range s.e.Pricing.Values {
+		if slices.Contains(f.Names(), v.Name) && s.formulaReads(v.Formula, k) {
+			return true
+		}
+	}
+	return false
 }
 
 func people(b *booking.Rule) []int {
@@ -495,7 +606,8 @@ func (s *search) bound(mine []int, of *spans) {
 }
 
 func (s *search) pieces(answers question.Answers) (low, high money.Amount, pieces []charge.Piece) {
-	in := charge.Input{Answers: answers, Quantity: 1, Facts: s.e.Facts(answers, time.UTC)}
+	in := charge.Input{Answers: answers, Quantity: 1, Day: s.day, Facts: s.e.Facts(answers, time.UTC)}
+	in.Facts.First, in.Facts.Timed = calendar.Day{}, false // a sample's day stands for any
 	in.Known = s.e.ConditionFacts(1, "", &answers)
 	return s.e.Pricing.Pieces(in)
 }

@@ -11,6 +11,7 @@ import (
 
 	"github.com/shopspring/decimal"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/evaluate"
@@ -66,6 +67,22 @@ func exhaustive(e *product.Edition) (least, most money.Amount) {
 	}
 }
 
+// otherPrices makes other prices that hold on the day that everything is tried
+// on, 1 January 1970, or do not.
+func otherPrices(r *rand.Rand) (list []charge.Special, combine charge.Combine) {
+	for range 1 + r.IntN(3) {
+		s := charge.Special{To: &calendar.Day{Year: []int{1960, 2030}[r.IntN(2)], Month: 1, Number: 1}, Dearer: r.IntN(2) == 0}
+		if r.IntN(3) == 0 {
+			s.Group = "club"
+		}
+		if s.Amount = new(money.Amount(r.Int64N(2000))); r.IntN(2) == 0 {
+			s.Amount, s.Percent = nil, new(decimal.NewFromInt(r.Int64N(90)))
+		}
+		list = append(list, s)
+	}
+	return list, []charge.Combine{charge.CombineLowest, charge.CombineLast, charge.CombineSum}[r.IntN(3)]
+}
+
 // Small products made at random: where the range says that it is exact it is
 // what trying everything gives, and otherwise it encloses that.
 func TestPriceRangeAgainstExhaustiveSearch(t *testing.T) {
@@ -96,7 +113,7 @@ func TestPriceRangeAgainstExhaustiveSearch(t *testing.T) {
 		for range r.IntN(5) {
 			q := d.Questions[r.IntN(4)]
 			a := money.Amount(r.Int64N(1500))
-			c := charge.Charge{On: q.Key, Effect: []charge.Effect{charge.Adds, charge.Adds, charge.TakesOff}[r.IntN(3)], Rate: charge.Rate{Amount: &a}}
+			c := charge.Charge{On: q.Key, Effect: []charge.Effect{charge.Adds, charge.Adds, charge.TakesOff}[r.IntN(3)], Rate: charge.Rate{Amount: new(a.Fine())}}
 			switch {
 			case r.IntN(4) == 0:
 				p := decimal.NewFromInt(r.Int64N(60))
@@ -104,7 +121,7 @@ func TestPriceRangeAgainstExhaustiveSearch(t *testing.T) {
 			case q.Kind == "count" && r.IntN(2) == 0:
 				c.Per, c.Included = charge.Answer, r.IntN(2)
 				if r.IntN(2) == 0 {
-					c.Bands, c.Graduated = []charge.Band{{After: 2, Amount: a / 2}}, r.IntN(2) == 0
+					c.Bands, c.Graduated = []charge.Band{{After: 2, Amount: (a / 2).Fine()}}, r.IntN(2) == 0
 				}
 			case q.Kind == "count" && r.IntN(2) == 0:
 				c.Rate = charge.Rate{Formula: string(q.Key) + " * 3 - " + string(q.Key) + " * " + string(q.Key)}
@@ -116,13 +133,47 @@ func TestPriceRangeAgainstExhaustiveSearch(t *testing.T) {
 			if r.IntN(5) == 0 {
 				c.When = &condition.Condition{Answer: keys[r.IntN(4)], Op: condition.Answered}
 			}
+			switch r.IntN(12) {
+			case 0:
+				if c.Effect != charge.Sets {
+					c.Place = []charge.Place{charge.AtStart, charge.AtEnd}[r.IntN(2)]
+				}
+			case 1:
+				if c.Effect != charge.Sets {
+					c.Tax = new(decimal.NewFromInt(7))
+				}
+			case 2:
+				c.AlsoNone = true
+			case 3:
+				if c.Rate.Amount != nil && len(c.Bands) == 0 {
+					c.Prices, c.Combine = otherPrices(r)
+				}
+			case 4:
+				if c.Rate.Amount != nil && len(c.Bands) == 0 {
+					c.Rate.Amount = new(money.Fine(r.Int64N(9_000_000_000)))
+				}
+			}
 			d.Charges = append(d.Charges, c)
+		}
+		if r.IntN(4) == 0 {
+			d.Prices, d.Combine = otherPrices(r)
+		}
+		switch r.IntN(8) {
+		case 0:
+			d.Limits.Least = new(money.Amount(r.Int64N(6000)))
+		case 1:
+			d.Limits.Most = new(money.Amount(r.Int64N(6000)))
+		case 2:
+			d.Bands, d.Graduated = []charge.Band{{After: 1, Amount: 1}}, r.IntN(2) == 0
+		}
+		if r.IntN(6) == 0 {
+			d.ByHand = true
 		}
 		e, findings := product.Compile(d)
 		if product.Broken(findings) {
 			t.Fatalf("%+v", findings)
 		}
-		got := RangeOf(e)
+		got := RangeOf(e, calendar.Day{Year: 1970, Month: 1, Number: 1})
 		least, most := exhaustive(e)
 		if least == math.MaxInt64 {
 			continue
@@ -152,7 +203,7 @@ func wide(n int, together bool) product.Draft {
 		d.Questions = append(d.Questions, q)
 		for c := range 8 {
 			a := money.Amount(100*c + i)
-			d.Charges = append(d.Charges, charge.Charge{On: k, Choice: fmt.Sprintf("c%d", c), Effect: charge.Adds, Rate: charge.Rate{Amount: &a}})
+			d.Charges = append(d.Charges, charge.Charge{On: k, Choice: fmt.Sprintf("c%d", c), Effect: charge.Adds, Rate: charge.Rate{Amount: new(a.Fine())}})
 		}
 	}
 	return d
@@ -165,14 +216,14 @@ func TestPriceRangeOfManyChoices(t *testing.T) {
 	if product.Broken(f) {
 		t.Fatal(f)
 	}
-	if got, want := RangeOf(apart), (product.Range{Least: 1000, Most: 1000 + 12*700 + 66, Exact: true}); got != want {
+	if got, want := RangeOf(apart, calendar.Day{}), (product.Range{Least: 1000, Most: 1000 + 12*700 + 66, Exact: true}); got != want {
 		t.Errorf("%+v, want %+v", got, want)
 	}
 	chained, f := product.Compile(wide(12, true))
 	if product.Broken(f) {
 		t.Fatal(f)
 	}
-	if got := RangeOf(chained); got.Exact || got.Least != 1000 || got.Most < 1000+11*400+700 {
+	if got := RangeOf(chained, calendar.Day{}); got.Exact || got.Least != 1000 || got.Most < 1000+11*400+700 {
 		t.Errorf("%+v", got)
 	}
 }
@@ -184,7 +235,7 @@ func TestPriceRangesOfTheSampleBusiness(t *testing.T) {
 		"sky-chart":    "2400 27618 true", // 49.00, 16 letters for 9.60, 30 % of that for the hurry, 200 for the fund
 		"oak-frame":    "3900 11750 true",
 	} {
-		r := RangeOf(coretest.Sample(t, name))
+		r := RangeOf(coretest.Sample(t, name), calendar.Day{})
 		if got := fmt.Sprint(r.Least, " ", r.Most, " ", r.Exact); got != want {
 			t.Errorf("%s: %s, want %s", name, got, want)
 		}
@@ -192,7 +243,7 @@ func TestPriceRangesOfTheSampleBusiness(t *testing.T) {
 
 	// Too many answers to try: one night in summer is the least; by hand, 14
 	// nights cost at most 252 + 30 seats + 189 eyepieces + 24 insurance.
-	if r := RangeOf(coretest.Sample(t, "telescope-hire")); r.Exact || r.Least != 1400 || r.Most < 49500 {
+	if r := RangeOf(coretest.Sample(t, "telescope-hire"), calendar.Day{}); r.Exact || r.Least != 1400 || r.Most < 49500 {
 		t.Errorf("telescope-hire: %+v", r)
 	}
 }
@@ -200,7 +251,7 @@ func TestPriceRangesOfTheSampleBusiness(t *testing.T) {
 func benchmarkRange(b *testing.B, together bool) {
 	for b.Loop() {
 		e, _ := product.Compile(wide(12, together))
-		RangeOf(e)
+		RangeOf(e, calendar.Day{})
 	}
 }
 
@@ -214,8 +265,32 @@ func TestRangeWithoutALimit(t *testing.T) {
 	for settings, endless := range map[string]bool{`{}`: true, `{"least":500}`: true, `{"most":5000}`: false} {
 		gift := coretest.Ask("gift", "amount", settings)
 		e := coretest.Compiled(t, product.Draft{Price: 1000, Questions: []product.Question{gift}, Charges: []charge.Charge{{On: "gift", Effect: charge.Adds, Rate: charge.Rate{Answered: true}}}})
-		if r := RangeOf(e); r.Endless() != endless {
+		if r := RangeOf(e, calendar.Day{}); r.Endless() != endless {
 			t.Errorf("%s: %+v", settings, r)
 		}
+	}
+}
+
+// What the entries of a list say makes a price: a small list is tried out whole,
+// a large one bounded.
+func TestPriceRangeOfEntries(t *testing.T) {
+	child := &condition.Condition{Answer: "age", Op: condition.AtMost, Value: json.RawMessage("1")}
+	guests := func(most, oldest int) product.Draft {
+		q := coretest.Ask("guests", "repeat", fmt.Sprintf(`{"most":%d,"questions":[{"key":"age","kind":"count","moment":"choosing","wording":"Age","required":true,"settings":{"most":%d}},{"key":"vegan","kind":"yes_no","moment":"choosing","wording":"Vegan?"}]}`, most, oldest))
+		q.Required = true
+		return product.Draft{Title: "Dinner", Currency: "EUR", Price: 1000, Questions: []product.Question{q}, Charges: []charge.Charge{
+			{On: "guests", Label: "Guests", Effect: charge.Adds, Per: charge.Answer, Rate: charge.Rate{Amount: new(money.Amount(2000).Fine())}},
+			{On: "guests", Label: "Children", Effect: charge.TakesOff, Per: charge.Answer, Entries: child, Rate: charge.Rate{Amount: new(money.Amount(1200).Fine())}},
+			{Label: "Years", Effect: charge.Adds, Rate: charge.Rate{Formula: "sum(guests, age) * 0.5 + count(guests, vegan)"}},
+		}}
+	}
+	small := coretest.Compiled(t, guests(2, 3))
+	// One baby that is not vegan: 10 + 20 − 12. Two vegans of 3: 10 + 40 + 3 + 2.
+	if r := RangeOf(small, calendar.Day{}); r != (product.Range{Least: 1800, Most: 5500, Exact: true}) {
+		t.Errorf("%+v", r)
+	}
+	large := coretest.Compiled(t, guests(30, 99))
+	if r := RangeOf(large, calendar.Day{}); r.Exact || r.Least > 1800 || r.Most < 1000+30*2000+30*99*50+30*100 {
+		t.Errorf("%+v", r)
 	}
 }

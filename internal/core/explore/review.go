@@ -2,6 +2,7 @@ package explore
 
 import (
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -12,6 +13,7 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -22,6 +24,9 @@ import (
 // badly. Compile finds all other mistakes.
 func Review(e *product.Edition, now time.Time, zone *time.Location) []product.Finding {
 	r := &review{e: e}
+	if zone != nil {
+		r.today = calendar.DayOf(now.In(zone))
+	}
 	r.reach()
 	r.declined()
 	r.prices()
@@ -31,11 +36,17 @@ func Review(e *product.Edition, now time.Time, zone *time.Location) []product.Fi
 	r.openings(now, zone)
 	r.days(now, zone)
 	r.steps()
+	r.charges()
+	r.below()
+	if item, open := e.Open(); open {
+		r.say(false, product.InProduct, "measure", "finding.measure_open", "measure", e.Measure, "wording", item.Wording)
+	}
 	return r.found
 }
 
 type review struct {
 	e     *product.Edition
+	today calendar.Day // of the order
 	found []product.Finding
 }
 
@@ -106,32 +117,126 @@ func (r *review) steps() {
 	s := &search{e: r.e}
 	for i := range r.e.Plan.Steps {
 		step := &r.e.Plan.Steps[i]
-		if step.Test == nil || len(step.Test.Facts(nil)) > 0 {
-			continue
-		}
-		keys := step.Test.Keys(nil)
-		for _, k := range slices.Clone(keys) {
-			for _, more := range r.closure(s, k) {
-				if !slices.Contains(keys, more) {
-					keys = append(keys, more)
-				}
-			}
-		}
-		domains, known := r.domains(keys)
-		if !known {
-			continue
-		}
-		met, order := false, r.orderOf(keys)
-		combinations(keys, domains, func(a question.Answers) {
-			if met {
-				return
-			}
-			walk := evaluate.Walk(r.e, a, 1, order)
-			met = step.Test.Holds(walk.Answers, condition.Facts{Quantity: 1})
-		})
-		if !met {
+		if r.never(s, step.Test) {
 			r.say(false, product.InStep, string(step.Key), "finding.step_never_makes_work_no", "step", step.Title)
 		}
+	}
+}
+
+// charges finds charges whose condition no answers meet.
+func (r *review) charges() {
+	s := &search{e: r.e}
+	for i := range r.e.Pricing.Charges {
+		c := &r.e.Pricing.Charges[i]
+		if r.never(s, c.Test) {
+			r.say(false, product.InCharge, fmt.Sprint(c.Draft+1), "finding.charge_never", "name", c.Name())
+		}
+	}
+}
+
+// never says whether no answers meet a condition; facts of the order can always.
+func (r *review) never(s *search, test *condition.Test) bool {
+	if test == nil || len(test.Facts(nil)) > 0 {
+		return false
+	}
+	keys := r.deciding(s, test.Keys(nil))
+	domains, known := r.domains(keys)
+	if !known {
+		return false
+	}
+	met, order := false, r.orderOf(keys)
+	combinations(keys, domains, func(a question.Answers) {
+		if met {
+			return
+		}
+		walk := evaluate.Walk(r.e, a, 1, order)
+		met = test.Holds(walk.Answers, condition.Facts{Quantity: 1})
+	})
+	return !met
+}
+
+// deciding lists questions with those that decide whether they are asked.
+func (r *review) deciding(s *search, keys []question.Key) []question.Key {
+	for _, k := range slices.Clone(keys) {
+		for _, more := range r.closure(s, k) {
+			if !slices.Contains(keys, more) {
+				keys = append(keys, more)
+			}
+		}
+	}
+	return keys
+}
+
+// below finds formulas that fall below zero, and names the answers with which
+// they are lowest.
+func (r *review) below() {
+	s := &search{e: r.e}
+	for i := range r.e.Pricing.Charges {
+		c := &r.e.Pricing.Charges[i]
+		if c.Formula == nil || c.Formula.Bounds(r.e.Range).Least >= 0 {
+			continue
+		}
+		key := fmt.Sprint(c.Draft + 1)
+		keys := s.keysOf(c)
+		domains := make([][]question.Value, len(keys))
+		n := 1
+		for j, k := range keys {
+			item, _ := r.e.Item(k)
+			spec, ok := item.Spec.(question.Sampled)
+			if !ok || item.Scope == question.OfUnit || c.Formula.Entries(string(k)) {
+				n = tried + 1
+				break
+			}
+			values, _ := spec.Samples(nil)
+			if !item.Required {
+				values = append([]question.Value{nil}, values...)
+			}
+			domains[j] = values
+			n *= max(len(values), 1)
+			if n > tried {
+				break
+			}
+		}
+		if n > tried {
+			r.say(false, product.InCharge, key, "finding.formula_below_some", "name", c.Name())
+			continue
+		}
+		var lowest money.Amount
+		var with question.Answers
+		combinations(keys, domains, func(a question.Answers) {
+			in := charge.Input{Answers: a, Quantity: 1, Day: r.today, Facts: r.e.Facts(a, time.UTC), Known: r.e.ConditionFacts(1, "", &a)}
+			if sum, is := r.e.Pricing.Below(i, in); is && sum < lowest {
+				lowest, with = sum, maps.Clone(a)
+			}
+		})
+		if with == nil {
+			continue
+		}
+		code := "finding.formula_below_zero"
+		if c.Effect == charge.Sets {
+			code = "finding.sets_below_zero"
+		}
+		r.say(false, product.InCharge, key, code, "name", c.Name(), "amount", r.amount(lowest), "answers", r.answers(keys, with))
+	}
+}
+
+func (r *review) amount(a money.Amount) words.Spoken {
+	return func(l words.Language) string { return l.Amount(a, r.e.Currency) }
+}
+
+// answers says answers in words: "Width: 0.5, Paper: thin".
+func (r *review) answers(keys []question.Key, a question.Answers) words.Spoken {
+	return func(l words.Language) string {
+		var parts []string
+		for _, k := range keys {
+			item, _ := r.e.Item(k)
+			if v, ok := a[k]; ok {
+				parts = append(parts, item.Wording+": "+item.Spec.Words(v, question.Env{Currency: r.e.Currency, Language: l, Zone: time.UTC}))
+			} else {
+				parts = append(parts, item.Wording+": –")
+			}
+		}
+		return strings.Join(parts, ", ")
 	}
 }
 
@@ -287,7 +392,7 @@ func paid(c *charge.Compiled) bool {
 // prices finds prices that can come to nothing and tax that seems to be taken
 // twice.
 func (r *review) prices() {
-	if newSearch(r.e).floors() {
+	if newSearch(r.e, r.today).floors() {
 		r.say(false, product.InProduct, "price", "finding.what_taken_off_can_more")
 	}
 	for i := range r.e.Pricing.Charges {

@@ -28,7 +28,7 @@ func TestReview(t *testing.T) {
 	}
 	priced := func(on question.Key, codes ...string) (list []charge.Charge) {
 		for _, c := range codes {
-			list = append(list, charge.Charge{On: on, Choice: c, Effect: charge.Adds, Rate: charge.Rate{Amount: &five}})
+			list = append(list, charge.Charge{On: on, Choice: c, Effect: charge.Adds, Rate: charge.Rate{Amount: new(five.Fine())}})
 		}
 		return list
 	}
@@ -59,7 +59,7 @@ func TestReview(t *testing.T) {
 		"none of its choices is ever offered": {Questions: []product.Question{coretest.Ask("yes", "yes_no", ""),
 			must(choice("pick", `{"choices":[{"code":"b","label":"B","when":{"all":[{"answer":"yes","op":"is","value":true},{"answer":"yes","op":"is","value":false}]}}]}`))}},
 		"nobody can decline it":          {Price: 900, Questions: []product.Question{must(choice("wrap", choicesOf(2)))}, Charges: priced("wrap", "c0", "c1")},
-		"can be more than the price":     {Price: 100, Questions: []product.Question{coretest.Ask("off", "yes_no", "")}, Charges: []charge.Charge{{On: "off", Effect: charge.TakesOff, Rate: charge.Rate{Amount: &five}}}},
+		"can be more than the price":     {Price: 100, Questions: []product.Question{coretest.Ask("off", "yes_no", "")}, Charges: []charge.Charge{{On: "off", Effect: charge.TakesOff, Rate: charge.Rate{Amount: new(five.Fine())}}}},
 		"Is the tax taken twice?":        {Price: 100, Tax: nineteen, Charges: []charge.Charge{{Label: "VAT", Effect: charge.Adds, Rate: charge.Rate{Percent: &nineteen}}}},
 		"has an amount in its words (“€": {Questions: []product.Question{reworded(coretest.Ask("wrap", "yes_no", ""), "Gift wrapping (+ €5)?")}},
 		"has an amount in its words (“+": {Questions: []product.Question{choice("a", `{"choices":[{"code":"a","label":"Large +4.50"}]}`)}},

@@ -62,6 +62,12 @@ func (b *bounding) raw(p *part) Range {
 		return b.of(p.args[1]).with(b.of(p.args[2]))
 	case "rate", "upto":
 		return b.table(p)
+	case "count", "sum":
+		of, n := b.of(p.args[0]), b.names(p.name)
+		if p.op == "count" {
+			return Range{0, n.Most}
+		}
+		return corners(of, Range{0, n.Most}, func(a, b float64) float64 { return a * b })
 	}
 	rs := make([]Range, len(p.args))
 	for i, a := range p.args {

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"ruvo/internal/core/words"
 	"slices"
+	"strings"
 
 	"github.com/shopspring/decimal"
 )
@@ -26,9 +27,12 @@ var largest = decimal.New(1, 15)
 // What can stand in the way of a result.
 var (
 	ErrDivision = words.Tell("formula.divides_by_zero")
-	ErrRange    = words.Tell("formula.number_too_large")
+	ErrRange    = words.Tell(RangeCode)
 	ErrTable    = words.Tell("formula.table_has_no_entry_this")
 )
+
+// RangeCode is the code of ErrRange.
+const RangeCode = "formula.number_too_large"
 
 // A Kind is what a name or a part of a formula stands for.
 type Kind int
@@ -37,11 +41,12 @@ const (
 	Number Kind = iota // in decimals
 	YesNo              // of comparisons
 	Code               // a chosen choice's code; empty without one
+	List               // of entries, to look into
 )
 
 // Told implements words.Told.
 func (k Kind) Told() *words.Message {
-	return words.Tell([...]string{"formula.kind_number", "formula.kind_yes_no", "formula.kind_code"}[k])
+	return words.Tell([...]string{"formula.kind_number", "formula.kind_yes_no", "formula.kind_code", "formula.kind_list"}[k])
 }
 
 // A Value is what a name has for one order line. Without an answer it is the
@@ -50,6 +55,8 @@ type Value struct {
 	Number decimal.Decimal
 	Yes    bool
 	Code   string
+	// Entries give what the names within an entry of a list have.
+	Entries []func(name string) Value
 }
 
 // An Error says what is wrong with a formula, and where.
@@ -67,17 +74,44 @@ func (e *Error) Told() *words.Message { return e.Why }
 type Formula struct {
 	root  *part
 	names []string
+	codes []CodeUse
 }
 
-// Read reads a formula. Names says what each name stands for; the result must
-// be a number. The error is an *Error.
+// A CodeUse is where a formula compares a choice with a code.
+type CodeUse struct {
+	Name string // of the choice; "guests.dish" within entries
+	Code string
+	At   int // characters before the place
+}
+
+// Read reads a formula. Names says what each name stands for, "guests.age" being
+// a name within the entries of a list; the result must be a number. The error is
+// an *Error.
 func Read(source string, names func(string) (Kind, bool)) (*Formula, error) {
 	r := &reader{names: names}
 	root, err := r.read(source)
 	if err != nil {
 		return nil, err
 	}
-	return &Formula{root: root, names: r.used}, nil
+	return &Formula{root: root, names: r.used, codes: r.codes}, nil
+}
+
+// Codes lists the codes of choices that the formula names.
+func (f *Formula) Codes() []CodeUse { return f.codes }
+
+// Entries says whether the formula looks at the entries of a list.
+func (f *Formula) Entries(list string) bool { return f.root.entries(list) }
+
+func (p *part) entries(list string) bool {
+	if (p.op == "count" || p.op == "sum") && p.name == list {
+		return true
+	}
+	for _, a := range p.args {
+		if a.entries(list) {
+			return true
+		}
+	}
+	return false
 }
 
 // Names lists the names that the formula reads, in the order in which they
@@ -153,6 +187,8 @@ func (s *scope) compute(p *part) Value {
 		return s.rate(p.args)
 	case "upto":
 		return s.upto(p.args)
+	case "count", "sum":
+		return s.entries(p)
 	}
 	return s.arithmetic(p)
 }
@@ -238,6 +274,30 @@ func (s *scope) upto(args []*part) Value {
 		}
 	}
 	return s.otherwise(rest)
+}
+
+// entries counts the entries of a list for which something holds, or adds up
+// what it comes to for each.
+func (s *scope) entries(p *part) Value {
+	sum := decimal.Zero
+	outer := s.value
+	defer func() { s.value = outer }()
+	for _, entry := range outer(p.name).Entries {
+		s.value = func(name string) Value {
+			if field, ok := strings.CutPrefix(name, p.name+"."); ok {
+				return entry(field)
+			}
+			return outer(name)
+		}
+		v := s.compute(p.args[0])
+		switch {
+		case p.op == "sum":
+			sum = sum.Add(v.Number)
+		case v.Yes:
+			sum = sum.Add(decimal.NewFromInt(1))
+		}
+	}
+	return s.keep(sum)
 }
 
 func (s *scope) otherwise(rest []*part) Value {

@@ -181,3 +181,76 @@ func FuzzFormulas(f *testing.F) {
 		}
 	})
 }
+
+// Entries of a list are counted and added up by what they say.
+func TestEntries(t *testing.T) {
+	names := func(n string) (Kind, bool) {
+		k, ok := map[string]Kind{"guests": Number, "guests.": List, "guests.age": Number, "guests.dish": Code, "guests.vegan": YesNo, "nights": Number, "n": Number, "age": Number}[n]
+		return k, ok
+	}
+	entry := func(age, dish string, vegan bool) func(string) Value {
+		return func(n string) Value {
+			return map[string]Value{"age": {Number: decimal.RequireFromString(age)}, "dish": {Code: dish}, "vegan": {Yes: vegan}}[n]
+		}
+	}
+	values := func(n string) Value {
+		switch n {
+		case "guests":
+			return Value{Number: decimal.NewFromInt(3), Entries: []func(string) Value{entry("41", "soup", false), entry("9", "soup", true), entry("7.5", "", true)}}
+		case "nights":
+			return Value{Number: decimal.NewFromInt(2)}
+		case "age":
+			return Value{Number: decimal.NewFromInt(1000)}
+		}
+		return Value{}
+	}
+	for source, want := range map[string]string{
+		"guests": "3", "count(guests, age < 12)": "2", "count(guests, age < 12) * 18 * nights": "72", "sum(guests, age)": "57.5", `count(guests, dish == "soup" && vegan)`: "1",
+		"sum(guests, age < 12 ? 5 : 9)": "19", "sum(guests, rate(dish, \"soup\", 4, 6) * nights)": "28", "age": "1000", "count(guests, vegan) / n == 0 ? 1 : 2": "",
+	} {
+		f, err := Read(source, names)
+		if err != nil {
+			t.Errorf("%s: %v", source, err)
+			continue
+		}
+		got, err := f.Compute(values)
+		if want == "" {
+			if !errors.Is(err, ErrDivision) {
+				t.Errorf("%s: %v", source, err)
+			}
+			continue
+		}
+		if err != nil || !got.Equal(decimal.RequireFromString(want)) {
+			t.Errorf("%s is %s, want %s: %v", source, got, want, err)
+		}
+		if !f.Entries("guests") && strings.Contains(source, "(guests") || f.Entries("n") {
+			t.Errorf("%s: what it looks into is not told", source)
+		}
+	}
+	for source, why := range map[string]string{
+		"count(n, age < 1)": "a question for a list", "count(guests, age)": "yes or no", "sum(guests, dish)": "a number", "count(guests)": "takes 2", "count(guests, count(guests, vegan) > 1)": "a question for a list",
+		"sum(guests, hat)": `no "hat"`, "sum(3, age)": "a question for a list",
+	} {
+		if _, err := Read(source, names); err == nil || !strings.Contains(err.Error(), why) {
+			t.Errorf("%s: %v, want %q", source, err, why)
+		}
+	}
+	b := mustRead(t, "count(guests, age < 12) * 18", names).Bounds(func(n string) Range {
+		return map[string]Range{"guests": {1, 4}, "guests.age": {0, 120}}[n]
+	})
+	if b.Range != (Range{0, 72}) {
+		t.Errorf("%+v", b)
+	}
+	if b = mustRead(t, "sum(guests, age - 10)", names).Bounds(func(n string) Range { return map[string]Range{"guests": {1, 4}, "guests.age": {0, 120}}[n] }); b.Range != (Range{-40, 440}) {
+		t.Errorf("%+v", b)
+	}
+}
+
+func mustRead(t *testing.T, source string, names func(string) (Kind, bool)) *Formula {
+	t.Helper()
+	f, err := Read(source, names)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return f
+}

@@ -2,6 +2,7 @@ package formula
 
 import (
 	"errors"
+	"regexp"
 	"ruvo/internal/core/words"
 	"slices"
 	"strings"
@@ -25,7 +26,7 @@ type part struct {
 // functions says how many arguments each function takes, at least and at most.
 var functions = map[string][2]int{
 	"min": {1, 50}, "max": {1, 50}, "abs": {1, 1}, "floor": {1, 1}, "ceil": {1, 1}, "round": {1, 2},
-	"share": {3, 3}, "rate": {3, 100}, "upto": {3, 100},
+	"share": {3, 3}, "rate": {3, 100}, "upto": {3, 100}, "count": {2, 2}, "sum": {2, 2},
 }
 
 // Functions lists the functions that a formula can use.
@@ -38,10 +39,15 @@ func Functions() []string {
 	return all
 }
 
+// decimalComma is a number written with a comma, as many languages do.
+var decimalComma = regexp.MustCompile(`\d+,\d+`)
+
 type reader struct {
 	names func(string) (Kind, bool)
 	used  []string
 	parts int
+	codes []CodeUse
+	list  string // whose entries are looked at here
 }
 
 func wrong(n ast.Node, code string, pairs ...any) error {
@@ -60,6 +66,9 @@ func (r *reader) read(source string) (*part, error) {
 	tree, err := parser.Parse(source)
 	if err != nil {
 		var at *file.Error
+		if comma := decimalComma.FindStringIndex(source); comma != nil && (!errors.As(err, &at) || at.From <= comma[1]) {
+			return nil, &Error{At: comma[0], Why: words.Tell("formula.decimal_point", "number", strings.Replace(source[comma[0]:comma[1]], ",", ".", 1))}
+		}
 		if errors.As(err, &at) {
 			return nil, &Error{At: at.From, Why: words.Tell("formula.cannot_read_here")}
 		}
@@ -114,6 +123,11 @@ func constant(n ast.Node, d decimal.Decimal) (*part, error) {
 }
 
 func (r *reader) name(n *ast.IdentifierNode) (*part, error) {
+	if r.list != "" { // what an entry has comes before what the order has
+		if kind, ok := r.names(r.list + "." + n.Value); ok {
+			return &part{op: "name", kind: kind, name: r.list + "." + n.Value}, nil
+		}
+	}
 	kind, ok := r.names(n.Value)
 	if !ok {
 		return nil, wrong(n, "formula.there_no_here", "value", n.Value)
@@ -180,6 +194,8 @@ func (r *reader) binary(n *ast.BinaryNode, depth int) (*part, error) {
 		if err != nil {
 			return nil, err
 		}
+		r.code(left, n.Right)
+		r.code(right[0], n.Left)
 		op := "same"
 		if n.Operator == "!=" {
 			op = "other"
@@ -213,6 +229,9 @@ func (r *reader) call(n ast.Node, name string, arguments []ast.Node, depth int) 
 	case len(arguments) < takes[0] || len(arguments) > takes[1]:
 		return nil, wrong(n, "formula.takes_values", "name", name, "takes", takes[0], "takes2", takes[1])
 	}
+	if name == "count" || name == "sum" {
+		return r.entries(n, name, arguments, depth)
+	}
 	if name != "rate" {
 		args, err := r.all(arguments, Number, depth)
 		return &part{op: name, args: args}, err
@@ -229,6 +248,7 @@ func (r *reader) call(n ast.Node, name string, arguments []ast.Node, depth int) 
 				return nil, wrong(a, "formula.code_choice_needed_here_quotation")
 			}
 			kind = Code
+			r.code(args[0], a)
 		}
 		p, err := r.all([]ast.Node{a}, kind, depth)
 		if err != nil {
@@ -237,4 +257,41 @@ func (r *reader) call(n ast.Node, name string, arguments []ast.Node, depth int) 
 		args = append(args, p[0])
 	}
 	return &part{op: name, args: args}, nil
+}
+
+// code notes that a choice is compared with a code.
+func (r *reader) code(choice *part, with ast.Node) {
+	if text, ok := with.(*ast.StringNode); ok && choice.op == "name" && choice.kind == Code {
+		r.codes = append(r.codes, CodeUse{choice.name, text.Value, with.Location().From})
+	}
+}
+
+// entries reads what is counted or added up over the entries of a list:
+// count(guests, age < 12), sum(guests, nights).
+func (r *reader) entries(n ast.Node, name string, arguments []ast.Node, depth int) (*part, error) {
+	list, ok := arguments[0].(*ast.IdentifierNode)
+	if !ok || r.list != "" {
+		return nil, wrong(arguments[0], "formula.list_needed_here")
+	}
+	if kind, ok := r.names(list.Value + "."); !ok || kind != List {
+		return nil, wrong(arguments[0], "formula.list_needed_here")
+	}
+	if _, err := r.name(list); err != nil {
+		return nil, err
+	}
+	of := arguments[1]
+	if p, ok := of.(*ast.PredicateNode); ok {
+		of = p.Node
+	}
+	kind := Number
+	if name == "count" {
+		kind = YesNo
+	}
+	r.list = list.Value
+	args, err := r.all([]ast.Node{of}, kind, depth)
+	r.list = ""
+	if err != nil {
+		return nil, err
+	}
+	return &part{op: name, name: list.Value, args: args}, nil
 }

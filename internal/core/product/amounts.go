@@ -10,6 +10,8 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+
+	"github.com/shopspring/decimal"
 )
 
 // An AmountAt is an amount of money in a draft, or a formula that can have some
@@ -17,7 +19,7 @@ import (
 type AmountAt struct {
 	Place   string // where it stands, as long as nothing is moved
 	Of      string // what it belongs to, in the seller's words; empty for the product
-	Was     money.Amount
+	Was     money.Fine
 	Formula string // instead of an amount
 	what    string
 	n       int
@@ -33,12 +35,8 @@ func (a AmountAt) What(l words.Language) string {
 func (d Draft) Amounts() []AmountAt {
 	var list []AmountAt
 	c := d.copied()
-	c.eachAmount(func(at AmountAt, a *money.Amount, f *string) {
-		if f != nil {
-			at.Formula = *f
-		} else {
-			at.Was = *a
-		}
+	c.eachAmount(func(at AmountAt, a *money.Amount, fine *money.Fine, f *string) {
+		at.was(a, fine, f)
 		list = append(list, at)
 	})
 	return list
@@ -47,27 +45,40 @@ func (d Draft) Amounts() []AmountAt {
 // Repriced gives a draft with its amounts in another currency: each is given
 // anew, by its place, for only the seller knows what is asked in it. Missing are
 // those that are not.
-func (d Draft) Repriced(c money.Currency, amounts map[string]money.Amount, formulas map[string]string) (next Draft, missing []AmountAt) {
+func (d Draft) Repriced(c money.Currency, amounts map[string]money.Fine, formulas map[string]string) (next Draft, missing []AmountAt) {
 	next = d.copied()
 	next.Currency = c
-	next.eachAmount(func(at AmountAt, a *money.Amount, f *string) {
-		given := false
-		if f != nil {
-			at.Formula = *f
-			if v, ok := formulas[at.Place]; ok && strings.TrimSpace(v) != "" {
-				*f, given = v, true
+	next.eachAmount(func(at AmountAt, a *money.Amount, fine *money.Fine, f *string) {
+		at.was(a, fine, f)
+		v, given := amounts[at.Place]
+		switch {
+		case f != nil:
+			text := formulas[at.Place]
+			if given = strings.TrimSpace(text) != ""; given {
+				*f = text
 			}
-		} else {
-			at.Was = *a
-			if v, ok := amounts[at.Place]; ok {
-				*a, given = v, true
-			}
+		case given && fine != nil:
+			*fine = v
+		case given:
+			*a = v.Amount(d.Rounding)
 		}
 		if !given {
 			missing = append(missing, at)
 		}
 	})
 	return next, missing
+}
+
+// was tells what stands at a place now.
+func (at *AmountAt) was(a *money.Amount, fine *money.Fine, f *string) {
+	switch {
+	case f != nil:
+		at.Formula = *f
+	case fine != nil:
+		at.Was = *fine
+	default:
+		at.Was = a.Fine()
+	}
 }
 
 // copied gives a draft that shares nothing with this one.
@@ -83,16 +94,25 @@ func (d Draft) copied() Draft {
 	return c
 }
 
+// A visitAmount is shown one of three: an amount, one that can be finer, or a
+// formula that stands for one.
+type visitAmount func(at AmountAt, a *money.Amount, fine *money.Fine, f *string)
+
 // eachAmount shows every amount, or the formula that stands for one, and lets
 // them be changed.
-func (d *Draft) eachAmount(visit func(at AmountAt, a *money.Amount, f *string)) {
+func (d *Draft) eachAmount(visit visitAmount) {
 	v := &amountVisit{visit: visit}
 	v.amount("price", &d.Price)
 	for i := range d.Values {
-		v.at("values."+d.Values[i].Name, d.Values[i].Name).formula("formula", &d.Values[i].Formula)
+		v := v.at("values."+d.Values[i].Name, d.Values[i].Name)
+		v.formula("formula", &d.Values[i].Formula)
+		v.otherwise(d.Values[i].Otherwise)
 	}
 	v = v.at("", "")
+	v.bands(d.Bands)
 	v.specials(d.Prices)
+	v.optional("least_price", d.Limits.Least)
+	v.optional("most_price", d.Limits.Most)
 	v.amount("cost", &d.Cost)
 	v.amount("deposit", &d.Deposit)
 	for i, a := range d.Payment.Amounts() {
@@ -198,7 +218,7 @@ func chargeName(c *charge.Charge, labels map[string]string) string {
 
 // An amountVisit shows the amounts of one part of a draft.
 type amountVisit struct {
-	visit     func(at AmountAt, a *money.Amount, f *string)
+	visit     visitAmount
 	place, of string
 }
 
@@ -215,13 +235,13 @@ func (v *amountVisit) optional(what string, a *money.Amount) {
 
 func (v *amountVisit) numbered(place, what string, n int, a *money.Amount) {
 	if *a != 0 {
-		v.visit(AmountAt{Place: v.under(place), Of: v.of, what: what, n: n}, a, nil)
+		v.visit(AmountAt{Place: v.under(place), Of: v.of, what: what, n: n}, a, nil, nil)
 	}
 }
 
 func (v *amountVisit) formula(what string, f *string) {
 	if *f != "" {
-		v.visit(AmountAt{Place: v.under(what), Of: v.of, what: what}, nil, f)
+		v.visit(AmountAt{Place: v.under(what), Of: v.of, what: what}, nil, nil, f)
 	}
 }
 
@@ -230,15 +250,40 @@ func (v *amountVisit) under(place string) string {
 }
 
 func (v *amountVisit) charge(c *charge.Charge) {
-	v.optional("rate", c.Rate.Amount)
+	if c.Rate.Amount != nil {
+		v.fine("rate", "rate", 0, c.Rate.Amount)
+	}
 	v.optional("difference", c.Rate.Difference)
 	v.formula("formula", &c.Rate.Formula)
-	for i := range c.Bands {
-		v.numbered(fmt.Sprintf("bands.%d", i+1), "band", c.Bands[i].After+1, &c.Bands[i].Amount)
-	}
+	v.otherwise(c.Rate.Otherwise)
+	v.bands(c.Bands)
 	v.optional("least", c.Least)
 	v.optional("most", c.Most)
 	v.specials(c.Prices)
+}
+
+func (v *amountVisit) fine(place, what string, n int, f *money.Fine) {
+	if *f != 0 {
+		v.visit(AmountAt{Place: v.under(place), Of: v.of, what: what, n: n}, nil, f, nil)
+	}
+}
+
+func (v *amountVisit) bands(list []charge.Band) {
+	for i := range list {
+		v.fine(fmt.Sprintf("bands.%d", i+1), "band", list[i].After+1, &list[i].Amount)
+	}
+}
+
+// otherwise shows the amount in major units that stands where a formula has no
+// result.
+func (v *amountVisit) otherwise(d *decimal.Decimal) {
+	if d != nil && !d.IsZero() {
+		text := d.String()
+		v.visit(AmountAt{Place: v.under("otherwise"), Of: v.of, what: "otherwise"}, nil, nil, &text)
+		if n, err := decimal.NewFromString(strings.TrimSpace(text)); err == nil {
+			*d = n
+		}
+	}
 }
 
 func (v *amountVisit) specials(list []charge.Special) {

@@ -13,6 +13,8 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
+
+	"github.com/shopspring/decimal"
 )
 
 func setting(s string) json.RawMessage { return json.RawMessage(s) }
@@ -21,8 +23,8 @@ func everywhere() Draft {
 	a := func(n money.Amount) *money.Amount { return &n }
 	special := []charge.Special{{AtLeast: 2, Portion: charge.Portion{Amount: a(7)}}}
 	return Draft{
-		Title: "Lamp", Currency: "EUR", Price: 1, Cost: 2, Deposit: 3, Prices: special, Payment: &charge.Parts{Portion: charge.Portion{Amount: a(4)}},
-		Values: []NamedFormula{{Name: "oil", Formula: "quantity * 5"}},
+		Title: "Lamp", Currency: "EUR", Price: 1, Cost: 2, Deposit: 3, Prices: special, Bands: []charge.Band{{After: 4, Amount: money.Fine(500_000)}}, Limits: charge.Limits{Least: a(19), Most: a(20)}, Payment: &charge.Parts{Portion: charge.Portion{Amount: a(4)}},
+		Values: []NamedFormula{{Name: "oil", Formula: "quantity * 5", Otherwise: new(decimal.RequireFromString("2.5"))}},
 		Questions: []Question{
 			{Question: question.Question{Key: "wick", Kind: "one_choice", Wording: "Wick", Settings: setting(`{"choices":[{"code":"flat","label":"Flat","cost":5},{"code":"round","label":"Round","when":{"answer":"gift","op":"at_most","value":15}}]}`)}},
 			{Question: question.Question{Key: "gift", Kind: "amount", Wording: "A gift", Settings: setting(`{"least":6,"most":8,"suggestions":[7,8]}`)}},
@@ -30,7 +32,7 @@ func everywhere() Draft {
 		},
 		Steps: []workplan.Step{{Key: "thank", Title: "Thank them", When: &condition.Condition{Answer: "gift", Op: condition.AtLeast, Value: setting("16")}}},
 		Charges: []charge.Charge{
-			{On: "wick", Choice: "flat", Rate: charge.Rate{Amount: a(10)}, Bands: []charge.Band{{After: 2, Amount: 11}}, Least: a(12), Most: a(13), Prices: special},
+			{On: "wick", Choice: "flat", Rate: charge.Rate{Amount: new(money.Amount(10).Fine())}, Bands: []charge.Band{{After: 2, Amount: money.Amount(11).Fine()}}, Least: a(12), Most: a(13), Prices: special},
 			{Label: "Oil", Rate: charge.Rate{Formula: "oil * 2"}, When: &condition.Condition{All: []condition.Condition{
 				{Fact: condition.Quantity, Op: condition.AtLeast, Value: setting("3")}, {Answer: "wick", Op: condition.Is, Value: setting(`"flat"`)},
 				{Answer: "gift", Op: condition.Between, Value: setting("[17,18]")}}}},
@@ -45,7 +47,8 @@ func TestAmountsNamesEveryAmount(t *testing.T) {
 		got = append(got, strings.TrimSpace(strings.Join([]string{at.Place, "|", at.Of, "|", at.What(words.English), at.Formula}, " ")))
 	}
 	want := []string{
-		"price |  | price", "values.oil.formula | oil | formula quantity * 5", "prices.1 |  | other price 1", "cost |  | cost", "deposit |  | security deposit",
+		"price |  | price", "values.oil.formula | oil | formula quantity * 5", "values.oil.otherwise | oil | amount without a result 2.5",
+		"bands.1 |  | charge from number 5 on", "prices.1 |  | other price 1", "least_price |  | least of a line", "most_price |  | most of a line", "cost |  | cost", "deposit |  | security deposit",
 		"part |  | to be paid now", "questions.wick.choices.flat.cost | Wick, Flat | cost", "questions.gift.least | A gift | least", "questions.gift.most | A gift | most",
 		"questions.gift.suggestions.1 | A gift | suggestion 1", "questions.gift.suggestions.2 | A gift | suggestion 2",
 		"questions.guests.questions.dish.choices.soup.cost | Guests, Soup | cost",
@@ -68,20 +71,18 @@ func TestAmountsNamesEveryAmount(t *testing.T) {
 // finds are shown.
 func TestAmountsForgetsNone(t *testing.T) {
 	d := everywhere()
-	seen := map[*money.Amount]bool{}
-	(&d).eachAmount(func(_ AmountAt, a *money.Amount, _ *string) {
-		if a != nil {
-			seen[a] = true
-		}
+	seen := map[any]bool{}
+	(&d).eachAmount(func(_ AmountAt, a *money.Amount, fine *money.Fine, _ *string) {
+		seen[a], seen[fine] = true, true
 	})
 	fields := map[string]bool{}
-	amount := reflect.TypeFor[money.Amount]()
+	amounts := []reflect.Type{reflect.TypeFor[money.Amount](), reflect.TypeFor[money.Fine]()}
 	var walk func(v reflect.Value, path string)
 	walk = func(v reflect.Value, path string) {
 		switch {
-		case v.Type() == amount:
+		case slices.Contains(amounts, v.Type()):
 			fields[path] = true
-			if !seen[v.Addr().Interface().(*money.Amount)] {
+			if !seen[v.Addr().Interface()] {
 				t.Errorf("%s is not shown", path)
 			}
 		case v.Kind() == reflect.Pointer && !v.IsNil():
@@ -106,7 +107,7 @@ func TestAmountsForgetsNone(t *testing.T) {
 	types = func(t reflect.Type, path string, depth int) {
 		switch {
 		case depth > 6:
-		case t == amount:
+		case slices.Contains(amounts, t):
 			all[path] = true
 		case t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice:
 			types(t.Elem(), path, depth+1)
@@ -129,8 +130,8 @@ func TestAmountsForgetsNone(t *testing.T) {
 
 func TestRepriced(t *testing.T) {
 	d := everywhere()
-	next, missing := d.Repriced("JPY", map[string]money.Amount{"price": 160, "questions.gift.least": 900}, map[string]string{"charges.2.formula": "oil * 300", "values.oil.formula": " "})
-	if len(missing) != 21 || missing[0].Place != "values.oil.formula" {
+	next, missing := d.Repriced("JPY", map[string]money.Fine{"price": money.Amount(160).Fine(), "questions.gift.least": money.Amount(900).Fine()}, map[string]string{"charges.2.formula": "oil * 300", "values.oil.formula": " "})
+	if len(missing) != 25 || missing[0].Place != "values.oil.formula" {
 		t.Errorf("%d missing: %+v", len(missing), missing)
 	}
 	if next.Currency != "JPY" || next.Price != 160 || next.Charges[1].Rate.Formula != "oil * 300" || !strings.Contains(string(next.Questions[1].Settings), `"least":900`) {
@@ -139,7 +140,7 @@ func TestRepriced(t *testing.T) {
 	if d.Currency != "EUR" || d.Price != 1 || d.Charges[1].Rate.Formula != "oil * 2" || !strings.Contains(string(d.Questions[1].Settings), `"least":6`) {
 		t.Errorf("the draft itself changed: %+v", d)
 	}
-	given := map[string]money.Amount{}
+	given := map[string]money.Fine{}
 	formulas := map[string]string{}
 	for _, at := range d.Amounts() {
 		if at.Formula != "" {
@@ -149,7 +150,7 @@ func TestRepriced(t *testing.T) {
 		}
 	}
 	next, missing = d.Repriced("JPY", given, formulas)
-	if len(missing) > 0 || next.Charges[0].Bands[0].Amount != 1760 || *next.Charges[2].Rate.Difference != -2240 {
+	if len(missing) > 0 || next.Charges[0].Bands[0].Amount != money.Amount(1760).Fine() || next.Bands[0].Amount != money.Amount(80).Fine() || *next.Charges[2].Rate.Difference != -2240 {
 		t.Errorf("%+v of %+v", missing, next)
 	}
 	raw, _ := json.Marshal(next)

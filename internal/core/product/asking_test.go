@@ -54,7 +54,7 @@ func TestMistakesInAsking(t *testing.T) {
 		},
 		"costs something and is preselected": func(d *Draft) {
 			add(d, choosing(`{"choices":[{"code":"a","label":"A","preselected":true}]}`))
-			d.Charges = append(d.Charges, charge.Charge{On: "pick", Choice: "a", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}})
+			d.Charges = append(d.Charges, charge.Charge{On: "pick", Choice: "a", Effect: charge.Adds, Rate: charge.Rate{Amount: new(five.Fine())}})
 		},
 		"and 2 are preselected": func(d *Draft) {
 			add(d, choosing(`{"choices":[{"code":"a","label":"A","preselected":true},{"code":"b","label":"B","preselected":true}]}`))
@@ -70,7 +70,7 @@ func TestMistakesInAsking(t *testing.T) {
 		},
 		"so it cannot be counted": func(d *Draft) {
 			add(d, ask("at", "time", question.Choosing, ""))
-			d.Charges = append(d.Charges, charge.Charge{On: "at", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}, Per: charge.Answer})
+			d.Charges = append(d.Charges, charge.Charge{On: "at", Effect: charge.Adds, Rate: charge.Rate{Amount: new(five.Fine())}, Per: charge.Answer})
 		},
 	} {
 		d := sound()
@@ -191,14 +191,14 @@ func TestCompare(t *testing.T) {
 		},
 		"The choice “Small” of “About size” reads “Tiny”.": func(d *Draft) { d.Questions[4].Settings = json.RawMessage(`{"choices":[{"code":"s","label":"Tiny"}]}`) },
 		"The questions stand in another order.":            func(d *Draft) { d.Questions[0], d.Questions[1] = d.Questions[1], d.Questions[0] },
-		"“About gift” adds 6.00; before, it adds 5.00.":    func(d *Draft) { d.Charges[0].Rate.Amount = &six },
+		"“About gift” adds 6.00; before, it adds 5.00.":    func(d *Draft) { d.Charges[0].Rate.Amount = new(six.Fine()) },
 		"“About gift” no longer adds 5.00.":                func(d *Draft) { d.Charges = nil },
 		"“Small” of “About size” sets the price to 5.00.": func(d *Draft) {
-			d.Charges = append(d.Charges, charge.Charge{On: "size", Choice: "s", Effect: charge.Sets, Rate: charge.Rate{Amount: &five}})
+			d.Charges = append(d.Charges, charge.Charge{On: "size", Choice: "s", Effect: charge.Sets, Rate: charge.Rate{Amount: new(five.Fine())}})
 		},
 		"“About gift” has other words on the slip.": func(d *Draft) { d.Charges[0].Label = "Wrapped" },
 		"“About title” adds 6.00 for each letter after 24.": func(d *Draft) {
-			d.Charges = append(d.Charges, charge.Charge{On: "title", Effect: charge.Adds, Rate: charge.Rate{Amount: &six}, Per: charge.Character, Included: 24})
+			d.Charges = append(d.Charges, charge.Charge{On: "title", Effect: charge.Adds, Rate: charge.Rate{Amount: new(six.Fine())}, Per: charge.Character, Included: 24})
 		},
 		"The step “Do letter” is called “Letter it”.":       func(d *Draft) { d.Steps[0].Title = "Letter it" },
 		"The step “Do letter” works in another way.":        func(d *Draft) { d.Steps[0].Minutes.Fixed = 5 },

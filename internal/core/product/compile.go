@@ -1,6 +1,7 @@
 package product
 
 import (
+	"cmp"
 	"slices"
 
 	"ruvo/internal/core/condition"
@@ -101,6 +102,7 @@ func Compile(d Draft) (*Edition, []Finding) {
 	c.conditions()
 	c.price()
 	c.charges()
+	c.surprises()
 	c.booking()
 	c.steps()
 	for _, f := range c.findings {
@@ -314,23 +316,89 @@ func (c *check) conditions() {
 // condition compiles a condition and checks that what it reads is known by
 // the moment at which it is read.
 func (c *check) condition(part Part, key, name string, when *condition.Condition, by question.Moment) *condition.Test {
-	test, err := condition.Compile(when, func(k question.Key) (question.Class, bool) {
+	test := c.test(part, key, name, when, condition.Names{Class: func(k question.Key) (question.Class, bool) {
 		s, ok := c.edition.Spec(k)
 		if !ok {
 			return 0, false
 		}
 		return s.Class(), true
-	})
-	if err != nil {
-		c.wrong(part, key, "finding.condition_does_not_work", "name", name, "why", err)
-		return nil
-	}
+	}, Entry: func(list question.Key) *condition.Names {
+		item, _ := c.edition.Item(list)
+		return entryNames(item)
+	}}, "")
 	for _, k := range test.Keys(nil) {
 		if item, _ := c.edition.Item(k); item.Moment.Rank() > by.Rank() {
 			c.wrong(part, key, "finding.depends_on_which_only_asked", "name", name, "wording", item.Wording)
 		}
 	}
 	return test
+}
+
+// test compiles a condition, within the entries of a list if one is named, and
+// refuses codes that no choice has and facts that are always none.
+func (c *check) test(part Part, key, name string, when *condition.Condition, names condition.Names, list question.Key) *condition.Test {
+	test, err := condition.Compile(when, names)
+	if err != nil {
+		c.wrong(part, key, "finding.condition_does_not_work", "name", name, "why", err)
+		return nil
+	}
+	test.EachCode(func(within, k question.Key, code string) {
+		item, ok := c.edition.Item(cmp.Or(within, list, k))
+		if !ok {
+			return
+		}
+		spec, wording := item.Spec, item.Wording
+		if cmp.Or(within, list) != "" {
+			spec, wording = entryOf(item, k)
+		}
+		if labels, ok := spec.(question.Labelled); ok {
+			if _, there := labels.Label(code); !there {
+				c.refuse(part, key, "finding.unknown_code", "name", name, "code", code, "wording", wording)
+			}
+		}
+	})
+	for _, f := range test.Facts(nil) {
+		if m, is := perFact[f]; is {
+			if _, there := c.edition.measures[m]; !there {
+				c.refuse(part, key, "finding.fact_never", "name", name, "fact", m)
+			}
+		}
+	}
+	return test
+}
+
+// entryNames gives the names within the entries of a list; nil where there is no
+// list.
+func entryNames(item *Item) *condition.Names {
+	if item == nil {
+		return nil
+	}
+	spec, ok := item.Spec.(question.Listing)
+	if !ok {
+		return nil
+	}
+	return &condition.Names{Class: func(k question.Key) (question.Class, bool) {
+		s, ok := spec.EntrySpec(k)
+		if !ok {
+			return 0, false
+		}
+		return s.Class(), true
+	}}
+}
+
+// entryOf gives a question of a list's entries, and how it is worded.
+func entryOf(list *Item, k question.Key) (question.Spec, string) {
+	spec, ok := list.Spec.(question.Listing)
+	if !ok {
+		return nil, ""
+	}
+	s, _ := spec.EntrySpec(k)
+	for _, q := range spec.EntryQuestions() {
+		if q.Key == k {
+			return s, q.Wording
+		}
+	}
+	return s, ""
 }
 
 func (c *check) template(part Part, key, name, text string) *merge.Template {

@@ -113,6 +113,12 @@ func (e *Edition) Facts(answers question.Answers, zone *time.Location) charge.Me
 	f.People, f.Hours = e.Measured(charge.Person, answers), e.Measured(charge.Hour, answers)
 	f.Days, f.Nights = e.Measured(charge.Day, answers), e.Measured(charge.Night, answers)
 	f.First = e.first(answers, zone)
+	if k, ok := e.BookingKey(); ok && zone != nil {
+		if b, ok := answers[k].(question.Booking); ok {
+			at := b.Start.In(zone)
+			f.Minute, f.Timed = at.Hour()*60+at.Minute(), true
+		}
+	}
 	return f
 }
 

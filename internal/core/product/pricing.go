@@ -14,13 +14,19 @@ import (
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+
+	"github.com/shopspring/decimal"
 )
 
 // price checks the product's own price and what belongs to it.
 func (c *check) price() {
 	e := c.edition
-	if e.Price < 0 || e.Price > 100_000_000_00 {
+	if e.Price < 0 {
 		c.wrong(InProduct, "price", "finding.price_must_not_below_zero")
+	}
+	if e.Price > 100_000_000_00 {
+		c.wrong(InProduct, "price", "finding.price_too_large", "price", amount(e.Draft, e.Price), "most", amount(e.Draft, 100_000_000_00))
 	}
 	if e.Cost < 0 || e.Cost > money.Largest {
 		c.wrong(InProduct, "cost", "finding.cost_must_not_below_zero")
@@ -37,9 +43,24 @@ func (c *check) price() {
 			c.wrong(InProduct, "measure", "finding.price_each_no_question_says", "measure", e.Measure)
 		}
 	}
-	if err := charge.ValidateSpecials(e.Prices); err != nil {
+	if err := charge.ValidateSpecials(e.Prices, e.Combine); err != nil {
 		c.wrong(InProduct, "prices", "finding.price", "why", err)
-		e.Prices = nil
+		e.Prices, e.Combine = nil, ""
+	}
+	if err := charge.ValidateBands(e.Bands, 0); err != nil || len(e.Bands) > 50 {
+		c.wrong(InProduct, "bands", "finding.price", "why", cmp.Or(err, error(words.Tell("charge.bands_belong_amount_counted_there"))))
+		e.Bands = nil
+	}
+	if e.Graduated && len(e.Bands) == 0 {
+		c.wrong(InProduct, "bands", "finding.price", "why", words.Tell("charge.only_what_has_bands_can"))
+	}
+	if err := e.Limits.Validate(); err != nil {
+		c.wrong(InProduct, "limits", "finding.price", "why", err)
+		e.Limits = charge.Limits{}
+	}
+	if !e.Rules.Known() {
+		c.wrong(InProduct, "rules", "finding.rules_unknown")
+		e.Rules = charge.RulesNow
 	}
 	if err := e.Payment.Validate(); err != nil {
 		c.wrong(InProduct, "payment", "finding.payment_parts", "why", err)
@@ -79,7 +100,7 @@ func (c *check) price() {
 func (c *check) charges() {
 	e := c.edition
 	e.Pricing = charge.Pricing{
-		Title: e.Title, Price: e.Price, Prices: e.Prices, Measure: e.Measure, Measured: e.measures, Currency: e.Currency, Rounding: e.Rounding,
+		Rules: e.Rules, Title: e.Title, Price: e.Price, Prices: e.Prices, Combine: e.Combine, Bands: e.Bands, Graduated: e.Graduated, Limits: e.Limits, Measure: e.Measure, Measured: e.measures, Currency: e.Currency, Rounding: e.Rounding,
 		Tax: charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}, ShowZero: e.ShowZero, Deposit: e.Deposit, Held: e.DepositBy, Plan: e.Payment,
 	}
 	if e.BaseLabel != "" {
@@ -106,10 +127,10 @@ func (c *check) charges() {
 			continue
 		}
 		r := placed{at: -1, rule: charge.Compiled{Charge: ch, Draft: i}}
-		if ch.Effect == charge.TakesOff {
-			r.at = math.MaxInt // a discount that hangs on no answer is on all of them
+		if ch.Effect == charge.TakesOff || ch.Rate.Percent != nil && e.Rules != charge.Rules1 {
+			r.at = math.MaxInt // a share that hangs on no answer is of all of them
 		}
-		name := "Charge " + key
+		name := cmp.Or(ch.Label, e.Title)
 		if ch.On != "" {
 			item, ok := e.Item(ch.On)
 			if !ok || !item.Asked() {
@@ -121,7 +142,7 @@ func (c *check) charges() {
 				continue
 			}
 			r.at, r.rule.Wording = e.index[ch.On], item.Wording
-			name = item.Wording
+			name = cmp.Or(ch.Label, item.Wording)
 			if !c.fits(key, ch, item, &r.rule) {
 				continue
 			}
@@ -133,14 +154,34 @@ func (c *check) charges() {
 			continue
 		}
 		r.rule.Test = c.condition(InCharge, key, name, ch.When, question.Paying)
+		if ch.Entries != nil {
+			item, _ := e.Item(ch.On)
+			within := entryNames(item)
+			if within == nil {
+				c.wrong(InCharge, key, "finding.entries_need_list", "name", name, "wording", item.Wording)
+				continue
+			}
+			if r.rule.Entry = c.test(InCharge, key, name, ch.Entries, *within, ch.On); r.rule.Entry == nil {
+				continue
+			}
+		}
 		if ch.Rate.Formula != "" {
 			if r.rule.Formula = c.formula(InCharge, key, name, ch.Rate.Formula, len(e.Pricing.Values)); r.rule.Formula == nil {
 				continue
 			}
+			c.resultless(InCharge, key, name, r.rule.Formula, ch.Rate.Otherwise)
 			r.rule.From = strings.Join(c.reads(r.rule.Formula), " · ")
 		}
 		if ch.Effect == charge.Sets && ch.Choice != "" {
 			r.rule.Priced = e.Pricing.Title + ", " + r.rule.Wording
+		}
+		switch {
+		case e.ByHand:
+			r.at = 0
+		case ch.Place == charge.AtStart:
+			r.at = -1
+		case ch.Place == charge.AtEnd:
+			r.at = math.MaxInt
 		}
 		rules = append(rules, r)
 	}
@@ -248,7 +289,8 @@ func (c *check) values() {
 			continue
 		}
 		if f := c.formula(InValue, key, v.Name, v.Formula, len(e.Pricing.Values)); f != nil {
-			e.Pricing.Values = append(e.Pricing.Values, charge.NamedValue{Name: v.Name, Draft: i, Formula: f})
+			c.resultless(InValue, key, v.Name, f, v.Otherwise)
+			e.Pricing.Values = append(e.Pricing.Values, charge.NamedValue{Name: v.Name, Draft: i, Formula: f, Otherwise: v.Otherwise})
 		}
 	}
 }
@@ -264,13 +306,17 @@ func (c *check) formula(part Part, key, name, source string, values int) *formul
 		if slices.ContainsFunc(e.Pricing.Values[:values], func(v charge.NamedValue) bool { return v.Name == n }) {
 			return formula.Number, true
 		}
-		item, ok := e.Item(question.Key(n))
+		list, field, within := strings.Cut(n, ".")
+		item, ok := e.Item(question.Key(list))
 		if ok && item.Moment.Rank() > question.Paying.Rank() {
 			later = item.Wording
 			return 0, false
 		}
 		if !ok {
 			return 0, false
+		}
+		if within {
+			return entryKind(item, field)
 		}
 		return formulaKind(item)
 	})
@@ -282,7 +328,7 @@ func (c *check) formula(part Part, key, name, source string, values int) *formul
 		c.wrong(part, key, "finding.formula_does_not_work_at", "name", name, "at", at.At+1, "why", at.Why)
 		c.findings[len(c.findings)-1].At = at.At + 1
 	case err == nil:
-		c.divides(part, key, name, f)
+		c.reading(part, key, name, f)
 		return f
 	}
 	return nil
@@ -327,14 +373,65 @@ func formulaKind(i *Item) (formula.Kind, bool) {
 	return 0, false
 }
 
-// divides warns of a formula that can divide by zero or lacks a table's entry.
-func (c *check) divides(part Part, key, name string, f *formula.Formula) {
-	b := f.Bounds(c.edition.Range)
-	if b.Zero {
-		c.warn(part, key, "finding.formula_can_divide_by_zero", "name", name)
+// entryKind says what a name within the entries of a list is to a formula; of no
+// name, whether there are entries at all.
+func entryKind(list *Item, field string) (formula.Kind, bool) {
+	spec, ok := list.Spec.(question.Listing)
+	if !ok || field == "" {
+		return formula.List, ok
 	}
-	if b.Gap {
-		c.warn(part, key, "finding.table_formula_has_no_number", "name", name)
+	of, ok := spec.EntrySpec(question.Key(field))
+	if !ok {
+		return 0, false
+	}
+	return formulaKind(&Item{Spec: of})
+}
+
+// reading finds codes that no choice has, and facts that are always none.
+func (c *check) reading(part Part, key, name string, f *formula.Formula) {
+	for _, use := range f.Codes() {
+		list, field, within := strings.Cut(use.Name, ".")
+		item, ok := c.edition.Item(question.Key(list))
+		if !ok {
+			continue
+		}
+		spec, wording := item.Spec, item.Wording
+		if within {
+			spec, wording = entryOf(item, question.Key(field))
+		}
+		if labels, ok := spec.(question.Labelled); ok {
+			if _, there := labels.Label(use.Code); !there && use.Code != "" {
+				c.refuse(part, key, "finding.unknown_code_formula", "name", name, "code", use.Code, "at", use.At+1, "wording", wording)
+				c.findings[len(c.findings)-1].At = use.At + 1
+			}
+		}
+	}
+	for _, n := range f.Names() {
+		if m, is := measureNames[n]; is {
+			if _, there := c.edition.measures[m]; !there {
+				c.refuse(part, key, "finding.formula_fact_never", "name", name, "fact", n)
+			}
+		}
+	}
+}
+
+// measureNames are the measures that formulas can read.
+var measureNames = map[string]charge.Per{charge.NamePeople: charge.Person, charge.NameHours: charge.Hour, charge.NameDays: charge.Day, charge.NameNights: charge.Night}
+
+// resultless refuses a formula that can have no result, where the seller gives no
+// other amount. What was published before such formulas were refused leaves
+// nothing out.
+func (c *check) resultless(part Part, key, name string, f *formula.Formula, otherwise *decimal.Decimal) {
+	b := f.Bounds(c.edition.Range)
+	digits, _ := c.edition.Currency.Digits()
+	if otherwise == nil && b.Zero {
+		c.refuse(part, key, "finding.formula_no_result", "name", name)
+	}
+	if otherwise == nil && b.Gap {
+		c.refuse(part, key, "finding.table_no_result", "name", name)
+	}
+	if part == InCharge && !b.Zero && b.Most > major(int64(money.Largest), digits) && b.Most < formula.Anything.Most {
+		c.warn(part, key, "finding.formula_beyond", "name", name)
 	}
 }
 
@@ -354,9 +451,14 @@ func (e *Edition) Range(name string) formula.Range {
 			return e.Pricing.Values[i].Formula.Bounds(e.Range).Range
 		}
 	}
-	item, ok := e.Item(question.Key(name))
+	list, field, within := strings.Cut(name, ".")
+	item, ok := e.Item(question.Key(list))
 	if !ok {
 		return formula.Range{Least: 0, Most: formula.Anything.Most}
+	}
+	if within {
+		spec, _ := entryOf(item, question.Key(field))
+		item = &Item{Spec: spec} // of an entry, which can be left open
 	}
 	r := formula.Anything
 	if spec, ok := item.Spec.(question.Ranged); ok {
@@ -389,12 +491,11 @@ func (e *Edition) FactKeys(t *condition.Test) []question.Key { return e.factsOf(
 // measures too.
 func (e *Edition) FormulaKeys(f *formula.Formula) []question.Key {
 	var keys []question.Key
-	measures := map[string]charge.Per{charge.NamePeople: charge.Person, charge.NameHours: charge.Hour, charge.NameDays: charge.Day, charge.NameNights: charge.Night}
 	for _, n := range f.Names() {
 		if _, ok := e.index[question.Key(n)]; ok {
 			keys = append(keys, question.Key(n))
 		}
-		if k, ok := e.measures[measures[n]]; ok {
+		if k, ok := e.measures[measureNames[n]]; ok {
 			keys = append(keys, k)
 		}
 		for _, v := range e.Pricing.Values {

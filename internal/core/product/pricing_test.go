@@ -33,7 +33,7 @@ func TestMistakesInPricing(t *testing.T) {
 		"deposit must not be below zero":      func(d *Draft) { d.Deposit = -1 },
 		"can be for a person":                 func(d *Draft) { d.Measure = "moon" },
 		"no question says how many there are": func(d *Draft) { d.Measure = charge.Night },
-		"counts each night, and no question":  always(charge.Charge{Rate: charge.Rate{Amount: &five}, Per: charge.Night}),
+		"counts each night, and no question":  always(charge.Charge{Rate: charge.Rate{Amount: new(five.Fine())}, Per: charge.Night}),
 		"needs a group, days, or":             func(d *Draft) { d.Prices = []charge.Special{{Portion: charge.Portion{Amount: &five}}} },
 		"must be per cent or an amount":       func(d *Draft) { d.Payment = &charge.Parts{Rest: charge.AtHandover} },
 		"asks for no booking and no days": func(d *Draft) {
@@ -47,7 +47,7 @@ func TestMistakesInPricing(t *testing.T) {
 		"A table in the formula":            func(d *Draft) { number(d); formula("upto(n, 3, 1, 5, 2)")(d) },
 		"needs lower-case letters":          func(d *Draft) { d.Values = []NamedFormula{{Name: "Area", Formula: "1"}} },
 		"is taken already":                  func(d *Draft) { d.Values = []NamedFormula{{Name: "title", Formula: "1"}} },
-		"The formula of “b” does not work":  func(d *Draft) { d.Values = []NamedFormula{{"b", "a"}, {"a", "1"}} },
+		"The formula of “b” does not work":  func(d *Draft) { d.Values = []NamedFormula{{Name: "b", Formula: "a"}, {Name: "a", Formula: "1"}} },
 		"can count people, hours, days or":  func(d *Draft) { number(d); d.Questions[len(d.Questions)-1].CountsAs = "moon" },
 		"not answered with one number":      func(d *Draft) { d.Questions[0].CountsAs = charge.Person },
 		"both count each person": func(d *Draft) {

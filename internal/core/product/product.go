@@ -10,6 +10,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/ledger"
@@ -28,17 +29,21 @@ type Draft struct {
 	Next        string           `json:"next,omitempty"`        // what happens after the order; Markdown
 	Picture     string           `json:"picture,omitempty"`     // name of a shipped picture
 	Currency    money.Currency   `json:"currency"`
-	Price       money.Amount     `json:"price"`                // of one unit, or of one of what it is measured by
+	Price       money.Amount     `json:"price" need:"always"`  // of one unit, or of one of what it is measured by
 	BaseLabel   string           `json:"base_label,omitempty"` // the slip's words for the price; the title when empty
 	Measure     charge.Per       `json:"measure,omitempty"`    // person, hour, day or night that the price is for
 	Prices      []charge.Special `json:"prices,omitempty"`     // other prices
+	Combine     charge.Combine   `json:"combine,omitempty"`    // which of those that hold is taken
+	Bands       []charge.Band    `json:"bands,omitempty"`      // other prices from a number on
+	Graduated   bool             `json:"graduated,omitempty"`  // each part at the price of its own band
+	Limits      charge.Limits    `json:"limits,omitzero"`      // of a whole order line
 	Cost        money.Amount     `json:"cost,omitempty"`       // of one unit, for the margin; seen at the desk only
 	Article     string           `json:"article,omitempty"`    // code, to which choices add theirs
 	Values      []NamedFormula   `json:"values,omitempty"`     // intermediate values for formulas
 	Deposit     money.Amount     `json:"deposit,omitempty"`    // held as security for each unit
 	DepositBy   string           `json:"deposit_by,omitempty"` // the named value that says how much is held instead
 	Payment     *charge.Parts    `json:"payment,omitempty"`    // paid in parts; nil is all at once
-	Tax         decimal.Decimal  `json:"tax"`                  // per cent
+	Tax         decimal.Decimal  `json:"tax" need:"always"`    // per cent
 	// Reprices lets customers change answers after payment that change the price.
 	Reprices bool `json:"reprices,omitempty"`
 	// Ways are the ways in which it can be paid; none for those of the business.
@@ -51,6 +56,8 @@ type Draft struct {
 	AddOns     []AddOn            `json:"add_ons,omitempty"`
 	AddOnOnly  bool               `json:"add_on_only,omitempty"` // not on the front page
 
+	// Rules are those that the edition computes by.
+	Rules charge.Rules `json:"rules,omitempty"`
 	// The business's ways of computing, as they were at publishing.
 	Rounding money.Rounding `json:"rounding,omitempty"`
 	TaxAdded bool           `json:"tax_added,omitempty"` // prices are without tax
@@ -62,14 +69,19 @@ type Draft struct {
 
 	Questions []Question      `json:"questions,omitempty"`
 	Charges   []charge.Charge `json:"charges,omitempty"`
-	Steps     []workplan.Step `json:"steps,omitempty"`
-	Booking   *booking.Rule   `json:"booking,omitempty"`
+	// ByHand has the charges stand in the slip as they stand in their list,
+	// instead of with their questions.
+	ByHand  bool            `json:"by_hand,omitempty"`
+	Steps   []workplan.Step `json:"steps,omitempty"`
+	Booking *booking.Rule   `json:"booking,omitempty"`
 }
 
 // A NamedFormula is an intermediate value that formulas can read by its name.
 type NamedFormula struct {
 	Name    string `json:"name"`
 	Formula string `json:"formula"`
+	// Otherwise is the value where the formula has no result.
+	Otherwise *decimal.Decimal `json:"otherwise,omitempty"`
 }
 
 // An AddOn is another product that is offered with this one, as a line of its
@@ -111,8 +123,9 @@ type Edition struct {
 	measures map[charge.Per]question.Key // the questions whose answers measure the line
 	index    map[question.Key]int
 	lacks    []Finding
-	ranged   sync.Once
-	spread   Range // once it was looked for
+	ranging  sync.Mutex
+	ranged   *calendar.Day // of the order, for which the range was looked for
+	spread   Range
 }
 
 // A Range is the least and the most that one unit can cost over all valid
@@ -132,11 +145,23 @@ func (r Range) Endless() bool { return r.Most >= question.Unlimited }
 // milder rules than today's can have some.
 func (e *Edition) Lacks() []Finding { return e.lacks }
 
-// PriceRange gives the edition's price range, looking for it once: editions
-// never change.
-func (e *Edition) PriceRange(look func() Range) Range {
-	e.ranged.Do(func() { e.spread = look() })
+// PriceRange gives the edition's price range on a day of the order, looking for
+// it once: editions never change, and few have prices that depend on the day.
+func (e *Edition) PriceRange(day calendar.Day, look func() Range) Range {
+	e.ranging.Lock()
+	defer e.ranging.Unlock()
+	if e.ranged == nil || *e.ranged != day && e.dated() {
+		e.spread, e.ranged = look(), &day
+	}
 	return e.spread
+}
+
+// dated says whether a price depends on the day of the order.
+func (e *Edition) dated() bool {
+	of := func(s charge.Special) bool { return s.From != nil || s.To != nil }
+	return slices.ContainsFunc(e.Pricing.Prices, of) || slices.ContainsFunc(e.Pricing.Charges, func(r charge.Compiled) bool {
+		return slices.ContainsFunc(r.Prices, of)
+	})
 }
 
 // An Item is a question of an edition, ready.

@@ -42,7 +42,7 @@ func sound() Draft {
 			ask("about", "note", question.Briefing, `{"text":"For {{title}} of order {{order}}"}`),
 			ask("size", "one_choice", question.Choosing, `{"choices":[{"code":"s","label":"Small"}]}`),
 		},
-		Charges: []charge.Charge{{On: "gift", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}}},
+		Charges: []charge.Charge{{On: "gift", Effect: charge.Adds, Rate: charge.Rate{Amount: new(five.Fine())}}},
 		Steps:   []workplan.Step{step("letter")},
 	}
 }
@@ -178,9 +178,9 @@ func TestChargesFollowTheirQuestions(t *testing.T) {
 	one := money.Amount(100)
 	d := sound()
 	d.Charges = []charge.Charge{
-		{On: "size", Choice: "s", Effect: charge.Adds, Rate: charge.Rate{Amount: &one}},
-		{On: "gift", Effect: charge.Adds, Rate: charge.Rate{Amount: &one}},
-		{On: "title", Effect: charge.Adds, Rate: charge.Rate{Amount: &one}, Per: charge.Character},
+		{On: "size", Choice: "s", Effect: charge.Adds, Rate: charge.Rate{Amount: new(one.Fine())}},
+		{On: "gift", Effect: charge.Adds, Rate: charge.Rate{Amount: new(one.Fine())}},
+		{On: "title", Effect: charge.Adds, Rate: charge.Rate{Amount: new(one.Fine())}, Per: charge.Character},
 	}
 	e, _ := Compile(d)
 	var order []string

@@ -66,13 +66,25 @@ func (m mentions) formula(f string) string {
 		if part[0] == '"' || part[0] == '\'' {
 			return part
 		}
-		return word.ReplaceAllStringFunc(part, func(name string) string { return string(m(question.Key(name))) })
+		return within.ReplaceAllStringFunc(part, func(part string) string {
+			list := looking.FindStringSubmatch(part)
+			if list == nil {
+				return word.ReplaceAllStringFunc(part, func(name string) string { return string(m(question.Key(name))) })
+			}
+			// Names within an entry are the entry's own.
+			return list[1] + string(m(question.Key(list[2]))) + part[len(list[0]):]
+		})
 	})
 }
 
 var (
 	quoted = regexp.MustCompile(`"[^"]*"|'[^']*'|[^"']+`)
 	word   = regexp.MustCompile(`\w+`)
+
+	// within splits at what looks at the entries of a list, and looking finds the
+	// list: "count(guests, age < 12)".
+	within  = regexp.MustCompile(`\b(?:count|sum)\s*\([^()]*\)?|\w+|\W`)
+	looking = regexp.MustCompile(`^((?:count|sum)\s*\(\s*)(\w+)`)
 )
 
 func (m mentions) step(s workplan.Step) workplan.Step {

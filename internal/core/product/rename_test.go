@@ -66,7 +66,7 @@ func TestKindsSayWhatTheirSpecsDo(t *testing.T) {
 			t.Errorf("%s: %v", k.Name, err)
 			continue
 		}
-		five := charge.Charge{On: "a", Label: "A", Effect: charge.Adds, Rate: charge.Rate{Amount: one(1)}, Per: charge.Answer}
+		five := charge.Charge{On: "a", Label: "A", Effect: charge.Adds, Rate: charge.Rate{Amount: new(money.Amount(1).Fine())}, Per: charge.Answer}
 		if k.Counts == "character" {
 			five.Per = charge.Character
 		}

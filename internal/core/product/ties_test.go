@@ -7,6 +7,7 @@ import (
 
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/workplan"
 )
@@ -30,8 +31,8 @@ func TestTies(t *testing.T) {
 	d.Questions[6].Wording = ""
 	d.Charges = []charge.Charge{
 		{On: "lone", Effect: charge.Adds, Rate: charge.Rate{Formula: `size == "first" ? 1 : 2`}, When: gift},
-		{On: "gift", Label: "Wrapping", Effect: charge.Adds, Rate: charge.Rate{Amount: one(1)}},
-		{Label: "Always", Effect: charge.Adds, Rate: charge.Rate{Amount: one(1)}, When: gift},
+		{On: "gift", Label: "Wrapping", Effect: charge.Adds, Rate: charge.Rate{Amount: new(money.Amount(1).Fine())}},
+		{Label: "Always", Effect: charge.Adds, Rate: charge.Rate{Amount: new(money.Amount(1).Fine())}, When: gift},
 	}
 	d.Values = []NamedFormula{{Name: "days", Formula: "first_day + 2 * lone"}}
 	d.Steps = []workplan.Step{{Key: "wrap", Title: "Wrap it", When: gift, Instructions: "{{{last}}} {{unknown}}", Needs: []question.Key{"size"}, Minutes: workplan.Minutes{Of: "lone"}}}

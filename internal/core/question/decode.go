@@ -3,14 +3,13 @@ package question
 import (
 	"bytes"
 	"encoding/json"
+	"ruvo/internal/core/reading"
 	"time"
 )
 
 // strict decodes JSON and refuses names that the target does not have.
 func strict(raw []byte, target any) error {
-	d := json.NewDecoder(bytes.NewReader(raw))
-	d.DisallowUnknownFields()
-	return d.Decode(target)
+	return reading.Strict(raw, target)
 }
 
 // None is the value of a question that was cleared.

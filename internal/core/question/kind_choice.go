@@ -270,7 +270,10 @@ func (s severalSpec) checkCounts(c Counts) []Fault {
 		if _, ok := s.Label(code); !ok {
 			return faults(fault("choice", "choices", s.labels()))
 		}
-		if c[code] < 0 || c[code] > int64(s.MostEach) {
+		switch n := c[code]; {
+		case n < 0:
+			return within(code, faults(fault("least", "least", "0")))
+		case n > int64(s.MostEach):
 			return within(code, faults(fault("most", "most", strconv.Itoa(s.MostEach))))
 		}
 	}

@@ -3,7 +3,6 @@ package question
 import (
 	"encoding/json"
 	"slices"
-	"strings"
 	"time"
 
 	"ruvo/internal/core/calendar"
@@ -124,17 +123,9 @@ func (d days) check(day calendar.Day, env Env) *Fault {
 		return fault("latest", "day", env.Language.Day(last))
 	}
 	if len(d.Weekdays) > 0 && !slices.Contains(d.Weekdays, day.Weekday()) {
-		return fault("weekday", "weekdays", weekdays(d.Weekdays, env.Language))
+		return fault("weekday", "weekdays", env.Language.Weekdays(d.Weekdays))
 	}
 	return nil
-}
-
-func weekdays(list []time.Weekday, l words.Language) string {
-	var names []string
-	for _, w := range list {
-		names = append(names, l.Say("weekday."+string(rune('0'+w)), nil))
-	}
-	return strings.Join(names, ", ")
 }
 
 // A Referring spec reads other answers.

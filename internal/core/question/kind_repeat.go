@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -80,6 +81,23 @@ func (repeat) Spec(raw json.RawMessage) (Spec, error) {
 }
 
 func (repeatSpec) Class() Class { return ClassList }
+
+// A Listing spec asks for entries that have questions of their own.
+type Listing interface {
+	// EntrySpec finds what a question of an entry asks for.
+	EntrySpec(Key) (Spec, bool)
+	// EntryQuestions lists the questions of an entry.
+	EntryQuestions() []Question
+}
+
+// EntrySpec implements Listing.
+func (s repeatSpec) EntrySpec(k Key) (Spec, bool) {
+	spec, ok := s.specs[k]
+	return spec, ok
+}
+
+// EntryQuestions implements Listing.
+func (s repeatSpec) EntryQuestions() []Question { return s.Questions }
 
 // Extra gives what the questions of an entry need to be drawn, by their keys.
 func (s repeatSpec) Extra(l words.Language) any {
@@ -219,4 +237,59 @@ func (s repeatSpec) Samples(around []int) ([]Value, bool) {
 		list[i] = Repeat{Entries: slices.Repeat([]Answers{{"x": Text("x")}}, n)}
 	}
 	return list, all
+}
+
+// AnyEntries lists lists of entries that stand for all valid ones where the order
+// of the entries does not matter; false when there are more than a limit.
+func (s repeatSpec) AnyEntries(limit int) ([]Value, bool) {
+	entries := []Answers{{}}
+	for _, q := range s.Questions {
+		spec, ok := s.specs[q.Key].(Sampled)
+		if !ok {
+			return nil, false
+		}
+		values, all := spec.Samples(nil)
+		if !all || len(values)*len(entries) > limit {
+			return nil, false
+		}
+		if !q.Required {
+			values = append([]Value{nil}, values...)
+		}
+		var next []Answers
+		for _, e := range entries {
+			for _, v := range values {
+				one := maps.Clone(e)
+				if v != nil {
+					one[q.Key] = v
+				}
+				next = append(next, one)
+			}
+		}
+		entries = next
+	}
+	var lists []Value
+	var add func(from int, list []Answers) bool
+	add = func(from int, list []Answers) bool {
+		if len(list) >= max(s.Least, 1) {
+			if r := (Repeat{Entries: slices.Clone(list)}); r.Answered() {
+				lists = append(lists, r)
+			}
+		}
+		if len(lists) > limit {
+			return false
+		}
+		if len(list) == s.Most {
+			return true
+		}
+		for i := from; i < len(entries); i++ {
+			if !add(i, append(list, entries[i])) {
+				return false
+			}
+		}
+		return true
+	}
+	if !add(0, nil) {
+		return nil, false
+	}
+	return lists, true
 }

@@ -76,7 +76,7 @@ func TestAnswersOfEveryKind(t *testing.T) {
 
 		{"several_choices", cards, `{"tea":2,"cake":1}`, "", "2 × Tea, 1 × Cake"},
 		{"several_choices", cards, `{"tea":5}`, "most at tea", ""},
-		{"several_choices", cards, `{"tea":-1}`, "most at tea", ""},
+		{"several_choices", cards, `{"tea":-1}`, "least at tea", ""},
 		{"several_choices", cards, `{"tea":3,"cake":3}`, "too_many", ""},
 		{"several_choices", cards, `{"pie":1}`, "choice", ""},
 		{"several_choices", cards, `["tea"]`, "type_counts", ""},

@@ -22,6 +22,9 @@ import (
 // exports: a lower-case letter, then letters, digits and underscores.
 type Key string
 
+// QuantityKey stands in a fault for the number of units, which is no question.
+const QuantityKey Key = "quantity"
+
 // KeyForm is the regular expression of a key, which JavaScript reads alike.
 const KeyForm = `[a-z][a-z0-9_]{0,39}`
 

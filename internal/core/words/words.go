@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/shopspring/decimal"
 	"golang.org/x/text/feature/plural"
@@ -166,6 +167,25 @@ func (l Language) Amount(a money.Amount, c money.Currency) string {
 	return l.group(plain, 4)
 }
 
+// Fine writes an amount that can be finer than the smallest coin, with as many
+// digits as it has, and no fewer than the currency.
+func (l Language) Fine(f money.Fine, c money.Currency) string {
+	if a, whole := f.Whole(); whole {
+		return l.Amount(a, c)
+	}
+	digits, err := c.Digits()
+	if err != nil {
+		digits = 2
+	}
+	d := f.Decimal().Shift(-int32(digits))
+	return l.group(d.StringFixed(max(int32(digits), -trimmed(d).Exponent())), 4)
+}
+
+// trimmed gives a number without zeros at its end.
+func trimmed(d decimal.Decimal) decimal.Decimal {
+	return decimal.RequireFromString(d.String())
+}
+
 // Money writes an amount with its currency's code: "EUR 50.70".
 func (l Language) Money(a money.Amount, c money.Currency) string {
 	return string(c) + " " + l.Amount(a, c)
@@ -208,6 +228,15 @@ func (l Language) Day(d calendar.Day) string {
 		"month":   l.Say(fmt.Sprintf("month.%d", d.Month), nil),
 		"year":    fmt.Sprint(d.Year),
 	})
+}
+
+// Weekdays lists weekdays: "Sat, Sun".
+func (l Language) Weekdays(list []time.Weekday) string {
+	names := make([]string, len(list))
+	for i, w := range list {
+		names[i] = l.Say(fmt.Sprintf("weekday.%d", w), nil)
+	}
+	return strings.Join(names, ", ")
 }
 
 // DayTime writes a day with the wall-clock time: "Sat 28 Nov 2026, 20:30".

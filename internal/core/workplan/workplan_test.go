@@ -33,7 +33,7 @@ var (
 func plan(t *testing.T) *Plan {
 	t.Helper()
 	class := func(k question.Key) (question.Class, bool) { return question.ClassYesNo, k == "gift" }
-	gift, err := condition.Compile(&condition.Condition{Answer: "gift", Op: condition.Is, Value: []byte("true")}, class)
+	gift, err := condition.Compile(&condition.Condition{Answer: "gift", Op: condition.Is, Value: []byte("true")}, condition.Names{Class: class})
 	must(t, err)
 	text, err := merge.Parse("“{{title}}”")
 	must(t, err)

@@ -289,7 +289,7 @@ function Line({ order, line, link }: LineProps) {
 }
 
 // useSaving sends changed answers and keeps what was typed until it is saved.
-function useSaving(line: Schemas["OrderLine"], link: string, kept: string) {
+function useSaving(line: Schemas["OrderLine"], link: string, kept: string, done?: () => void) {
   const queries = useQueryClient();
   const [typed, setTyped] = useKept<Record<string, unknown>>(kept, {});
   const [saved, setSaved] = useState(false);
@@ -308,6 +308,7 @@ function useSaving(line: Schemas["OrderLine"], link: string, kept: string) {
       setPriced(undefined);
       setTyped({});
       setSaved(true);
+      done?.();
       queries.setQueryData(["order", link], page);
     },
     refused: (e) => {
@@ -402,8 +403,10 @@ function ToAnswer({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
 
 function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) {
   const { t } = useTranslation();
-  const s = useSaving(line, link, `ruvo.change.${link.slice(0, 6)}.${line.id}`);
   const [editing, setEditing] = useState<string>();
+  // Also when it was saved by agreeing to its price.
+  const close = () => setEditing(undefined);
+  const s = useSaving(line, link, `ruvo.change.${link.slice(0, 6)}.${line.id}`, close);
   const errors = s.problem instanceof Problem ? s.problem.errors : [];
   const asked = new Map(line.asked.map((a) => [a.key, a]));
   const questions = line.page.questions.filter((q) => !shown.has(q.kind) && asked.get(q.key)?.answered);
@@ -445,9 +448,7 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
                     type="primary"
                     loading={s.busy}
                     disabled={!(q.key in s.typed)}
-                    onClick={async () => {
-                      if (await s.save()) setEditing(undefined);
-                    }}
+                    onClick={() => s.save()}
                   >
                     {t("Save")}
                   </Button>

@@ -1520,6 +1520,18 @@ export interface components {
             /** @enum {string} */
             measure?: "" | "person" | "hour" | "day" | "night";
             prices?: components["schemas"]["Special"][];
+            combine?: components["schemas"]["Combine"];
+            /** @description Other prices from a number on, of what the price is for */
+            bands?: components["schemas"]["Band"][];
+            /** @description Each part at the price of its own band */
+            graduated?: boolean;
+            /** @description The least and the most of an order line */
+            limits?: {
+                least?: number;
+                least_label?: string;
+                most?: number;
+                most_label?: string;
+            };
             cost?: number;
             article?: string;
             values?: components["schemas"]["NamedFormula"][];
@@ -1545,6 +1557,10 @@ export interface components {
             sheets?: components["schemas"]["SheetUse"][];
             questions?: components["schemas"]["DraftQuestion"][];
             charges?: components["schemas"]["Charge"][];
+            /** @description Charges stand in the slip as in their list, instead of with their questions */
+            by_hand?: boolean;
+            /** @description The rules of price that an edition computes by; a draft has none */
+            rules?: number;
             steps?: components["schemas"]["Step"][];
             booking?: components["schemas"]["BookingRule"];
         };
@@ -1580,13 +1596,32 @@ export interface components {
             group?: string;
             from?: string;
             to?: string;
+            /** @description The days are those of what is booked */
+            booked?: boolean;
+            /** @description Of what is booked, 0 is Sunday */
+            weekdays?: number[];
+            /** @description In which what is booked begins: 09:00-17:30 */
+            hours?: string;
+            /** @description At most so many places are left */
+            left?: number;
             at_least?: number;
+            /** @description On top of the price */
+            dearer?: boolean;
             amount?: number;
             percent?: string;
+        };
+        /** @enum {string} */
+        Combine: "" | "last" | "sum";
+        Band: {
+            after: number;
+            /** @description Minor units, with up to six digits more */
+            amount: number;
         };
         NamedFormula: {
             name: string;
             formula: string;
+            /** @description The value where the formula has no result */
+            otherwise?: string;
         };
         Cancelling: {
             rules?: components["schemas"]["CancelRule"][];
@@ -1736,12 +1771,15 @@ export interface components {
             /** @enum {string} */
             effect: "adds" | "takes_off" | "sets";
             rate: {
+                /** @description Minor units, with up to six digits more */
                 amount?: number;
                 difference?: number;
                 percent?: string;
                 of_base?: boolean;
                 answered?: boolean;
                 formula?: string;
+                /** @description The amount, in major units, where the formula has no result */
+                otherwise?: string;
             };
             /** @enum {string} */
             per?: "" | "character" | "character_spaced" | "word" | "answer" | "unit" | "person" | "hour" | "day" | "night";
@@ -1749,14 +1787,19 @@ export interface components {
             times?: ("person" | "hour" | "day" | "night")[];
             included?: number;
             up_to?: number;
-            bands?: {
-                after: number;
-                amount: number;
-            }[];
+            bands?: components["schemas"]["Band"][];
             graduated?: boolean;
             least?: number;
             most?: number;
             prices?: components["schemas"]["Special"][];
+            combine?: components["schemas"]["Combine"];
+            entries?: components["schemas"]["Condition"];
+            /** @description Counts for an answer of nothing too */
+            also_none?: boolean;
+            /** @enum {string} */
+            place?: "" | "start" | "end";
+            /** @description The charge's own rate, in per cent */
+            tax?: string;
             noun?: string;
             nouns?: string;
         };
@@ -2354,10 +2397,7 @@ export interface components {
             /** @description What it belongs to; empty for the product itself */
             of: string;
             what: string;
-            /**
-             * Format: int64
-             * @description In minor units of the old currency
-             */
+            /** @description In minor units of the old currency */
             was: number;
             /** @description Instead of an amount */
             formula?: string;
