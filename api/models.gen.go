@@ -1328,6 +1328,22 @@ type FormulaResult struct {
 // FormulaResultPart defines model for FormulaResult.Part.
 type FormulaResultPart string
 
+// GridAsked defines model for GridAsked.
+type GridAsked struct {
+	Columns string `json:"columns"`
+
+	// Rows A question's key, or quantity
+	Rows  string `json:"rows"`
+	Trial Trial  `json:"trial"`
+}
+
+// GridCell defines model for GridCell.
+type GridCell struct {
+	// Problem What stands against such an order
+	Problem *string `json:"problem,omitempty"`
+	Total   int     `json:"total"`
+}
+
 // GroupChange defines model for GroupChange.
 type GroupChange struct {
 	Domains []string `json:"domains"`
@@ -2019,6 +2035,17 @@ type PriceChange struct {
 	Overpaid int `json:"overpaid"`
 }
 
+// PriceGrid defines model for PriceGrid.
+type PriceGrid struct {
+	Cells   [][]GridCell `json:"cells"`
+	Columns []string     `json:"columns"`
+
+	// Csv The grid as a table (RFC 4180)
+	Csv      string   `json:"csv"`
+	Currency string   `json:"currency"`
+	Rows     []string `json:"rows"`
+}
+
 // PriceRange defines model for PriceRange.
 type PriceRange struct {
 	// Exact Otherwise the two are bounds
@@ -2476,6 +2503,21 @@ type Today struct {
 	Work      []WorkItem `json:"work"`
 }
 
+// TraceStep defines model for TraceStep.
+type TraceStep struct {
+	Amount money.Fine `json:"amount"`
+
+	// Charge Its number in the draft, from 1; 0 for the product's own price
+	Charge int `json:"charge"`
+
+	// Line Of the slip, from 0; −1 for what makes none
+	Line int `json:"line"`
+
+	// Not Why it does not count here
+	Not  *string `json:"not,omitempty"`
+	Rule string  `json:"rule"`
+}
+
 // Transfer defines model for Transfer.
 type Transfer struct {
 	Amount int     `json:"amount"`
@@ -2554,8 +2596,11 @@ type Trial struct {
 	Answers Answers `json:"answers"`
 
 	// Day To be tried as on this day
-	Day      *string   `json:"day,omitempty"`
-	Draft    Draft     `json:"draft"`
+	Day   *string `json:"day,omitempty"`
+	Draft Draft   `json:"draft"`
+
+	// Group To be tried as a customer of this group
+	Group    *string   `json:"group,omitempty"`
 	Later    *[]string `json:"later,omitempty"`
 	Quantity int       `json:"quantity"`
 }
@@ -2584,14 +2629,23 @@ type TrialResult struct {
 	// Names What formulas can read
 	Names    []FormulaName `json:"names"`
 	Openings []Opening     `json:"openings"`
-	Page     ProductPage   `json:"page"`
-	Range    *PriceRange   `json:"range,omitempty"`
+
+	// Order The numbers of the draft's charges, from 1, in the order in which the slip is made
+	Order []int       `json:"order"`
+	Page  ProductPage `json:"page"`
+	Range *PriceRange `json:"range,omitempty"`
 
 	// Results What each formula comes to for these answers
 	Results []FormulaResult `json:"results"`
 
 	// Says Each charge of the draft as a sentence
 	Says []string `json:"says"`
+
+	// Steps How the slip came about, rule by rule
+	Steps []TraceStep `json:"steps"`
+
+	// Tabled The keys of questions that a grid of prices can show
+	Tabled []string `json:"tabled"`
 
 	// Ties By the keys of questions that have any
 	Ties Ties `json:"ties"`
@@ -2972,6 +3026,9 @@ type PutDraftJSONRequestBody = DraftChange
 
 // TravelDraftJSONRequestBody defines body for TravelDraft for application/json ContentType.
 type TravelDraftJSONRequestBody = Publishing
+
+// GetPriceGridJSONRequestBody defines body for GetPriceGrid for application/json ContentType.
+type GetPriceGridJSONRequestBody = GridAsked
 
 // PublishDraftJSONRequestBody defines body for PublishDraft for application/json ContentType.
 type PublishDraftJSONRequestBody = Publishing

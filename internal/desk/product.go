@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
@@ -25,7 +24,6 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
-	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -302,7 +300,7 @@ func (d *Desk) Publish(ctx context.Context, id int64, version int, l words.Langu
 		if _, findings, err := d.checked(tx, p.ID, &b, draft); err != nil {
 			return err
 		} else if product.Broken(findings) {
-			return draftErrors(l, findings)
+			return draftErrors(l, draft, findings)
 		}
 		if err := d.publish(tx, &p, draft); err != nil {
 			return err
@@ -334,89 +332,14 @@ func (d *Desk) publish(tx *store.Tx, p *store.Product, content product.Draft) er
 	return nil
 }
 
-func draftErrors(l words.Language, findings []product.Finding) error {
+func draftErrors(l words.Language, draft product.Draft, findings []product.Finding) error {
 	p := problem.Say(http.StatusUnprocessableEntity, l, "draft_errors", nil)
 	for _, f := range findings {
 		if f.Error {
-			p.Errors = append(p.Errors, api.FieldError{Key: string(f.Part) + "." + f.Key, Code: "draft", Message: f.Said(l)})
+			p.Errors = append(p.Errors, api.FieldError{Key: draft.Place(f), Code: "draft", Message: f.Said(l)})
 		}
 	}
 	return p
-}
-
-// Try evaluates answers to a draft as a customer would give them, and shows
-// the work that they would make. It keeps nothing.
-func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language) (api.TrialResult, error) {
-	var view api.TrialResult
-	err := d.Store.Read(ctx, func(tx *store.Tx) error {
-		p, err := d.product(tx, id, l)
-		if err != nil {
-			return err
-		}
-		b, err := tx.Business()
-		if err != nil {
-			return err
-		}
-		sheets, err := tx.UsedSheets()
-		if err != nil {
-			return err
-		}
-		draft := b.Computes(t.Draft).With(p.ID, sheets)
-		e, findings, err := d.checked(tx, p.ID, &b, draft)
-		if err != nil {
-			return err
-		}
-		now, zone := d.Now(), b.Location()
-		if t.Day != nil {
-			day, err := calendar.ParseDay(*t.Day)
-			if err != nil {
-				return problem.Invalid(l, []api.FieldError{problem.Field(l, "day", "day", nil)})
-			}
-			now = day.At(now.In(zone).Hour()*60+now.In(zone).Minute(), zone)
-		}
-		known := map[string]json.RawMessage{} // the draft may have lost a question that was answered
-		for k, raw := range t.Answers {
-			if _, ok := e.Spec(question.Key(k)); ok {
-				known[k] = raw
-			}
-		}
-		answers, wrong := question.Decode(known, e.Spec)
-		answers.Date(now, nil)
-		f := evaluate.Given{
-			Quantity: t.Quantity, Now: now, Zone: zone, Language: l, Customer: "…", Order: "…", Later: map[question.Key]bool{},
-			Work: &evaluate.Work{Language: l, Hours: b.Hours(), Paid: now, Briefed: now},
-		}
-		if t.Later != nil {
-			for _, k := range *t.Later {
-				f.Later[question.Key(k)] = true
-			}
-		}
-		bookings, err := placing.Query(tx, p.ID, e, zone, now, 0)
-		if err != nil {
-			return err
-		}
-		f.Checks = evaluate.Against(func(id string) (question.File, bool) {
-			u, err := tx.Upload(id)
-			return u.Facts(), err == nil
-		}, bookings, nil)
-		r := evaluate.Evaluate(e, answers, f)
-		view = api.TrialResult{
-			Page: apiview.Page(p.Slug, 0, e, question.Desk, l), Evaluation: apiview.Evaluated(0, e, &r, wrong, f, question.Choosing),
-			Says: says(draft, l), Results: results(e, &r, f), Names: names(e, l), Article: e.ArticleOf(r.Answers),
-			Items: planned(e, &r), Findings: product.Told(findings, l), Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(draft), Ties: draft.Ties(),
-			Measures: measures(e),
-		}
-		if e.Costed() {
-			cost := e.CostOf(r.Answers, f.Quantity)
-			view.Cost, view.Margin = figure(cost), figure(r.Slip.Net()-cost)
-		}
-		view.Range = priceRange(e, calendar.DayOf(now.In(zone)))
-		if bookings != nil {
-			view.Openings = apiview.Openings(e.Booking.Openings(*bookings), zone)
-		}
-		return nil
-	})
-	return view, err
 }
 
 func planned(e *product.Edition, r *evaluate.Result) []api.PlannedItem {

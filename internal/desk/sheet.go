@@ -265,7 +265,7 @@ func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.
 			return problem.Say(http.StatusConflict, l, "conflict", nil)
 		}
 		if findings := product.CheckSheet(s.Questions); product.Broken(findings) {
-			return draftErrors(l, findings)
+			return draftErrors(l, product.Draft{Questions: s.Questions}, findings)
 		}
 		b, err := tx.Business()
 		if err != nil {

@@ -112,7 +112,7 @@ func (l *Line) evaluate(now time.Time) {
 func (l *Line) given(now time.Time) evaluate.Given {
 	f := evaluate.Given{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
-		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order),
+		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left,
 		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.Plans(), Cancelled: l.State() == order.Cancelled},
 	}
 	if l.Order.Number != nil {

@@ -68,6 +68,11 @@ func (h *handlers) PublishDraft(ctx context.Context, r PublishDraftRequestObject
 	return PublishDraft200JSONResponse(v), err
 }
 
+func (h *handlers) GetPriceGrid(ctx context.Context, r GetPriceGridRequestObject) (GetPriceGridResponseObject, error) {
+	v, err := h.Desk.Grid(ctx, r.Id, *r.Body, speak(ctx))
+	return GetPriceGrid200JSONResponse(v), err
+}
+
 func (h *handlers) TryDraft(ctx context.Context, r TryDraftRequestObject) (TryDraftResponseObject, error) {
 	v, err := h.Desk.Try(ctx, r.Id, *r.Body, speak(ctx))
 	return TryDraft200JSONResponse(v), err

@@ -405,7 +405,7 @@ func TestPublishingRefusesMistakes(t *testing.T) {
 	}
 	draft := fields{"title": "Lesson", "currency": "EUR", "price": 100, "tax": "19", "questions": []fields{gift("a", "b"), gift("b", "a")}}
 	kept := read[api.DeskProduct](t, c.want(200, "PUT", at+"/draft", fields{"version": 1, "draft": draft}))
-	out := c.refused(422, "question.a draft", "POST", at+"/publish", fields{"version": kept.Version})
+	out := c.refused(422, "questions[0] draft", "POST", at+"/publish", fields{"version": kept.Version})
 	if !strings.Contains(out.Errors[0].Message, "a → b → a") {
 		t.Errorf("the keys of the cycle are not told in order: %s", out.Errors[0].Message)
 	}

@@ -130,6 +130,9 @@ type ServerInterface interface {
 
 	// (GET /api/desk/products/{id}/editions/{number})
 	GetEdition(ctx *echo.Context, id IDParam, number int) error
+	// GetPriceGrid The prices of two questions against each other, for a draft that need not be kept
+	// (POST /api/desk/products/{id}/grid)
+	GetPriceGrid(ctx *echo.Context, id IDParam) error
 	// AttendProduct Says that a window has the product open, and asks who else has
 	// (POST /api/desk/products/{id}/presence/{window})
 	AttendProduct(ctx *echo.Context, id IDParam, window string) error
@@ -1122,6 +1125,22 @@ func (w *ServerInterfaceWrapper) GetEdition(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetEdition(ctx, id, number)
+	return err
+}
+
+// GetPriceGrid converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPriceGrid(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPriceGrid(ctx, id)
 	return err
 }
 
@@ -2133,6 +2152,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/api/desk/products/:id/draft", wrapper.PutDraft, options.OperationMiddlewares["putDraft"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/publish", wrapper.PublishDraft, options.OperationMiddlewares["publishDraft"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/try", wrapper.TryDraft, options.OperationMiddlewares["tryDraft"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/grid", wrapper.GetPriceGrid, options.OperationMiddlewares["getPriceGrid"]...)
 	router.GET(options.BaseURL+"/api/desk/orders", wrapper.GetOrders, options.OperationMiddlewares["getOrders"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line", wrapper.GetDocket, options.OperationMiddlewares["getDocket"]...)
 	router.POST(options.BaseURL+"/api/desk/dockets/:line/:action", wrapper.ActOnDocket, options.OperationMiddlewares["actOnDocket"]...)
@@ -3722,6 +3742,46 @@ type GetEditiondefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetEditiondefaultApplicationProblemPlusJSONResponse) VisitGetEditionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPriceGridRequestObject struct {
+	Id   IDParam `json:"id"`
+	Body *GetPriceGridJSONRequestBody
+}
+
+type GetPriceGridResponseObject interface {
+	VisitGetPriceGridResponse(w http.ResponseWriter) error
+}
+
+type GetPriceGrid200JSONResponse PriceGrid
+
+func (response GetPriceGrid200JSONResponse) VisitGetPriceGridResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPriceGriddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPriceGriddefaultApplicationProblemPlusJSONResponse) VisitGetPriceGridResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6305,6 +6365,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/products/{id}/editions/{number})
 	GetEdition(ctx context.Context, request GetEditionRequestObject) (GetEditionResponseObject, error)
+	// GetPriceGrid The prices of two questions against each other, for a draft that need not be kept
+	// (POST /api/desk/products/{id}/grid)
+	GetPriceGrid(ctx context.Context, request GetPriceGridRequestObject) (GetPriceGridResponseObject, error)
 	// AttendProduct Says that a window has the product open, and asks who else has
 	// (POST /api/desk/products/{id}/presence/{window})
 	AttendProduct(ctx context.Context, request AttendProductRequestObject) (AttendProductResponseObject, error)
@@ -7669,6 +7732,54 @@ func (sh *strictHandler) GetEdition(ctx *echo.Context, id IDParam, number int) e
 		return err
 	} else if validResponse, ok := response.(GetEditionResponseObject); ok {
 		return validResponse.VisitGetEditionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPriceGrid operation middleware
+func (sh *strictHandler) GetPriceGrid(ctx *echo.Context, id IDParam) error {
+	var request GetPriceGridRequestObject
+
+	request.Id = id
+
+	var body GetPriceGridJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPriceGrid(ctx.Request().Context(), request.(GetPriceGridRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPriceGrid")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPriceGridResponseObject); ok {
+		return validResponse.VisitGetPriceGridResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

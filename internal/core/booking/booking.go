@@ -170,6 +170,19 @@ func (c crowd) most(o Opening) int {
 	return most
 }
 
+// Left gives how many places are left of the opening that begins at an instant;
+// 0 when there is none.
+func (r *Rule) Left(start time.Time, q Query) int {
+	q.From = calendar.DayOf(start.In(q.Zone))
+	q.To = q.From
+	for _, o := range r.Openings(q) {
+		if o.Start.Equal(start) {
+			return max(o.Left, 0)
+		}
+	}
+	return 0
+}
+
 // Check says what stands against a booking: a number of people that the rule
 // does not take, a time that is not offered, or too few places left.
 func (r *Rule) Check(b question.Booking, q Query, l words.Language) *question.Fault {

@@ -60,7 +60,7 @@ func (r *Compiled) prices(ofProduct []Special) []Special {
 
 // set gives the price of one unit that a charge sets.
 func (m *making) set(r *Compiled, v question.Value) money.Product {
-	p := nought
+	var p money.Product
 	switch {
 	case r.Rate.Difference != nil:
 		p = (m.Price + *r.Rate.Difference).Exactly()

@@ -30,6 +30,9 @@ type Slip struct {
 	Due []Due `json:"due,omitempty"`
 	// Down is what a named value says is paid now, of an order line.
 	Down *money.Amount `json:"down,omitempty"`
+	// Left is how many places were left of what is booked, where a price hangs on
+	// it.
+	Left int `json:"left,omitempty"`
 	// Faults are why some of it could not be computed; what is sold has none.
 	Faults []question.Fault `json:"-"`
 }
@@ -99,6 +102,7 @@ type Pricing struct {
 	Values    []NamedValue
 	Charges   []Compiled   // in the order in which the slip is made
 	Limits    Limits       // of the whole line
+	ReadsLeft bool         // whether a price hangs on how many places are left
 	Deposit   money.Amount // held for each unit
 	// Held is the named value that says how much is held for the whole line,
 	// instead.
@@ -180,6 +184,9 @@ func (p *Pricing) Make(in Input) Slip {
 		m.slip.Lines = m.slip.Lines[m.baseLines:]
 	}
 	m.limit()
+	if p.ReadsLeft {
+		m.slip.Left = in.Facts.Left
+	}
 	m.slip.Extras = extras(m.slip.Lines)
 	m.slip.Held = p.Deposit.Times(int64(in.Quantity))
 	if p.Held != "" {

@@ -36,6 +36,9 @@ type Given struct {
 	Group string
 	// Ordered is the day of the order, for prices that depend on it; zero is today.
 	Ordered calendar.Day
+	// Left is how many places were left of what is booked when it was ordered; 0
+	// looks for it.
+	Left int
 	// Checks says whether what others may take meanwhile is looked at: Held, or
 	// Against something.
 	Checks Checks
@@ -238,6 +241,13 @@ func (r *Result) input(e *product.Edition, f *Given) charge.Input {
 		Answers: r.Answers, Quantity: min(max(f.Quantity, 1), e.Units()), Group: f.Group,
 		Facts: e.Facts(r.Answers, f.Zone), Day: f.Ordered,
 	}
+	if in.Facts.Left = f.Left; in.Facts.Left == 0 && f.Checks.bookings != nil && e.Booking != nil && e.Pricing.ReadsLeft {
+		if k, ok := e.BookingKey(); ok {
+			if b, ok := r.Answers[k].(question.Booking); ok {
+				in.Facts.Left = e.Booking.Left(b.Start, *f.Checks.bookings)
+			}
+		}
+	}
 	counting := r.Answers
 	in.Known = e.ConditionFacts(in.Quantity, f.Group, &counting)
 	if in.Day == (calendar.Day{}) {
@@ -283,6 +293,11 @@ func (r *Result) measure(e *product.Edition, f *Given) {
 // Formulas gives what each formula comes to for these answers.
 func (r *Result) Formulas(e *product.Edition, f Given) []charge.FormulaValue {
 	return e.Pricing.Formulas(r.input(e, &f))
+}
+
+// Trace says how the slip came about.
+func (r *Result) Trace(e *product.Edition, f Given) []charge.Step {
+	return e.Pricing.Trace(r.input(e, &f))
 }
 
 // offered gives the answer without the choices that are not offered, and

@@ -3,6 +3,7 @@ package product
 import (
 	"cmp"
 	"slices"
+	"strconv"
 
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
@@ -44,6 +45,31 @@ func (f Finding) Is(code string) bool { return f.message != nil && f.message.Cod
 // Find makes a finding that tells a message.
 func Find(wrong bool, part Part, key string, m *words.Message) Finding {
 	return Finding{Error: wrong, Part: part, Key: key, message: m}
+}
+
+// Place names where in a draft a finding lies, as a path with its index:
+// "charges[2]".
+func (d Draft) Place(f Finding) string {
+	list := map[Part]string{InQuestion: "questions", InCharge: "charges", InValue: "values", InStep: "steps"}[f.Part]
+	at := -1
+	switch f.Part {
+	case InQuestion:
+		at = slices.IndexFunc(d.Questions, func(q Question) bool { return string(q.Key) == f.Key })
+	case InStep:
+		at = slices.IndexFunc(d.Steps, func(s workplan.Step) bool { return string(s.Key) == f.Key })
+	case InCharge, InValue:
+		if n, err := strconv.Atoi(f.Key); err == nil {
+			at = n - 1
+		}
+	case InProduct:
+		return f.Key
+	case InBooking:
+		return string(f.Part)
+	}
+	if at < 0 {
+		return list
+	}
+	return list + "[" + strconv.Itoa(at) + "]"
 }
 
 // Said gives what a finding tells in a language.

@@ -186,8 +186,11 @@ func (c *check) charges() {
 		rules = append(rules, r)
 	}
 	slices.SortStableFunc(rules, func(a, b placed) int { return cmp.Compare(a.at, b.at) })
+	left := func(s charge.Special) bool { return s.Left > 0 }
+	e.Pricing.ReadsLeft = slices.ContainsFunc(e.Prices, left)
 	for _, r := range rules {
 		e.Pricing.Charges = append(e.Pricing.Charges, r.rule)
+		e.Pricing.ReadsLeft = e.Pricing.ReadsLeft || slices.ContainsFunc(r.rule.Prices, left)
 	}
 }
 

@@ -78,5 +78,3 @@ func TestKindsSayWhatTheirSpecsDo(t *testing.T) {
 		}
 	}
 }
-
-func one(a money.Amount) *money.Amount { return &a }

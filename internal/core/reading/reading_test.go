@@ -24,14 +24,13 @@ type inner struct {
 }
 
 type draft struct {
-	Title   string                     `json:"title"`
-	Tax     decimal.Decimal            `json:"tax" need:"always"`
-	Rates   []rate                     `json:"rates,omitempty"`
-	Inner   []inner                    `json:"inner,omitempty"`
-	Any     map[string]json.RawMessage `json:"any,omitempty"`
-	Parts   []*draft                   `json:"parts,omitempty"`
-	On      bool                       `json:"on,omitempty"`
-	private int
+	Title string                     `json:"title"`
+	Tax   decimal.Decimal            `json:"tax" need:"always"`
+	Rates []rate                     `json:"rates,omitempty"`
+	Inner []inner                    `json:"inner,omitempty"`
+	Any   map[string]json.RawMessage `json:"any,omitempty"`
+	Parts []*draft                   `json:"parts,omitempty"`
+	On    bool                       `json:"on,omitempty"`
 }
 
 // Each row is JSON with a mistake, where it is, and what is said of it.
@@ -54,7 +53,6 @@ func TestMistakesAreSaidWithTheirPlace(t *testing.T) {
 		``:                                                "This is not JSON from line 1, character 1 on.",
 		`[1]`:                                             "Give an object with names instead of [1].",
 		`{"tax":1} {}`:                                    "This is not JSON from line 1, character 11 on.",
-		`{"tax":1,"private":1}`:                           "private: There is no “private” here. Leave it out, or look at how it is spelled.",
 	} {
 		var d draft
 		err := Strict([]byte(in), &d)

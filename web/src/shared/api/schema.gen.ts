@@ -521,6 +521,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/products/{id}/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The prices of two questions against each other, for a draft that need not be kept */
+        post: operations["getPriceGrid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/orders": {
         parameters: {
             query?: never;
@@ -1857,7 +1876,7 @@ export interface components {
             currency: string;
             lines: {
                 /** @enum {string} */
-                part?: "" | "extra" | "given" | "order" | "coupon" | "tip" | "reverse";
+                part?: "" | "extra" | "given" | "limit" | "order" | "coupon" | "tip" | "reverse";
                 question?: string;
                 choice?: string;
                 /** @description The order line, from 1 */
@@ -1865,6 +1884,8 @@ export interface components {
                 label: string;
                 why?: string;
                 amount: number;
+                /** @description The line's own rate, in per cent */
+                tax?: string;
             }[];
             taxes: components["schemas"]["Tax"][];
             /** @description What answers add to the product's own price */
@@ -3087,8 +3108,45 @@ export interface components {
             later?: string[];
             /** @description To be tried as on this day */
             day?: string;
+            /** @description To be tried as a customer of this group */
+            group?: string;
+        };
+        GridAsked: {
+            trial: components["schemas"]["Trial"];
+            /** @description A question's key, or quantity */
+            rows: string;
+            columns: string;
+        };
+        PriceGrid: {
+            currency: string;
+            rows: string[];
+            columns: string[];
+            cells: components["schemas"]["GridCell"][][];
+            /** @description The grid as a table (RFC 4180) */
+            csv: string;
+        };
+        GridCell: {
+            total: number;
+            /** @description What stands against such an order */
+            problem?: string;
+        };
+        TraceStep: {
+            /** @description Of the slip, from 0; −1 for what makes none */
+            line: number;
+            /** @description Its number in the draft, from 1; 0 for the product's own price */
+            charge: number;
+            rule: string;
+            /** @description Why it does not count here */
+            not?: string;
+            amount: number;
         };
         TrialResult: {
+            /** @description The numbers of the draft's charges, from 1, in the order in which the slip is made */
+            order: number[];
+            /** @description How the slip came about, rule by rule */
+            steps: components["schemas"]["TraceStep"][];
+            /** @description The keys of questions that a grid of prices can show */
+            tabled: string[];
             ties: components["schemas"]["Ties"];
             /** @description What an order line is measured by */
             measures: ("person" | "hour" | "day" | "night")[];
@@ -4250,6 +4308,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialResult"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPriceGrid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GridAsked"];
+            };
+        };
+        responses: {
+            /** @description The price in each cell */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceGrid"];
                 };
             };
             default: components["responses"]["Problem"];

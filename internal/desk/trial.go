@@ -1,0 +1,202 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"encoding/csv"
+	"encoding/json"
+	"errors"
+	"time"
+
+	"ruvo/api"
+	"ruvo/internal/apiview"
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/explore"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/placing"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// A trial is a draft with answers that are tried.
+type trial struct {
+	product  store.Product
+	draft    product.Draft
+	edition  *product.Edition
+	findings []product.Finding
+	answers  question.Answers
+	wrong    []question.Fault
+	given    evaluate.Given
+	bookings *booking.Query
+	now      time.Time
+	zone     *time.Location
+}
+
+// trial reads what is tried. The draft may have lost a question that was
+// answered.
+func (d *Desk) trial(tx *store.Tx, id int64, t api.Trial, l words.Language) (trial, error) {
+	var v trial
+	var err error
+	if v.product, err = d.product(tx, id, l); err != nil {
+		return v, err
+	}
+	b, err := tx.Business()
+	if err != nil {
+		return v, err
+	}
+	sheets, err := tx.UsedSheets()
+	if err != nil {
+		return v, err
+	}
+	v.draft = b.Computes(t.Draft).With(v.product.ID, sheets)
+	if v.edition, v.findings, err = d.checked(tx, v.product.ID, &b, v.draft); err != nil {
+		return v, err
+	}
+	v.now, v.zone = d.Now(), b.Location()
+	if t.Day != nil {
+		day, err := calendar.ParseDay(*t.Day)
+		if err != nil {
+			return v, problem.Invalid(l, []api.FieldError{problem.Field(l, "day", "day", nil)})
+		}
+		v.now = day.At(v.now.In(v.zone).Hour()*60+v.now.In(v.zone).Minute(), v.zone)
+	}
+	known := map[string]json.RawMessage{}
+	for k, raw := range t.Answers {
+		if _, ok := v.edition.Spec(question.Key(k)); ok {
+			known[k] = raw
+		}
+	}
+	v.answers, v.wrong = question.Decode(known, v.edition.Spec)
+	v.answers.Date(v.now, nil)
+	v.given = evaluate.Given{
+		Quantity: t.Quantity, Now: v.now, Zone: v.zone, Language: l, Customer: "…", Order: "…", Later: map[question.Key]bool{},
+		Work: &evaluate.Work{Language: l, Hours: b.Hours(), Paid: v.now, Briefed: v.now},
+	}
+	if t.Group != nil {
+		v.given.Group = *t.Group
+	}
+	if t.Later != nil {
+		for _, k := range *t.Later {
+			v.given.Later[question.Key(k)] = true
+		}
+	}
+	if v.bookings, err = placing.Query(tx, v.product.ID, v.edition, v.zone, v.now, 0); err != nil {
+		return v, err
+	}
+	v.given.Checks = evaluate.Against(func(id string) (question.File, bool) {
+		u, err := tx.Upload(id)
+		return u.Facts(), err == nil
+	}, v.bookings, nil)
+	return v, nil
+}
+
+// Try evaluates answers to a draft as a customer would give them, and shows
+// the work that they would make. It keeps nothing.
+func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language) (api.TrialResult, error) {
+	var view api.TrialResult
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		v, err := d.trial(tx, id, t, l)
+		if err != nil {
+			return err
+		}
+		e, f := v.edition, v.given
+		r := evaluate.Evaluate(e, v.answers, f)
+		view = api.TrialResult{
+			Page: apiview.Page(v.product.Slug, 0, e, question.Desk, l), Evaluation: apiview.Evaluated(0, e, &r, v.wrong, f, question.Choosing),
+			Says: says(v.draft, l), Results: results(e, &r, f), Names: names(e, l), Article: e.ArticleOf(r.Answers),
+			Items: planned(e, &r), Findings: product.Told(v.findings, l), Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(v.draft), Ties: v.draft.Ties(),
+			Measures: measures(e), Order: []int{}, Steps: steps(e, &r, f, l), Tabled: tabled(e),
+		}
+		for i := range e.Pricing.Charges {
+			view.Order = append(view.Order, e.Pricing.Charges[i].Draft+1)
+		}
+		if e.Costed() {
+			cost := e.CostOf(r.Answers, f.Quantity)
+			view.Cost, view.Margin = figure(cost), figure(r.Slip.Net()-cost)
+		}
+		view.Range = priceRange(e, calendar.DayOf(v.now.In(v.zone)))
+		if v.bookings != nil {
+			view.Openings = apiview.Openings(e.Booking.Openings(*v.bookings), v.zone)
+		}
+		return nil
+	})
+	return view, err
+}
+
+// steps says how a slip came about.
+func steps(e *product.Edition, r *evaluate.Result, f evaluate.Given, l words.Language) []api.TraceStep {
+	list := []api.TraceStep{}
+	for _, s := range r.Trace(e, f) {
+		step := api.TraceStep{Line: s.Line, Charge: s.Charge, Rule: s.Rule(l), Amount: s.Amount}
+		if s.Not != nil {
+			not := s.Not.Say(l)
+			step.Not = &not
+		}
+		list = append(list, step)
+	}
+	return list
+}
+
+// tabled lists the questions that a grid of prices can show.
+func tabled(e *product.Edition) []string {
+	keys := []string{}
+	for i := range e.Items {
+		if explore.Tabled(&e.Items[i]) {
+			keys = append(keys, string(e.Items[i].Key))
+		}
+	}
+	if e.Units() > 1 {
+		keys = append(keys, string(question.QuantityKey))
+	}
+	return keys
+}
+
+// Grid gives the prices of two questions against each other. It keeps nothing.
+func (d *Desk) Grid(ctx context.Context, id int64, asked api.GridAsked, l words.Language) (api.PriceGrid, error) {
+	view := api.PriceGrid{Cells: [][]api.GridCell{}}
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		v, err := d.trial(tx, id, asked.Trial, l)
+		if err != nil {
+			return err
+		}
+		v.given.Work, v.given.Checks = nil, evaluate.Held // only the price is asked for
+		v.given.Ordered = calendar.DayOf(v.now.In(v.zone))
+		grid, err := explore.GridOf(v.edition, v.answers, v.given, question.Key(asked.Rows), question.Key(asked.Columns))
+		var said *words.Message
+		if errors.As(err, &said) {
+			return problem.Invalid(l, []api.FieldError{{Key: "rows", Code: "grid", Message: said.Say(l)}})
+		}
+		if err != nil {
+			return err
+		}
+		view.Currency, view.Rows, view.Columns = string(v.edition.Currency), grid.Rows, grid.Columns
+		table := [][]string{append([]string{""}, grid.Columns...)}
+		for i, row := range grid.Cells {
+			cells, line := make([]api.GridCell, len(row)), []string{grid.Rows[i]}
+			for k, c := range row {
+				cells[k].Total = int(c.Total)
+				if c.Fault != nil {
+					why := problem.Fields(l, "", []question.Fault{*c.Fault})[0].Message
+					cells[k].Problem = &why
+					line = append(line, "")
+					continue
+				}
+				line = append(line, c.Total.Plain(v.edition.Currency))
+			}
+			view.Cells, table = append(view.Cells, cells), append(table, line)
+		}
+		var b bytes.Buffer
+		w := csv.NewWriter(&b)
+		w.UseCRLF = true
+		if err := w.WriteAll(table); err != nil {
+			return err
+		}
+		view.Csv = b.String()
+		return nil
+	})
+	return view, err
+}
