@@ -262,7 +262,7 @@ func TestSheetsReachTheirProducts(t *testing.T) {
 	d := h.desk()
 	at := "/api/desk/sheets/1"
 	s := read[api.SheetView](t, d.want(200, "GET", at, nil))
-	if len(s.Used) != 2 || len(s.Reach) != 0 || s.Changed {
+	if len(s.Used) != 3 || len(s.Reach) != 0 || s.Changed {
 		t.Errorf("%+v", s)
 	}
 	s.Questions[0].Wording = "The way here"
@@ -270,7 +270,7 @@ func TestSheetsReachTheirProducts(t *testing.T) {
 		s = read[api.SheetView](t, d.want(200, "PUT", at, fields{"version": s.Version, "name": s.Name, "questions": s.Questions, "rule": s.Rule}))
 	}
 	put()
-	if len(s.Reach) != 2 || !s.Reach[0].Sold || !s.Changed {
+	if len(s.Reach) != 3 || !s.Reach[0].Sold || !s.Changed {
 		t.Errorf("%+v", s.Reach)
 	}
 	product := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/2", nil))

@@ -293,3 +293,6 @@ func (s repeatSpec) AnyEntries(limit int) ([]Value, bool) {
 	}
 	return lists, true
 }
+
+// Range gives the range of how many entries there are.
+func (s repeatSpec) Range() (least, most float64) { return float64(s.Least), float64(s.Most) }

@@ -39,6 +39,47 @@ export function minor(text: string, places: number): number | undefined {
   return Number(whole) * 10 ** places + Number(part.padEnd(places, "0") || 0);
 }
 
+// fine reads an amount that can lie below the smallest coin, in minor units
+// with up to six digits more: 0.004 is 0.4 of a currency with two digits.
+export function fine(text: string, places: number): number | undefined {
+  const clean = text.replace(/[\s']/g, "").replace(",", ".");
+  if (!/^\d{1,9}(\.\d*)?$/.test(clean)) return undefined;
+  const [whole = "0", part = ""] = clean.split(".");
+  if (part.length > places + 6) return undefined;
+  const rest = part.slice(places);
+  return Number(`${whole}${part.slice(0, places).padEnd(places, "0")}${rest ? `.${rest}` : ""}`);
+}
+
+// typedFine writes such an amount as people type it.
+export function typedFine(minor: number, places: number) {
+  const [whole = "0", rest = ""] = String(minor).split(".");
+  const digits = whole.padStart(places + 1, "0");
+  const cut = digits.length - places;
+  const part = digits.slice(cut) + rest;
+  return part === "" ? digits : `${digits.slice(0, cut)}.${part}`;
+}
+
+// plainFine writes an amount that can lie below the smallest coin, without its
+// currency.
+export function plainFine(minor: number, currency: string) {
+  if (Number.isInteger(minor)) return plain(minor, currency);
+  const places = digits(currency);
+  return new Intl.NumberFormat(i18next.language, {
+    minimumFractionDigits: places,
+    maximumFractionDigits: places + 6,
+  }).format(minor / 10 ** places);
+}
+
+// weekdays names the days of the week, each with its number from 0, Sunday, and
+// Monday first.
+export function weekdays(language: string) {
+  const name = new Intl.DateTimeFormat(language, { weekday: "short", timeZone: "UTC" });
+  return [1, 2, 3, 4, 5, 6, 0].map((value) => ({
+    value,
+    label: name.format(new Date(Date.UTC(2026, 10, 1 + value))), // a Sunday
+  }));
+}
+
 const utc = (day: string) => new Date(`${day}T12:00:00Z`);
 
 // day writes an ISO day in words: "Thu 26 Nov"; with the year when it is not

@@ -173,6 +173,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
               sheets={sheets.data}
             />
             <Live
+              id={start.id}
               trial={trial.result}
               stale={trial.stale}
               error={trial.error}

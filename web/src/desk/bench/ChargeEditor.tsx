@@ -2,7 +2,7 @@ import { Button, Checkbox, Input, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
-import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { DecimalBox, FineBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { ConditionEditor } from "../../shared/questions/ConditionEditor";
 import { useKinds } from "../../shared/questions/kinds";
 import type { Choice } from "../../shared/questions/one_choice/Choices";
@@ -79,7 +79,15 @@ export function ChargeEditor({ c, n, q, draft, linked, digits, findings, set, dr
           onChange={(effect) =>
             set(
               effect === "sets"
-                ? { on: c.on, choice: c.choice, when: c.when, label: c.label, effect, rate: c.rate }
+                ? {
+                    on: c.on,
+                    choice: c.choice,
+                    when: c.when,
+                    label: c.label,
+                    also_none: c.also_none,
+                    effect,
+                    rate: c.rate.percent === undefined ? c.rate : fresh.amount,
+                  }
                 : { ...c, effect, rate: c.rate.difference === undefined ? c.rate : fresh.amount },
             )
           }
@@ -100,6 +108,10 @@ export function ChargeEditor({ c, n, q, draft, linked, digits, findings, set, dr
               bands: undefined,
               graduated: undefined,
               prices: k === "amount" ? c.prices : undefined,
+              combine: k === "amount" ? c.combine : undefined,
+              each_unit: k === "percent" ? undefined : c.each_unit,
+              included: k === "amount" || k === "formula" ? c.included : undefined,
+              up_to: k === "amount" || k === "formula" ? c.up_to : undefined,
               rate: fresh[k],
             })
           }
@@ -129,7 +141,9 @@ export function ChargeEditor({ c, n, q, draft, linked, digits, findings, set, dr
           id={`charge-${n}-formula`}
           label={t("Formula of charge {{n}}", { n })}
           value={c.rate.formula ?? ""}
-          onChange={(formula) => set({ ...c, rate: { formula } })}
+          onChange={(formula) => set({ ...c, rate: { ...c.rate, formula } })}
+          otherwise={c.rate.otherwise}
+          setOtherwise={(otherwise) => set({ ...c, rate: { ...c.rate, otherwise } })}
           part="charge"
           n={n}
           findings={findings}
@@ -157,7 +171,7 @@ export function ChargeEditor({ c, n, q, draft, linked, digits, findings, set, dr
           </Checkbox>
         )}
       </div>
-      <Finer c={c} n={n} draft={draft} linked={linked} digits={digits} given={given} set={set} />
+      <Finer c={c} n={n} q={q} draft={draft} linked={linked} digits={digits} given={given} set={set} />
     </div>
   );
 }
@@ -216,7 +230,7 @@ function RateBox({ c, n, given, digits, currency, set }: RateProps) {
   if (given !== "amount") return null;
   return (
     <span className="charge-box">
-      <MoneyBox
+      <FineBox
         id={`charge-${n}-amount`}
         label={t("Amount of charge {{n}}", { n })}
         digits={digits}
@@ -274,7 +288,9 @@ function Counting({ c, n, q, measures, set }: CountingProps) {
         options={[
           { value: "", label: t("once") },
           ...text,
-          ...(each === "answer" ? [{ value: "answer", label: t("for each answered") }] : []),
+          ...(each === "answer"
+            ? [{ value: "answer", label: c.choice ? t("for each piece of it") : t("for each answered") }]
+            : []),
           { value: "unit", label: t("for each unit ordered") },
           ...measures.map((m) => ({ value: m, label: t("for each {{measure}}", { measure: names[m] }) })),
         ]}
@@ -341,6 +357,7 @@ function Counting({ c, n, q, measures, set }: CountingProps) {
 type FinerProps = {
   c: Charge;
   n: number;
+  q?: Question;
   draft: Draft;
   linked: Question[];
   digits: number;
@@ -348,15 +365,22 @@ type FinerProps = {
   set: (c: Charge) => void;
 };
 
-// Finer holds what few charges need: limits, bands, other prices, a condition.
-function Finer({ c, n, draft, linked, digits, given, set }: FinerProps) {
+// Finer holds what few charges need: limits, bands, other prices, conditions, a
+// place and a tax of its own.
+function Finer({ c, n, q, draft, linked, digits, given, set }: FinerProps) {
   const { t } = useTranslation();
   const adds = c.effect !== "sets" && given !== "answered";
+  const counts = useKinds().kind(q?.kind)?.counts === "answer";
+  const entries = (q?.settings?.questions as Question[] | undefined) ?? [];
   // It stays open while the last limit is typed anew.
-  const [open, setOpen] = useState([c.least, c.most, c.bands, c.prices, c.when].some((x) => x !== undefined));
+  const [open, setOpen] = useState(
+    [c.least, c.most, c.bands, c.prices, c.when, c.entries, c.place, c.tax, c.also_none].some(
+      (x) => x !== undefined,
+    ),
+  );
   return (
     <details className="charge-finer" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary className="small">{t("Limits, bands, other prices, condition")}</summary>
+      <summary className="small">{t("Limits, bands, other prices, conditions, place, tax")}</summary>
       {adds && (
         <div className="row">
           <label htmlFor={`charge-${n}-least`}>
@@ -386,15 +410,76 @@ function Finer({ c, n, draft, linked, digits, given, set }: FinerProps) {
         </div>
       )}
       {adds && c.per && given === "amount" && (
-        <Bands c={c} n={n} digits={digits} currency={draft.currency} set={set} />
+        <Bands
+          id={`charge-${n}`}
+          of={t("charge {{n}}", { n })}
+          bands={c.bands ?? []}
+          graduated={c.graduated}
+          included={c.included}
+          amount={c.rate.amount}
+          digits={digits}
+          currency={draft.currency}
+          change={(bands, graduated) =>
+            set({ ...c, bands, graduated, ...(bands ? { prices: undefined } : {}) })
+          }
+        />
       )}
       {given === "amount" && !c.bands && (
         <Specials
           id={`charge-${n}-price`}
           prices={c.prices ?? []}
-          change={(prices) => set({ ...c, prices })}
+          combine={c.combine}
+          change={(prices, combine) => set({ ...c, prices, combine })}
           digits={digits}
           currency={draft.currency}
+        />
+      )}
+      <div className="row">
+        {c.effect !== "sets" && !draft.by_hand && (
+          <label htmlFor={`charge-${n}-place`}>
+            {t("in the slip")}
+            <Select
+              id={`charge-${n}-place`}
+              value={c.place ?? ""}
+              onChange={(place) => set({ ...c, place: place || undefined })}
+              options={[
+                { value: "", label: q ? t("with its question") : t("as it comes") },
+                { value: "start", label: t("right after the price") },
+                { value: "end", label: t("at the end, on everything") },
+              ]}
+            />
+          </label>
+        )}
+        {c.effect !== "sets" && (
+          <label htmlFor={`charge-${n}-tax`}>
+            {t("its own tax")}
+            <span className="charge-box">
+              <DecimalBox
+                id={`charge-${n}-tax`}
+                suffix="%"
+                value={c.tax}
+                onChange={(tax) => set({ ...c, tax })}
+              />
+            </span>
+          </label>
+        )}
+        {counts && given !== "formula" && (
+          <Checkbox
+            checked={c.also_none ?? false}
+            onChange={(e) => set({ ...c, also_none: e.target.checked || undefined })}
+          >
+            {t("also when the answer is none")}
+          </Checkbox>
+        )}
+      </div>
+      {entries.length > 0 && c.effect !== "sets" && (
+        <ConditionEditor
+          title={t("Counts only entries")}
+          always={t("every one")}
+          condition={c.entries}
+          questions={entries}
+          facts={false}
+          change={(next) => set({ ...c, entries: next })}
         />
       )}
       <ConditionEditor

@@ -2,6 +2,7 @@ import { AutoComplete, Input } from "antd";
 import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
+import { DecimalBox } from "../../shared/questions/boxes";
 import { useTrial } from "./trial";
 
 type Props = {
@@ -9,18 +10,46 @@ type Props = {
   label: string;
   value: string;
   onChange: (formula: string) => void;
+  // the amount where it has no result
+  otherwise?: string;
+  setOtherwise: (otherwise: string | undefined) => void;
   part: "charge" | "value";
   // its number from 1
   n: number;
   findings: Schemas["Finding"][];
 };
 
-const functions = ["min(", "max(", "round(", "ceil(", "floor(", "abs(", "share(", "rate(", "upto("];
+const functions = [
+  "min(",
+  "max(",
+  "round(",
+  "ceil(",
+  "floor(",
+  "abs(",
+  "share(",
+  "rate(",
+  "upto(",
+  "count(",
+  "sum(",
+];
+
+// What can have no result for some answers.
+const open = /\/|\brate\s*\(|\bupto\s*\(/;
 
 // FormulaField takes a formula: it completes the names that the formula can
 // read, shows what it comes to for the answers being tried, and points at the
 // place of a mistake.
-export function FormulaField({ id, label, value, onChange, part, n, findings }: Props) {
+export function FormulaField({
+  id,
+  label,
+  value,
+  onChange,
+  otherwise,
+  setOtherwise,
+  part,
+  n,
+  findings,
+}: Props) {
   const { t } = useTranslation();
   const trial = useTrial();
   const box = useRef<HTMLDivElement>(null);
@@ -76,6 +105,19 @@ export function FormulaField({ id, label, value, onChange, part, n, findings }: 
           onSelect={(e) => setCaret(e.currentTarget.selectionStart ?? value.length)}
         />
       </AutoComplete>
+      {(otherwise !== undefined || open.test(value)) && (
+        <label className="row small" htmlFor={`${id}-otherwise`}>
+          {t("without a result, it is")}
+          <span className="charge-box">
+            <DecimalBox
+              id={`${id}-otherwise`}
+              label={t("{{what}}, without a result", { what: label })}
+              value={otherwise}
+              onChange={setOtherwise}
+            />
+          </span>
+        </label>
+      )}
       <div id={`${id}-result`} className="small" aria-live="polite">
         {mistake?.at !== undefined ? (
           <pre

@@ -1,4 +1,4 @@
-import { Checkbox, Segmented } from "antd";
+import { Checkbox, Segmented, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
@@ -8,12 +8,14 @@ import { QuestionField } from "../../shared/questions/QuestionField";
 import { QuestionList } from "../../shared/questions/QuestionList";
 import { faultsOf } from "../../shared/questions/types";
 import { Stepper } from "../../shared/Stepper";
-import { Slip } from "../../shared/slip/Slip";
+import { Slip, Steps } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Waits } from "../work/WorkRow";
 import type { Draft, Moment, Selected } from "./draft";
 import { priceKeys, rangeWords } from "./PriceEditor";
+import { PriceGrid } from "./PriceGrid";
+import { useGroups } from "./Specials";
 
 // What is tried: the answers, and as whom and when.
 export type Tried = {
@@ -21,6 +23,7 @@ export type Tried = {
   answers: Record<string, unknown>;
   later: string[];
   day?: string;
+  group?: string;
   known?: boolean;
 };
 
@@ -44,6 +47,8 @@ export const beginDraft = (draft: Draft) =>
   );
 
 type Props = {
+  // of the product; 0 for a sheet
+  id: number;
   trial?: Schemas["TrialResult"];
   stale: boolean;
   error: unknown;
@@ -60,6 +65,7 @@ type Props = {
 // Live shows the product as a customer meets it, with the slip and the work
 // that the tried answers make, and what is wrong with the draft.
 export function Live({
+  id,
   draft,
   marked,
   trial,
@@ -96,15 +102,31 @@ export function Live({
             marked={marked}
             wording={(line) => trial.page.questions.find((q) => q.key === line.question)?.wording}
             go={(line) => line.question && select({ part: "question", key: line.question })}
+            steps={trial.steps}
           />
+          <NotCounted trial={trial} />
           {trial.range && (
             <p className="quiet small slip-range">{rangeWords(t, trial.range, trial.page.currency)}</p>
           )}
+          {trial.tabled.length > 1 && <PriceGrid id={id} draft={draft} input={input} trial={trial} />}
         </div>
       )}
       {tab === "work" && trial && <Planned items={trial.items} />}
       {tab === "check" && <Check draft={draft} findings={findings} select={select} />}
     </section>
+  );
+}
+
+// NotCounted lists the charges that make no line for these answers, and why.
+function NotCounted({ trial }: { trial: Schemas["TrialResult"] }) {
+  const { t } = useTranslation();
+  const none = trial.steps.filter((s) => s.line < 0);
+  if (none.length === 0) return null;
+  return (
+    <details className="slip-none small">
+      <summary>{t("What does not count here, and why")}</summary>
+      <Steps steps={none} currency={trial.page.currency} />
+    </details>
   );
 }
 
@@ -119,6 +141,7 @@ function TryIt({
 }) {
   const { t } = useTranslation();
   const { page, evaluation } = trial;
+  const groups = useGroups();
   const [moment, setMoment] = useState<Moment>("choosing");
   const asked = new Map(evaluation.asked.map((a) => [a.key, a]));
   const questions = page.questions.filter((q) => q.moment === moment && asked.has(q.key));
@@ -160,6 +183,18 @@ function TryIt({
           value={input.day ?? ""}
           onChange={(e) => setInput({ ...input, day: e.target.value || undefined })}
         />
+        {groups.length > 0 && (
+          <Select
+            size="small"
+            aria-label={t("Tried as a customer of the group")}
+            value={input.group ?? ""}
+            onChange={(group) => setInput({ ...input, group: group || undefined })}
+            options={[
+              { value: "", label: t("of no group") },
+              ...groups.map((g) => ({ value: g.key, label: g.name })),
+            ]}
+          />
+        )}
       </div>
       {(evaluation.picture || page.picture) && moment === "choosing" && (
         <img src={`/pictures/${evaluation.picture || page.picture}`} alt="" width="320" height="120" />

@@ -8,12 +8,15 @@ import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { CancelRules } from "../CancelRules";
 import { WaysBox } from "../WaysBox";
+import { Bands } from "./Bands";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
 import type { Draft, Question } from "./draft";
 import { Findings } from "./Findings";
 import { FormulaField } from "./FormulaField";
+import { LimitBoxes } from "./LimitBoxes";
 import { PaymentPlan } from "./PaymentPlan";
+import { SlipOrder } from "./SlipOrder";
 import { Specials, useGroups } from "./Specials";
 import { useTrial } from "./trial";
 
@@ -29,6 +32,8 @@ type Props = {
 export const priceKeys = [
   "price",
   "prices",
+  "bands",
+  "limits",
   "measure",
   "payment",
   "cancelling",
@@ -122,17 +127,38 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
       <section>
         <h3>{t("Other prices")}</h3>
         <p className="quiet small">
-          {t("For a group, some days, or many units. The lowest one is taken and named.")}
+          {t("For a group, some days or hours, weekends, many units, or the last places: dearer or cheaper.")}
         </p>
         <Specials
           id="price"
           prices={draft.prices ?? []}
-          change={(prices) => set({ prices })}
+          combine={draft.combine}
+          change={(prices, combine) => set({ prices, combine })}
           digits={digits}
           currency={draft.currency}
         />
       </section>
+      <section>
+        <h3>{t("From a number on")}</h3>
+        <p className="quiet small">
+          {draft.measure
+            ? t("Another price from so many of what it is for: all of them, or each part at its own.")
+            : t("Another price from so many units: all of them, or each part at its own.")}
+        </p>
+        <Bands
+          id="price"
+          of={t("the price")}
+          bands={draft.bands ?? []}
+          graduated={draft.graduated}
+          amount={draft.price}
+          digits={digits}
+          currency={draft.currency}
+          change={(bands, graduated) => set({ bands, graduated })}
+        />
+      </section>
       <Charges draft={draft} change={change} linked={linked} digits={digits} findings={findings} />
+      <SlipOrder draft={draft} change={change} linked={linked} order={trial?.order ?? []} />
+      <LimitBoxes draft={draft} change={change} digits={digits} />
       <Values draft={draft} change={change} findings={findings} />
       <PaymentPlan draft={draft} change={change} digits={digits} />
       <Cancelling draft={draft} change={change} digits={digits} />
@@ -243,6 +269,8 @@ function Values({
                 label={t("Formula of value {{n}}", { n: i + 1 })}
                 value={v.formula}
                 onChange={(formula) => put(values.with(i, { ...v, formula }))}
+                otherwise={v.otherwise}
+                setOtherwise={(otherwise) => put(values.with(i, { ...v, otherwise }))}
                 part="value"
                 n={i + 1}
                 findings={findings}

@@ -1781,6 +1781,9 @@ export interface components {
             fact?: string;
             op?: string;
             value?: unknown;
+            entries?: components["schemas"]["Condition"];
+            /** @description The number of an entry that is added up */
+            sum?: string;
         };
         Charge: {
             on?: string;

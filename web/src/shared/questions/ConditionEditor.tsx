@@ -17,11 +17,15 @@ type Props = {
   title: string;
   condition?: Condition;
   questions: Question[];
+  // whether facts of the order can be compared too
+  facts?: boolean;
+  // what holds without a condition
+  always?: string;
   change: (c: Condition | undefined) => void;
 };
 
 // ConditionEditor builds a condition as nested sentences.
-export function ConditionEditor({ title, condition, questions, change }: Props) {
+export function ConditionEditor({ title, condition, questions, facts = true, always, change }: Props) {
   const { t } = useTranslation();
   const table = useKinds();
   const able = questions.filter((q) => table.kind(q.kind)?.compares !== "nothing");
@@ -31,10 +35,10 @@ export function ConditionEditor({ title, condition, questions, change }: Props) 
       <h3>{title}</h3>
       {condition && <p className="small quiet">{sentence(condition)}</p>}
       {condition ? (
-        <Part c={condition} questions={able} change={change} depth={0} />
+        <Part c={condition} questions={able} facts={facts} change={change} depth={0} />
       ) : (
         <div className="row">
-          <span className="quiet">{t("always")}</span>
+          <span className="quiet">{always ?? t("always")}</span>
           <Button size="small" onClick={() => change(fresh(able))}>
             {t("Add a condition")}
           </Button>
@@ -90,8 +94,9 @@ function useSentence(questions: Question[]) {
   const groups = useGroupChoices();
   const table = useKinds();
   const currency = useCurrency();
-  const value = (c: Condition): string => {
-    const q = questions.find((x) => x.key === c.answer);
+  const within = (inner: Question[], c: Condition): string => say(c, true, inner);
+  const value = (c: Condition, among: Question[]): string => {
+    const q = among.find((x) => x.key === c.answer);
     const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
     const one = (v: unknown): string => {
       if (typeof v === "boolean") return v ? t("yes") : t("no");
@@ -101,16 +106,24 @@ function useSentence(questions: Question[]) {
     if (!Array.isArray(c.value)) return one(c.value);
     return c.value.map(one).join(c.op === "between" ? t(" and ") : ", ");
   };
-  const say = (c: Condition, inner: boolean): string => {
+  const say = (c: Condition, nested: boolean, among = questions): string => {
     const join = joinOf(c);
     if (join === undefined) {
-      const q = questions.find((x) => x.key === c.answer);
-      const what = c.fact ? (facts[c.fact] ?? c.fact) : `“${q?.wording ?? c.answer}”`;
-      return `${what} ${names[c.op ?? ""] ?? ""} ${value(c)}`.trim();
+      const q = among.find((x) => x.key === c.answer);
+      const inner = entriesOf(q);
+      const added = inner.find((x) => x.key === c.sum);
+      const which = c.entries
+        ? ` ${t("(entries where {{condition}})", { condition: within(inner, c.entries) })}`
+        : "";
+      const of = added ? `${t("the sum of “{{wording}}” in", { wording: added.wording })} ` : "";
+      const what = c.fact ? (facts[c.fact] ?? c.fact) : `${of}“${q?.wording ?? c.answer}”${which}`;
+      return `${what} ${names[c.op ?? ""] ?? ""} ${value(c, among)}`.trim();
     }
-    const parts = (c[join] ?? []).map((p) => say(p, true)).join(join === "all" ? t(" and ") : t(" or "));
+    const parts = (c[join] ?? [])
+      .map((p) => say(p, true, among))
+      .join(join === "all" ? t(" and ") : t(" or "));
     if (join === "none") return t("not ({{parts}})", { parts });
-    return inner ? `(${parts})` : parts;
+    return nested ? `(${parts})` : parts;
   };
   return (c: Condition) => t("when {{condition}}", { condition: say(c, false) });
 }
@@ -123,20 +136,24 @@ function fresh(questions: Question[]): Condition {
 const joinOf = (c: Condition): Join | undefined =>
   c.all ? "all" : c.any ? "any" : c.none ? "none" : undefined;
 
+// entriesOf gives the questions that each entry of a list answers.
+const entriesOf = (q?: Question) => (q?.settings?.questions as Question[] | undefined) ?? [];
+
 type PartProps = {
   c: Condition;
   questions: Question[];
+  facts: boolean;
   change: (c: Condition | undefined) => void;
   depth: number;
 };
 
-function Part({ c, questions, change, depth }: PartProps) {
+function Part({ c, questions, facts, change, depth }: PartProps) {
   const { t } = useTranslation();
   const join = joinOf(c);
   if (join === undefined) {
     return (
       <div className="row">
-        <Comparison c={c} questions={questions} change={change} />
+        <Comparison c={c} questions={questions} facts={facts} change={change} />
         {depth === 0 && (
           <Button size="small" onClick={() => change({ all: [c, fresh(questions)] })}>
             {t("and …")}
@@ -173,6 +190,7 @@ function Part({ c, questions, change, depth }: PartProps) {
           key={i}
           c={p}
           questions={questions}
+          facts={facts}
           depth={depth + 1}
           change={(next) => set(next ? parts.with(i, next) : parts.toSpliced(i, 1))}
         />
@@ -200,7 +218,7 @@ const moneyOf = (table: ReturnType<typeof useKinds>, q?: Question) =>
 const isDay = (compares: string, op?: string) =>
   compares === "day" || (compares === "span" && (op === "before" || op === "after"));
 
-function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
+function Comparison({ c, questions, facts: withFacts, change }: Omit<PartProps, "depth">) {
   const { t } = useTranslation();
   const today = useToday();
   const table = useKinds();
@@ -251,9 +269,10 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
         onChange={(key) => change(begin(key))}
         options={[
           ...questions.map((x) => ({ value: x.key, label: x.wording })),
-          ...Object.entries(facts).map(([fact, label]) => ({ value: `@${fact}`, label })),
+          ...(withFacts ? Object.entries(facts).map(([fact, label]) => ({ value: `@${fact}`, label })) : []),
         ]}
       />
+      {entriesOf(q).length > 0 && <Entries c={c} inner={entriesOf(q)} change={change} />}
       <Select
         size="small"
         aria-label={t("How it compares")}
@@ -267,6 +286,48 @@ function Comparison({ c, questions, change }: Omit<PartProps, "depth">) {
       <Button size="small" aria-label={t("Take this condition away")} onClick={() => change(undefined)}>
         ×
       </Button>
+    </>
+  );
+}
+
+// Entries says what of a list is compared: how many entries it has, how many of
+// them meet a condition, or what they answer to a number, together.
+function Entries({ c, inner, change }: { c: Condition; inner: Question[]; change: (c: Condition) => void }) {
+  const { t } = useTranslation();
+  const table = useKinds();
+  const able = inner.filter((q) => table.kind(q.kind)?.compares !== "nothing");
+  const numbers = able.filter((q) => table.kind(q.kind)?.compares === "number");
+  return (
+    <>
+      <Select
+        size="small"
+        aria-label={t("What of the list")}
+        value={c.sum ? `+${c.sum}` : ""}
+        onChange={(v) => change({ ...c, sum: v ? v.slice(1) : undefined })}
+        options={[
+          { value: "", label: t("number of entries") },
+          ...numbers.map((q) => ({
+            value: `+${q.key}`,
+            label: t("sum of {{wording}}", { wording: q.wording }),
+          })),
+        ]}
+      />
+      {c.entries ? (
+        <span className="condition-entries">
+          <span className="quiet small">{t("of entries where")}</span>
+          <Part
+            c={c.entries}
+            questions={able}
+            facts={false}
+            change={(entries) => change({ ...c, entries })}
+            depth={1}
+          />
+        </span>
+      ) : (
+        <Button size="small" onClick={() => change({ ...c, entries: fresh(able) })}>
+          {t("only entries where …")}
+        </Button>
+      )}
     </>
   );
 }

@@ -1,6 +1,6 @@
 import { Input } from "antd";
 import { useEffect, useState } from "react";
-import { minor, typed } from "../format";
+import { fine, minor, typed, typedFine } from "../format";
 
 type Box<T> = {
   id: string;
@@ -62,6 +62,20 @@ export function DecimalBox(props: Box<string>) {
     return /^-?\d{1,9}(\.\d{1,6})?$/.test(clean) ? clean : undefined;
   };
   return <TypedBox {...props} read={read} write={String} decimals />;
+}
+
+// FineBox takes an amount for one of what is counted, which can lie below the
+// smallest coin.
+export function FineBox({ digits, ...props }: Box<number> & { digits: number }) {
+  return (
+    <TypedBox
+      key={digits}
+      {...props}
+      read={(text) => fine(text, digits)}
+      write={(n) => typedFine(n, digits)}
+      decimals
+    />
+  );
 }
 
 // MoneyBox takes an amount and gives minor units. With other digits it is

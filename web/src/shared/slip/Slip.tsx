@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../api/client";
-import { money, plain } from "../format";
+import { money, plain, plainFine } from "../format";
 import "./slip.css";
 
 export type Row = Schemas["Slip"]["lines"][number];
@@ -17,13 +17,15 @@ type Props = {
   go?: (line: Row) => void;
   // marked is the question whose lines are marked
   marked?: string;
+  // steps say how the lines came about, rule by rule, for who sells it
+  steps?: Schemas["TraceStep"][];
 };
 
 // Slip shows the computed price: a narrow column of lines with dotted leaders,
 // under each the reason for its amount, a double rule above the total, and
 // below it the tax and what is due when. A line tells on request which answer
 // made it.
-export function Slip({ slip, stale, title, wording, go, marked }: Props) {
+export function Slip({ slip, stale, title, wording, go, marked, steps = [] }: Props) {
   const { t } = useTranslation();
   const [opened, setOpened] = useState<string>();
   const priced = slip.lines.filter((l) => (l.part ?? "") === "" || l.part === "extra");
@@ -31,18 +33,25 @@ export function Slip({ slip, stale, title, wording, go, marked }: Props) {
   const added = slip.taxes.filter((x) => x.added && x.amount !== 0);
   const name = (line: Row, i: number) => `${line.of ?? 0} ${line.question ?? ""} ${line.part ?? ""} ${i}`;
   const row = (line: Row) => {
-    const key = name(line, slip.lines.indexOf(line));
+    const index = slip.lines.indexOf(line);
+    const key = name(line, index);
     const asked = line.question ? wording?.(line) : undefined;
+    const made = steps.filter((s) => s.line === index);
     const words = (
       <>
-        <span>{line.label}</span>
+        <span>
+          {line.label}
+          {line.tax !== undefined && slip.taxes.length > 1 && (
+            <span className="quiet small"> {t("{{percent}} % tax", { percent: line.tax })}</span>
+          )}
+        </span>
         <i aria-hidden="true" />
         <span className="num">{plain(line.amount, slip.currency)}</span>
       </>
     );
     return (
       <div key={key} className={line.question && line.question === marked ? "slip-row marked" : "slip-row"}>
-        {asked ? (
+        {asked || made.length > 0 ? (
           <button
             type="button"
             className="slip-line"
@@ -55,6 +64,7 @@ export function Slip({ slip, stale, title, wording, go, marked }: Props) {
           <div className="slip-line">{words}</div>
         )}
         {line.why && <div className="slip-why">{line.why}</div>}
+        {opened === key && made.length > 0 && <Steps steps={made} currency={slip.currency} />}
         {asked && opened === key && (
           <div className="slip-made">
             {t("made by the answer to “{{wording}}”", { wording: asked })}
@@ -98,6 +108,27 @@ export function Slip({ slip, stale, title, wording, go, marked }: Props) {
       </div>
       <Below slip={slip} />
     </section>
+  );
+}
+
+// Steps lists rules in the order in which they were looked at: what each comes
+// to, or why it does not count.
+export function Steps({ steps, currency }: { steps: Schemas["TraceStep"][]; currency: string }) {
+  const { t } = useTranslation();
+  return (
+    <ol className="slip-steps">
+      {steps.map((s, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a step is known by its place
+        <li key={i} className={s.not ? "not" : undefined}>
+          <span>{s.rule}</span>{" "}
+          {s.not ? (
+            <span className="quiet">{t("– not here: {{why}}", { why: s.not })}</span>
+          ) : (
+            <span className="num">→ {plainFine(s.amount, currency)}</span>
+          )}
+        </li>
+      ))}
+    </ol>
   );
 }
 

@@ -1,5 +1,6 @@
 import { Checkbox, Select } from "antd";
 import { useTranslation } from "react-i18next";
+import { weekdays } from "../../format";
 import { Labelled } from "../../Labelled";
 import { useToday } from "../../today";
 import { WholeBox } from "../boxes";
@@ -92,16 +93,11 @@ function BoundSetting(p: EditorProps & { name: "earliest" | "latest"; wording: s
 function WeekdaySetting({ settings, onChange }: EditorProps) {
   const { t, i18n } = useTranslation();
   const on = (settings.weekdays as number[] | undefined) ?? [];
-  // 4 January 1970 was a Sunday.
-  const name = (d: number) =>
-    new Intl.DateTimeFormat(i18n.language, { weekday: "short", timeZone: "UTC" }).format(
-      new Date(Date.UTC(1970, 0, 4 + d)),
-    );
   return (
     <fieldset className="bare question">
       <legend className="question-wording">{t("Days of the week (all, where none is ticked)")}</legend>
       <div className="row">
-        {[1, 2, 3, 4, 5, 6, 0].map((d) => (
+        {weekdays(i18n.language).map(({ value: d, label }) => (
           <Checkbox
             key={d}
             checked={on.includes(d)}
@@ -110,7 +106,7 @@ function WeekdaySetting({ settings, onChange }: EditorProps) {
               onChange({ ...settings, weekdays: next.length > 0 ? next : undefined });
             }}
           >
-            {name(d)}
+            {label}
           </Checkbox>
         ))}
       </div>
