@@ -1447,6 +1447,20 @@ type LedgerEntryKind string
 // LedgerEntryWay defines model for LedgerEntry.Way.
 type LedgerEntryWay string
 
+// LinkedFigure defines model for LinkedFigure.
+type LinkedFigure struct {
+	Amount  *money.Fine `json:"amount,omitempty"`
+	Minutes *int        `json:"minutes,omitempty"`
+	Of      string      `json:"of"`
+	Percent *string     `json:"percent,omitempty"`
+	Place   string      `json:"place"`
+
+	// Question Whose charge it is; empty for a step's
+	Question *string `json:"question,omitempty"`
+	Sheet    int64   `json:"sheet"`
+	What     string  `json:"what"`
+}
+
 // LogEntry defines model for LogEntry.
 type LogEntry struct {
 	About string `json:"about"`
@@ -2277,16 +2291,27 @@ type Session struct {
 
 // SheetChange defines model for SheetChange.
 type SheetChange struct {
+	Charges *[]Charge `json:"charges,omitempty"`
+
 	// Currency What its amounts are in: as before, or what the business sells in
 	Currency  *string         `json:"currency,omitempty"`
 	Name      string          `json:"name"`
 	Questions []DraftQuestion `json:"questions"`
 	Rule      SheetRule       `json:"rule"`
+	Steps     *[]Step         `json:"steps,omitempty"`
+	Values    *[]NamedFormula `json:"values,omitempty"`
 	Version   int             `json:"version"`
 }
 
+// SheetFigure defines model for SheetFigure.
+type SheetFigure = product.SheetFigure
+
 // SheetReach defines model for SheetReach.
 type SheetReach struct {
+	After    *PriceRange `json:"after,omitempty"`
+	Before   *PriceRange `json:"before,omitempty"`
+	Currency *string     `json:"currency,omitempty"`
+
 	// Errors What would be wrong with it then
 	Errors []string `json:"errors"`
 	Id     int64    `json:"id"`
@@ -2326,13 +2351,17 @@ type SheetUser struct {
 
 // SheetView defines model for SheetView.
 type SheetView struct {
-	Changed bool `json:"changed"`
+	Changed bool     `json:"changed"`
+	Charges []Charge `json:"charges"`
 
 	// Currency What its amounts are in
-	Currency  string          `json:"currency"`
-	Findings  []Finding       `json:"findings"`
-	Id        int64           `json:"id"`
-	Name      string          `json:"name"`
+	Currency string    `json:"currency"`
+	Findings []Finding `json:"findings"`
+	Id       int64     `json:"id"`
+	Name     string    `json:"name"`
+
+	// Names What formulas can read
+	Names     []FormulaName   `json:"names"`
 	Published bool            `json:"published"`
 	Questions []DraftQuestion `json:"questions"`
 
@@ -2340,13 +2369,18 @@ type SheetView struct {
 	Reach []SheetReach `json:"reach"`
 	Rule  SheetRule    `json:"rule"`
 
+	// Says Each charge as a sentence
+	Says []string `json:"says"`
+
 	// SellsIn What the business sells in
 	SellsIn string `json:"sells_in"`
+	Steps   []Step `json:"steps"`
 
 	// Ties By the keys of questions that have any
-	Ties    Ties        `json:"ties"`
-	Used    []SheetUser `json:"used"`
-	Version int         `json:"version"`
+	Ties    Ties           `json:"ties"`
+	Used    []SheetUser    `json:"used"`
+	Values  []NamedFormula `json:"values"`
+	Version int            `json:"version"`
 }
 
 // ShopFront defines model for ShopFront.
@@ -2471,6 +2505,17 @@ type StockRow struct {
 
 // StockRowState defines model for StockRow.State.
 type StockRowState string
+
+// Taking defines model for Taking.
+type Taking struct {
+	// Name Of a new sheet
+	Name      *string  `json:"name,omitempty"`
+	Questions []string `json:"questions"`
+
+	// Sheet That is there; without it there is a new one
+	Sheet   *int64 `json:"sheet,omitempty"`
+	Version int    `json:"version"`
+}
 
 // Tax defines model for Tax.
 type Tax = charge.Tax
@@ -2611,14 +2656,22 @@ type TrialResult struct {
 	Article string `json:"article"`
 
 	// Cost What the line costs the seller; missing when nothing says so
-	Cost       *int          `json:"cost,omitempty"`
-	Efforts    []Effort      `json:"efforts"`
-	Evaluation Evaluation    `json:"evaluation"`
-	Findings   []Finding     `json:"findings"`
-	Items      []PlannedItem `json:"items"`
+	Cost       *int       `json:"cost,omitempty"`
+	Efforts    []Effort   `json:"efforts"`
+	Evaluation Evaluation `json:"evaluation"`
+
+	// Figures Figures of sheets that can be others here
+	Figures  *[]LinkedFigure `json:"figures,omitempty"`
+	Findings []Finding       `json:"findings"`
+	Items    []PlannedItem   `json:"items"`
 
 	// Linked Questions that sheets bring in
 	Linked []DraftQuestion `json:"linked"`
+
+	// LinkedCharges Charges that sheets bring in
+	LinkedCharges *[]Charge       `json:"linked_charges,omitempty"`
+	LinkedSteps   *[]Step         `json:"linked_steps,omitempty"`
+	LinkedValues  *[]NamedFormula `json:"linked_values,omitempty"`
 
 	// Margin The line's price without tax, less its cost
 	Margin *int `json:"margin,omitempty"`
@@ -3041,6 +3094,9 @@ type ReplayDraftJSONRequestBody = Replaying
 
 // RepriceJSONRequestBody defines body for Reprice for application/json ContentType.
 type RepriceJSONRequestBody = Repricing
+
+// TakeQuestionsJSONRequestBody defines body for TakeQuestions for application/json ContentType.
+type TakeQuestionsJSONRequestBody = Taking
 
 // TryDraftJSONRequestBody defines body for TryDraft for application/json ContentType.
 type TryDraftJSONRequestBody = Trial

@@ -375,7 +375,7 @@ func TestSheets(t *testing.T) {
 	p.signIn()
 	p.goTo("/desk/products")
 	p.press("button", "Take Before you come away")
-	p.sees("It is used by Evening under the stars, Nights in the observatory cabin. Detach it there first.")
+	p.sees("It is used by Evening under the stars, Nights in the observatory cabin, Dinner under the dome. Detach it there first.")
 	p.goTo("/desk/products")
 	p.press("link", "Before you come")
 	p.press("button", "Add a question Paying")

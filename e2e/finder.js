@@ -38,7 +38,8 @@ window.ruvo = (() => {
     if (!e || e.disabled) return null;
     if (e.matches("input[type=radio],input[type=checkbox]")) e = e.closest("label") || e;
     e.scrollIntoView({ block: "center", behavior: "instant" });
-    const r = e.getBoundingClientRect();
+    // Words that go on in a next line have a box that holds more than they do.
+    const r = e.getClientRects()[0] ?? e.getBoundingClientRect();
     const at = { x: r.x + r.width / 2, y: r.y + r.height / 2 };
     const hit = document.elementFromPoint(at.x, at.y);
     const before = stood;

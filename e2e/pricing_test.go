@@ -151,7 +151,7 @@ func TestProductCheckStopsPublishing(t *testing.T) {
 	p.until("nothing can be published", `ruvo.find("button", "Publish edition 2").disabled`)
 	p.press("button", "Which night?", ".path")
 	p.press("option", "Check 1", ".live")
-	p.sees("The formula of “Printed on” does not work at character 8", ".live")
+	p.sees("The formula of “Printing” does not work at character 8", ".live")
 	p.press("button", "Show", ".live")
 	p.sees("adds what its formula gives", ".bench-middle")
 	p.types("Formula of charge 1", "area * list_pr", ".charges")

@@ -21,22 +21,28 @@ import (
 // piece.
 func (d *Desk) PutDraft(ctx context.Context, id int64, change api.DraftChange, author string, l words.Language) (api.DeskProduct, error) {
 	return d.redraft(ctx, id, change.Version, l, func(tx *store.Tx, p *store.Product) error {
-		continues := change.Continues != nil && *change.Continues && p.Author == author
-		last, err := tx.DraftStateAt(p.ID, p.At)
-		switch {
-		case errors.Is(err, store.ErrNotFound): // the first change: what it changes is kept too
-			if err := tx.KeepDraftState(store.DraftState{ProductID: p.ID, Position: p.At, Draft: p.Draft, Author: p.Author, At: p.UpdatedAt}); err != nil {
-				return err
-			}
-			p.At++
-		case err != nil:
-			return err
-		case !continues || last.Author != author:
-			p.At++
-		}
-		p.Draft, p.Author = change.Draft, author
-		return tx.KeepDraftState(store.DraftState{ProductID: p.ID, Position: p.At, Draft: p.Draft, Author: author, At: d.Now().UTC()})
+		return d.keepState(tx, p, change.Draft, author, change.Continues != nil && *change.Continues)
 	})
+}
+
+// keepState has a product's draft as it is now, and the state before it to go
+// back to.
+func (d *Desk) keepState(tx *store.Tx, p *store.Product, draft product.Draft, author string, continues bool) error {
+	continues = continues && p.Author == author
+	last, err := tx.DraftStateAt(p.ID, p.At)
+	switch {
+	case errors.Is(err, store.ErrNotFound): // the first change: what it changes is kept too
+		if err := tx.KeepDraftState(store.DraftState{ProductID: p.ID, Position: p.At, Draft: p.Draft, Author: p.Author, At: p.UpdatedAt}); err != nil {
+			return err
+		}
+		p.At++
+	case err != nil:
+		return err
+	case !continues || last.Author != author:
+		p.At++
+	}
+	p.Draft, p.Author = draft, author
+	return tx.KeepDraftState(store.DraftState{ProductID: p.ID, Position: p.At, Draft: p.Draft, Author: author, At: d.Now().UTC()})
 }
 
 // redraft changes a draft whose version is the one that somebody saw.

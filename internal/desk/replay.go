@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"slices"
 
@@ -45,29 +46,85 @@ func (d *Desk) Replay(ctx context.Context, id int64, r api.Replaying, l words.La
 		if err != nil {
 			return err
 		}
-		for _, row := range rows {
-			o, err := tx.OrderByID(row.OrderID)
-			if err != nil {
-				return err
-			}
-			line, err := docket.Open(tx, d.Editions, b, o, row.OrderLine, d.Now())
-			if err != nil {
-				return err
-			}
-			if line.Row.Slip.Currency != e.Currency { // its amounts say nothing about these
-				continue
-			}
-			view.Orders++
-			v := replay(e, line, l)
-			if len(v.Moved) == 0 && len(v.Invalid) == 0 {
-				view.Same++
-				continue
-			}
-			view.Rows = append(view.Rows, v)
-		}
-		return nil
+		return d.against(tx, b, rows, func(int64) *product.Edition { return e }, &view, l)
 	})
 	return view, err
+}
+
+// ReplaySheet evaluates the last orders of all products that publishing a sheet
+// would change, and shows what would come out differently. It keeps nothing.
+func (d *Desk) ReplaySheet(ctx context.Context, id int64, l words.Language) (api.Replay, error) {
+	view := api.Replay{Rows: []api.ReplayRow{}}
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		s, err := d.sheet(tx, id, l)
+		if err != nil {
+			return err
+		}
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
+		view.Currency = string(b.Currency)
+		before, err := tx.UsedSheets()
+		if err != nil {
+			return err
+		}
+		after := replaced(before, &s)
+		products, err := tx.Products()
+		if err != nil {
+			return err
+		}
+		editions := map[int64]*product.Edition{}
+		var rows []store.ListedLine
+		for _, p := range products {
+			if p.EditionID == nil {
+				continue
+			}
+			sold, err := tx.EditionByID(*p.EditionID)
+			if err != nil {
+				return err
+			}
+			now := sold.Content.With(p.ID, after)
+			if sameDraft(sold.Content, now) {
+				continue
+			}
+			editions[p.ID], _ = product.Compile(now)
+			more, err := tx.ListLines(store.LineFilter{Product: p.ID, Most: replayed})
+			if err != nil {
+				return err
+			}
+			rows = append(rows, more...)
+		}
+		slices.SortStableFunc(rows, func(a, b store.ListedLine) int { return cmp.Compare(b.OrderID, a.OrderID) })
+		return d.against(tx, b, rows[:min(len(rows), replayed)], func(of int64) *product.Edition { return editions[of] }, &view, l)
+	})
+	return view, err
+}
+
+// against evaluates order lines against other editions of their products.
+func (d *Desk) against(tx *store.Tx, b store.Business, rows []store.ListedLine, of func(product int64) *product.Edition, view *api.Replay, l words.Language) error {
+	for _, row := range rows {
+		e := of(row.ProductID)
+		o, err := tx.OrderByID(row.OrderID)
+		if err != nil {
+			return err
+		}
+		line, err := docket.Open(tx, d.Editions, b, o, row.OrderLine, d.Now())
+		if err != nil {
+			return err
+		}
+		if line.Row.Slip.Currency != e.Currency { // its amounts say nothing about these
+			continue
+		}
+		view.Orders++
+		v := replay(e, line, l)
+		if len(v.Moved) == 0 && len(v.Invalid) == 0 {
+			view.Same++
+			continue
+		}
+		view.Rows = append(view.Rows, v)
+	}
+	return nil
 }
 
 // replay evaluates one order line against another edition, as on the day on

@@ -10,10 +10,13 @@ import (
 	"unicode/utf8"
 
 	"ruvo/api"
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/core/workplan"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -45,7 +48,7 @@ func (d *Desk) Sheets(ctx context.Context) ([]api.SheetRow, error) {
 func usersOf(tx *store.Tx, s *store.Sheet) ([]api.SheetUser, error) {
 	users := []api.SheetUser{}
 	products, err := tx.Products()
-	as := product.Sheet{ID: product.SheetID(s.ID), Rule: s.Rule}
+	as := s.Edited()
 	for _, p := range products {
 		if len(p.Draft.Uses(p.ID, []product.Sheet{as})) > 0 {
 			named := slices.ContainsFunc(p.Draft.Sheets, func(u product.SheetUse) bool { return u.Sheet == as.ID })
@@ -82,7 +85,7 @@ func (d *Desk) AddSheet(ctx context.Context, n api.NewSheet, l words.Language) (
 			if err != nil {
 				return err
 			}
-			s.Questions, s.Currency = other.Questions, other.Currency
+			s.Questions, s.Content, s.Currency = other.Questions, other.Content, other.Currency
 		case n.Ready != nil:
 			draft, err := ready(*n.Ready, l)
 			if err != nil {
@@ -126,24 +129,28 @@ func (d *Desk) sheetView(tx *store.Tx, s store.Sheet, l words.Language) (api.She
 	v := api.SheetView{
 		Currency: string(s.Currency), SellsIn: string(b.Currency),
 		Id: s.ID, Name: s.Name, Version: s.Version, Questions: s.Questions, Rule: s.Rule, Published: s.OnSale, Changed: s.Changed,
-		Findings: product.Told(product.CheckSheet(s.Questions), l), Reach: []api.SheetReach{}, Ties: product.Draft{Questions: s.Questions}.Ties(),
+		Findings: product.Told(s.Edited().Check(), l), Reach: []api.SheetReach{}, Ties: s.Edited().Draft().Ties(),
+		Charges: s.Content.Charges, Values: s.Content.Values, Steps: s.Content.Steps, Says: says(s.Edited().Draft(), l), Names: []api.FormulaName{},
 	}
 	if v.Questions == nil {
 		v.Questions = []product.Question{}
 	}
-	if len(product.Priced(s.Questions)) == 0 { // nothing in it is in any currency
+	v.Charges, v.Values, v.Steps = append([]charge.Charge{}, v.Charges...), append([]product.NamedFormula{}, v.Values...), append([]workplan.Step{}, v.Steps...)
+	e, _ := product.Compile(s.Edited().Draft())
+	v.Names = names(e, l)
+	if len(s.Edited().Priced()) == 0 { // nothing in it is in any currency
 		v.Currency = v.SellsIn
 	}
 	if v.Used, err = usersOf(tx, &s); err != nil {
 		return v, err
 	}
-	v.Reach, err = reach(tx, &b, &s, l)
+	v.Reach, err = reach(tx, &b, &s, calendar.DayOf(d.Now().In(b.Location())), l)
 	return v, err
 }
 
 // reach lists the products that publishing a sheet would change, with what
 // would be wrong with them then.
-func reach(tx *store.Tx, b *store.Business, s *store.Sheet, l words.Language) ([]api.SheetReach, error) {
+func reach(tx *store.Tx, b *store.Business, s *store.Sheet, today calendar.Day, l words.Language) ([]api.SheetReach, error) {
 	list := []api.SheetReach{}
 	before, err := tx.UsedSheets()
 	if err != nil {
@@ -168,13 +175,23 @@ func reach(tx *store.Tx, b *store.Business, s *store.Sheet, l words.Language) ([
 			if r.Sold = !sameDraft(e.Content, sold); r.Sold {
 				r.Errors = r.Errors[:0]
 				broken(&r, b, sold, l)
+				old, now = e.Content, sold
 			}
 		}
 		if touched || r.Sold {
+			r.Before, r.After = rangeOf(old, today), rangeOf(now, today)
+			currency := string(b.Computes(now).Currency)
+			r.Currency = &currency
 			list = append(list, r)
 		}
 	}
 	return list, nil
+}
+
+// rangeOf shows the span of what one unit of a draft can cost.
+func rangeOf(d product.Draft, today calendar.Day) *api.PriceRange {
+	e, _ := product.Compile(d)
+	return priceRange(e, today)
 }
 
 // broken notes what would be wrong with a product. One that is not sold, as its
@@ -190,7 +207,7 @@ func broken(r *api.SheetReach, b *store.Business, d product.Draft, l words.Langu
 
 // replaced gives the sheets with one as it would be published.
 func replaced(sheets []product.Sheet, s *store.Sheet) []product.Sheet {
-	now := product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Questions, Rule: s.Rule, Currency: s.Currency}
+	now := s.Edited()
 	out := slices.Clone(sheets)
 	if i := slices.IndexFunc(out, func(x product.Sheet) bool { return x.ID == now.ID }); i >= 0 {
 		out[i] = now
@@ -225,8 +242,9 @@ func (d *Desk) PutSheet(ctx context.Context, id int64, change api.SheetChange, l
 			return err
 		}
 		s.Name, s.Questions, s.Rule = name, change.Questions, change.Rule
+		s.Content = product.SheetContent{Charges: listed(change.Charges), Values: listed(change.Values), Steps: listed(change.Steps)}
 		switch to := change.Currency; {
-		case len(product.Priced(s.Questions)) == 0:
+		case len(s.Edited().Priced()) == 0:
 			s.Currency = b.Currency
 		case to != nil && *to != string(s.Currency) && *to != string(b.Currency):
 			return problem.Invalid(l, []api.FieldError{problem.Field(l, "currency", "choice", words.Params{"choices": string(b.Currency)})})
@@ -245,9 +263,17 @@ func (d *Desk) PutSheet(ctx context.Context, id int64, change api.SheetChange, l
 	return view, err
 }
 
+// listed gives what was sent of a list; nothing when it was left out.
+func listed[T any](sent *[]T) []T {
+	if sent == nil {
+		return nil
+	}
+	return *sent
+}
+
 func sameSheet(s *store.Sheet) bool {
-	a, err1 := json.Marshal([]any{s.Questions, s.Rule, s.Currency})
-	b, err2 := json.Marshal([]any{s.Published, s.PublishedRule, s.PublishedCurrency})
+	a, err1 := json.Marshal([]any{s.Questions, s.Content, s.Rule, s.Currency})
+	b, err2 := json.Marshal([]any{s.Published, s.PublishedContent, s.PublishedRule, s.PublishedCurrency})
 	return err1 == nil && err2 == nil && bytes.Equal(a, b)
 }
 
@@ -264,14 +290,14 @@ func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.
 		if s.Version != version {
 			return problem.Say(http.StatusConflict, l, "conflict", nil)
 		}
-		if findings := product.CheckSheet(s.Questions); product.Broken(findings) {
-			return draftErrors(l, product.Draft{Questions: s.Questions}, findings)
+		if findings := s.Edited().Check(); product.Broken(findings) {
+			return draftErrors(l, s.Edited().Draft(), findings)
 		}
 		b, err := tx.Business()
 		if err != nil {
 			return err
 		}
-		reached, err := reach(tx, &b, &s, l)
+		reached, err := reach(tx, &b, &s, calendar.DayOf(d.Now().In(b.Location())), l)
 		if err != nil {
 			return err
 		}
@@ -286,7 +312,7 @@ func (d *Desk) PublishSheet(ctx context.Context, id int64, version int, l words.
 		if len(refused.Errors) > 0 {
 			return refused
 		}
-		s.Published, s.PublishedRule, s.OnSale, s.Changed = s.Questions, s.Rule, true, false
+		s.Published, s.PublishedContent, s.PublishedRule, s.OnSale, s.Changed = s.Questions, s.Content, s.Rule, true, false
 		s.PublishedCurrency = s.Currency
 		if err := tx.SaveSheet(&s); err != nil {
 			return err

@@ -10,7 +10,6 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
-	"ruvo/internal/core/product"
 	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
@@ -58,9 +57,10 @@ func terms(tx *store.Tx, l words.Language) (api.BusinessTerms, error) {
 	}
 	for _, s := range sheets {
 		old := money.Currency("")
-		if s.OnSale && s.PublishedCurrency != b.Currency && len(product.Priced(s.Published)) > 0 {
+		sold, edited := s.Used(), s.Edited()
+		if s.OnSale && s.PublishedCurrency != b.Currency && len(sold.Priced()) > 0 {
 			old = s.PublishedCurrency // also when they were given anew and are not published yet
-		} else if s.Currency != b.Currency && len(product.Priced(s.Questions)) > 0 {
+		} else if s.Currency != b.Currency && len(edited.Priced()) > 0 {
 			old = s.Currency
 		}
 		if old != "" {

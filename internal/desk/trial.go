@@ -6,17 +6,20 @@ import (
 	"encoding/csv"
 	"encoding/json"
 	"errors"
+	"slices"
 	"time"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/explore"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/core/workplan"
 	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -32,6 +35,7 @@ type trial struct {
 	wrong    []question.Fault
 	given    evaluate.Given
 	bookings *booking.Query
+	sheets   []product.Sheet
 	now      time.Time
 	zone     *time.Location
 }
@@ -52,6 +56,7 @@ func (d *Desk) trial(tx *store.Tx, id int64, t api.Trial, l words.Language) (tri
 	if err != nil {
 		return v, err
 	}
+	v.sheets = sheets
 	v.draft = b.Computes(t.Draft).With(v.product.ID, sheets)
 	if v.edition, v.findings, err = d.checked(tx, v.product.ID, &b, v.draft); err != nil {
 		return v, err
@@ -111,6 +116,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 			Items: planned(e, &r), Findings: product.Told(v.findings, l), Openings: []api.Opening{}, Efforts: e.Efforts(), Linked: linked(v.draft), Ties: v.draft.Ties(),
 			Measures: measures(e), Order: []int{}, Steps: steps(e, &r, f, l), Tabled: tabled(e),
 		}
+		brought(&view, v.draft, v.sheets, l)
 		for i := range e.Pricing.Charges {
 			view.Order = append(view.Order, e.Pricing.Charges[i].Draft+1)
 		}
@@ -127,6 +133,49 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 	return view, err
 }
 
+// brought shows what sheets bring into a draft besides questions, and which of
+// their figures it can have differently.
+func brought(view *api.TrialResult, d product.Draft, sheets []product.Sheet, l words.Language) {
+	charges, values, plan, figures := []charge.Charge{}, []product.NamedFormula{}, []workplan.Step{}, []api.LinkedFigure{}
+	for _, c := range d.Charges {
+		if c.Sheet != 0 {
+			charges = append(charges, c)
+		}
+	}
+	for _, n := range d.Values {
+		if n.Sheet != 0 {
+			values = append(values, n)
+		}
+	}
+	for _, s := range d.Steps {
+		if s.Sheet != 0 {
+			plan = append(plan, s)
+		}
+	}
+	used := map[product.SheetID]bool{}
+	for _, q := range d.Questions {
+		used[q.Sheet] = true
+	}
+	for _, s := range sheets {
+		if !used[s.ID] {
+			continue
+		}
+		for _, f := range s.Figures() {
+			one := api.LinkedFigure{Sheet: int64(s.ID), Place: f.Place, Of: f.Of, What: f.What(l), Amount: f.Amount, Minutes: f.Minutes}
+			if f.Question != "" {
+				k := string(f.Question)
+				one.Question = &k
+			}
+			if f.Percent != nil {
+				p := f.Percent.String()
+				one.Percent = &p
+			}
+			figures = append(figures, one)
+		}
+	}
+	view.LinkedCharges, view.LinkedValues, view.LinkedSteps, view.Figures = &charges, &values, &plan, &figures
+}
+
 // steps says how a slip came about.
 func steps(e *product.Edition, r *evaluate.Result, f evaluate.Given, l words.Language) []api.TraceStep {
 	list := []api.TraceStep{}
@@ -141,7 +190,8 @@ func steps(e *product.Edition, r *evaluate.Result, f evaluate.Given, l words.Lan
 	return list
 }
 
-// tabled lists the questions that a grid of prices can show.
+// tabled lists the questions that a grid of prices can show, those first that
+// charges are on.
 func tabled(e *product.Edition) []string {
 	keys := []string{}
 	for i := range e.Items {
@@ -152,6 +202,13 @@ func tabled(e *product.Edition) []string {
 	if e.Units() > 1 {
 		keys = append(keys, string(question.QuantityKey))
 	}
+	free := func(k string) int {
+		if slices.ContainsFunc(e.Pricing.Charges, func(c charge.Compiled) bool { return string(c.On) == k }) {
+			return 0
+		}
+		return 1
+	}
+	slices.SortStableFunc(keys, func(a, b string) int { return free(a) - free(b) })
 	return keys
 }
 

@@ -10,13 +10,16 @@ import (
 // A Sheet is a reusable group of questions as it is edited, and as products
 // use it since it was last published.
 type Sheet struct {
-	ID            int64
-	Name          string
-	Questions     []product.Question `gorm:"serializer:json"`
-	Rule          product.SheetRule  `gorm:"serializer:json"`
-	Published     []product.Question `gorm:"serializer:json"`
-	PublishedRule product.SheetRule  `gorm:"serializer:json"`
-	Currency      money.Currency     // what its amounts are in
+	ID        int64
+	Name      string
+	Questions []product.Question   `gorm:"serializer:json"`
+	Content   product.SheetContent `gorm:"serializer:json"`
+	Rule      product.SheetRule    `gorm:"serializer:json"`
+	Published []product.Question   `gorm:"serializer:json"`
+	// PublishedContent is what those that products use have besides.
+	PublishedContent product.SheetContent `gorm:"serializer:json"`
+	PublishedRule    product.SheetRule    `gorm:"serializer:json"`
+	Currency         money.Currency       // what its amounts are in
 	// PublishedCurrency is what those that products use are in.
 	PublishedCurrency money.Currency
 	Version           int
@@ -27,7 +30,12 @@ type Sheet struct {
 
 // Used gives the sheet as products use it.
 func (s *Sheet) Used() product.Sheet {
-	return product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Published, Rule: s.PublishedRule, Currency: s.PublishedCurrency}
+	return product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Published, SheetContent: s.PublishedContent, Rule: s.PublishedRule, Currency: s.PublishedCurrency}
+}
+
+// Edited gives the sheet as it is edited.
+func (s *Sheet) Edited() product.Sheet {
+	return product.Sheet{ID: product.SheetID(s.ID), Name: s.Name, Questions: s.Questions, SheetContent: s.Content, Rule: s.Rule, Currency: s.Currency}
 }
 
 // Sheets lists all sheets by name.

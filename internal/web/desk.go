@@ -68,6 +68,11 @@ func (h *handlers) PublishDraft(ctx context.Context, r PublishDraftRequestObject
 	return PublishDraft200JSONResponse(v), err
 }
 
+func (h *handlers) TakeQuestions(ctx context.Context, r TakeQuestionsRequestObject) (TakeQuestionsResponseObject, error) {
+	v, err := h.Desk.TakeQuestions(ctx, r.Id, *r.Body, desk.Author(ctx), speak(ctx))
+	return TakeQuestions200JSONResponse(v), err
+}
+
 func (h *handlers) GetPriceGrid(ctx context.Context, r GetPriceGridRequestObject) (GetPriceGridResponseObject, error) {
 	v, err := h.Desk.Grid(ctx, r.Id, *r.Body, speak(ctx))
 	return GetPriceGrid200JSONResponse(v), err

@@ -148,6 +148,9 @@ type ServerInterface interface {
 	// Reprice The amounts of a draft, and the draft with all of them given anew in the business's currency; nothing is kept
 	// (POST /api/desk/products/{id}/reprice)
 	Reprice(ctx *echo.Context, id int64) error
+	// TakeQuestions Takes questions of a product, with their charges and steps, into a sheet that it uses from then on
+	// (POST /api/desk/products/{id}/take)
+	TakeQuestions(ctx *echo.Context, id IDParam) error
 	// TryDraft Evaluates answers to a draft that need not be kept
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx *echo.Context, id IDParam) error
@@ -187,6 +190,9 @@ type ServerInterface interface {
 	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
 	// (POST /api/desk/sheets/{id}/publish)
 	PublishSheet(ctx *echo.Context, id IDParam) error
+	// ReplaySheet What publishing the sheet would change of the last orders of all products that it reaches
+	// (POST /api/desk/sheets/{id}/replay)
+	ReplaySheet(ctx *echo.Context, id IDParam) error
 	// ReadStatement Reads a bank statement, as camt.053 (ISO 20022) or as a table with comma-separated values
 	// (POST /api/desk/statements)
 	ReadStatement(ctx *echo.Context, params ReadStatementParams) error
@@ -1232,6 +1238,22 @@ func (w *ServerInterfaceWrapper) Reprice(ctx *echo.Context) error {
 	return err
 }
 
+// TakeQuestions converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeQuestions(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeQuestions(ctx, id)
+	return err
+}
+
 // TryDraft converts echo context to params.
 func (w *ServerInterfaceWrapper) TryDraft(ctx *echo.Context) error {
 	var err error
@@ -1388,6 +1410,22 @@ func (w *ServerInterfaceWrapper) PublishSheet(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PublishSheet(ctx, id)
+	return err
+}
+
+// ReplaySheet converts echo context to params.
+func (w *ServerInterfaceWrapper) ReplaySheet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ReplaySheet(ctx, id)
 	return err
 }
 
@@ -2152,6 +2190,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/api/desk/products/:id/draft", wrapper.PutDraft, options.OperationMiddlewares["putDraft"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/publish", wrapper.PublishDraft, options.OperationMiddlewares["publishDraft"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/try", wrapper.TryDraft, options.OperationMiddlewares["tryDraft"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/take", wrapper.TakeQuestions, options.OperationMiddlewares["takeQuestions"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/grid", wrapper.GetPriceGrid, options.OperationMiddlewares["getPriceGrid"]...)
 	router.GET(options.BaseURL+"/api/desk/orders", wrapper.GetOrders, options.OperationMiddlewares["getOrders"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line", wrapper.GetDocket, options.OperationMiddlewares["getDocket"]...)
@@ -2176,6 +2215,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.DELETE(options.BaseURL+"/api/desk/sheets/:id", wrapper.DropSheet, options.OperationMiddlewares["dropSheet"]...)
 	router.GET(options.BaseURL+"/api/desk/sheets/:id", wrapper.GetSheet, options.OperationMiddlewares["getSheet"]...)
 	router.PUT(options.BaseURL+"/api/desk/sheets/:id", wrapper.PutSheet, options.OperationMiddlewares["putSheet"]...)
+	router.POST(options.BaseURL+"/api/desk/sheets/:id/replay", wrapper.ReplaySheet, options.OperationMiddlewares["replaySheet"]...)
 	router.POST(options.BaseURL+"/api/desk/sheets/:id/publish", wrapper.PublishSheet, options.OperationMiddlewares["publishSheet"]...)
 	router.GET(options.BaseURL+"/api/desk/orders.csv", wrapper.ExportOrders, options.OperationMiddlewares["exportOrders"]...)
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
@@ -3993,6 +4033,46 @@ func (response RepricedefaultApplicationProblemPlusJSONResponse) VisitRepriceRes
 	return err
 }
 
+type TakeQuestionsRequestObject struct {
+	Id   IDParam `json:"id"`
+	Body *TakeQuestionsJSONRequestBody
+}
+
+type TakeQuestionsResponseObject interface {
+	VisitTakeQuestionsResponse(w http.ResponseWriter) error
+}
+
+type TakeQuestions200JSONResponse DeskProduct
+
+func (response TakeQuestions200JSONResponse) VisitTakeQuestionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeQuestionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeQuestionsdefaultApplicationProblemPlusJSONResponse) VisitTakeQuestionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TryDraftRequestObject struct {
 	Id   IDParam `json:"id"`
 	Body *TryDraftJSONRequestBody
@@ -4475,6 +4555,45 @@ type PublishSheetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PublishSheetdefaultApplicationProblemPlusJSONResponse) VisitPublishSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReplaySheetRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type ReplaySheetResponseObject interface {
+	VisitReplaySheetResponse(w http.ResponseWriter) error
+}
+
+type ReplaySheet200JSONResponse Replay
+
+func (response ReplaySheet200JSONResponse) VisitReplaySheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ReplaySheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReplaySheetdefaultApplicationProblemPlusJSONResponse) VisitReplaySheetResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6383,6 +6502,9 @@ type StrictServerInterface interface {
 	// Reprice The amounts of a draft, and the draft with all of them given anew in the business's currency; nothing is kept
 	// (POST /api/desk/products/{id}/reprice)
 	Reprice(ctx context.Context, request RepriceRequestObject) (RepriceResponseObject, error)
+	// TakeQuestions Takes questions of a product, with their charges and steps, into a sheet that it uses from then on
+	// (POST /api/desk/products/{id}/take)
+	TakeQuestions(ctx context.Context, request TakeQuestionsRequestObject) (TakeQuestionsResponseObject, error)
 	// TryDraft Evaluates answers to a draft that need not be kept
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx context.Context, request TryDraftRequestObject) (TryDraftResponseObject, error)
@@ -6422,6 +6544,9 @@ type StrictServerInterface interface {
 	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
 	// (POST /api/desk/sheets/{id}/publish)
 	PublishSheet(ctx context.Context, request PublishSheetRequestObject) (PublishSheetResponseObject, error)
+	// ReplaySheet What publishing the sheet would change of the last orders of all products that it reaches
+	// (POST /api/desk/sheets/{id}/replay)
+	ReplaySheet(ctx context.Context, request ReplaySheetRequestObject) (ReplaySheetResponseObject, error)
 	// ReadStatement Reads a bank statement, as camt.053 (ISO 20022) or as a table with comma-separated values
 	// (POST /api/desk/statements)
 	ReadStatement(ctx context.Context, request ReadStatementRequestObject) (ReadStatementResponseObject, error)
@@ -8004,6 +8129,54 @@ func (sh *strictHandler) Reprice(ctx *echo.Context, id int64) error {
 	return nil
 }
 
+// TakeQuestions operation middleware
+func (sh *strictHandler) TakeQuestions(ctx *echo.Context, id IDParam) error {
+	var request TakeQuestionsRequestObject
+
+	request.Id = id
+
+	var body TakeQuestionsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeQuestions(ctx.Request().Context(), request.(TakeQuestionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeQuestions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeQuestionsResponseObject); ok {
+		return validResponse.VisitTakeQuestionsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TryDraft operation middleware
 func (sh *strictHandler) TryDraft(ctx *echo.Context, id IDParam) error {
 	var request TryDraftRequestObject
@@ -8424,6 +8597,31 @@ func (sh *strictHandler) PublishSheet(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(PublishSheetResponseObject); ok {
 		return validResponse.VisitPublishSheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReplaySheet operation middleware
+func (sh *strictHandler) ReplaySheet(ctx *echo.Context, id IDParam) error {
+	var request ReplaySheetRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ReplaySheet(ctx.Request().Context(), request.(ReplaySheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReplaySheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReplaySheetResponseObject); ok {
+		return validResponse.VisitReplaySheetResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

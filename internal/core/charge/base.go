@@ -28,7 +28,8 @@ func (m *making) base() {
 		if prices = r.prices(m.Prices); len(r.Prices) > 0 {
 			combine = r.Combine
 		}
-		m.list, bands = m.set(r, v), nil
+		m.list, m.computed = m.set(r, v)
+		bands = nil
 		rate = stretch{rate: m.list}
 		if r.Choice != "" {
 			if label = r.Priced; label == "" {
@@ -59,22 +60,21 @@ func (r *Compiled) prices(ofProduct []Special) []Special {
 }
 
 // set gives the price of one unit that a charge sets.
-func (m *making) set(r *Compiled, v question.Value) money.Product {
-	var p money.Product
+func (m *making) set(r *Compiled, v question.Value) (p money.Product, why Reason) {
 	switch {
 	case r.Rate.Difference != nil:
 		p = (m.Price + *r.Rate.Difference).Exactly()
 	case r.Formula != nil:
-		p, _ = m.formula(r)
+		p, why = m.formula(r)
 	case r.Rate.Answered:
 		p = r.amount(v).Exactly()
 	default:
 		p = r.Rate.Amount.Exactly()
 	}
 	if p.Cmp(nought) < 0 {
-		return nought
+		return nought, why
 	}
-	return p
+	return p, why
 }
 
 // A row is a line of the product's own price: what costs the same other price.
@@ -200,6 +200,7 @@ func (m *making) baseLine(line Line, of *row, units int) {
 	if len(of.special.of) > 0 {
 		line.because(m.instead(of.special, of.list))
 	}
+	line.because(m.computed)
 	line.from(m.from)
 	m.add(line)
 }

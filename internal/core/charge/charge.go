@@ -56,6 +56,8 @@ type Charge struct {
 	// Combine says which of those that hold is taken.
 	Prices  []Special `json:"prices,omitempty"`
 	Combine Combine   `json:"combine,omitempty"`
+	// Sheet is the sheet that brought the charge in; zero for the product's own.
+	Sheet int64 `json:"sheet,omitempty"`
 	// Noun and Nouns name what is counted: "letter" and "letters".
 	Noun  string `json:"noun,omitempty"`
 	Nouns string `json:"nouns,omitempty"`

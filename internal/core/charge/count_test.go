@@ -199,7 +199,7 @@ func TestFormulaCharges(t *testing.T) {
 	}
 	// Without the width, the area is zero and the edge has no number.
 	p.Charges = []Compiled{{Charge: Charge{Label: "X", Effect: Sets, On: "paper", Rate: Rate{Formula: "edge + 3"}}, Formula: read("edge + 3"), From: "Width · Height"}}
-	if got := print(p.Make(in(2, question.Answers{"paper": question.One("silk")}))); got != "X 6.00 (3.00 × 2; computed from: Width · Height); 6.00" {
+	if got := print(p.Make(in(2, question.Answers{"paper": question.One("silk")}))); got != "X 6.00 (3.00 × 2; 0 + 3; computed from: Width · Height); 6.00" {
 		t.Error(got)
 	}
 }

@@ -58,6 +58,9 @@ func (o *Order) Stakes() []Stake {
 			list = append(list, Stake{0, rule, rest})
 		}
 	}
+	if m.rounded != 0 {
+		list = append(list, Stake{0, roundRule, m.rounded})
+	}
 	return list
 }
 
@@ -185,7 +188,7 @@ func (c *Credited) Credit(off map[int]money.Amount) Credit {
 			continue // the rate is done
 		}
 		was, is := c.sum(s.Tax, before), c.sum(s.Tax, c.left)
-		if was == is {
+		if was == is || s.Tax.same(roundRule) {
 			continue
 		}
 		t := Tax{Percent: s.Tax.Percent, Added: s.Tax.Added, Exempt: s.Tax.Exempt, Reversed: s.Tax.Reversed, Gross: was - is}

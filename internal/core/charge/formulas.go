@@ -17,9 +17,10 @@ const (
 	NameDays     = "days"
 	NameNights   = "nights"
 	NameList     = "list_price" // of one unit, in major units
+	NameGroup    = "group"      // the code of the customer's group; empty for none
 )
 
-// FormulaNames lists them.
+// FormulaNames lists those that are numbers.
 func FormulaNames() []string {
 	return []string{NameQuantity, NamePeople, NameHours, NameDays, NameNights, NameList}
 }
@@ -29,7 +30,11 @@ func FormulaNames() []string {
 func (m *making) formula(r *Compiled) (money.Product, Reason) {
 	n, err := r.Formula.Compute(m.value)
 	if err == nil {
-		return m.step(m.minor(n)), Reason{}
+		why := Reason{}
+		if text := r.Formula.Explain(m.value, m.unit); text != "" && m.Rules != Rules1 {
+			why = Reason{Code: whyComputed, Text: text}
+		}
+		return m.step(m.minor(n)), why
 	}
 	if m.Rules == Rules1 {
 		return nought, Reason{}
@@ -42,6 +47,9 @@ func (m *making) formula(r *Compiled) (money.Product, Reason) {
 	m.noResult(r.On, why)
 	return nought, Reason{}
 }
+
+// unit gives what stands behind the number of a name in a computation.
+func (m *making) unit(name string) string { return m.Units[name] }
 
 // minor gives a number of major units as an amount.
 func (m *making) minor(n decimal.Decimal) money.Product {
@@ -85,6 +93,8 @@ func (m *making) value(name string) formula.Value {
 		return number(m.Facts.Days.Decimal())
 	case NameNights:
 		return number(m.Facts.Nights.Decimal())
+	case NameGroup:
+		return formula.Value{Code: m.Group}
 	case NameList:
 		digits, _ := m.Currency.Digits()
 		return number(decimal.New(int64(m.Price), -int32(digits)))
@@ -139,6 +149,8 @@ func (m *making) answered(v question.Value) formula.Value {
 			}
 		}
 		return list
+	case question.Date: // days from the day of the order
+		return formula.Value{Number: decimal.NewFromInt(int64(v.Day.Since(m.Day)))}
 	case question.Amount:
 		digits, _ := m.Currency.Digits()
 		return formula.Value{Number: decimal.New(int64(v), -int32(digits))}

@@ -20,6 +20,9 @@ type Terms struct {
 	// Reverse says that a business of another country with a tax id owes the
 	// tax itself (Directive 2006/112/EC, Articles 44 and 196).
 	Reverse bool `json:"reverse,omitempty"`
+	// RoundTo is what totals are rounded to a multiple of, in minor units, as cash
+	// has no smaller coin; 0 and 1 round nothing.
+	RoundTo money.Amount `json:"round_to,omitempty"`
 	// Cancelling holds for products that have no rules of their own, and for what
 	// belongs to a whole order.
 	Cancelling *Cancelling `json:"cancelling,omitempty"`
@@ -45,6 +48,7 @@ func (t Terms) Amounts(c money.Currency, l words.Language) []string {
 	if t.Tip != nil {
 		name(t.Tip.Label, append([]money.Amount{t.Tip.Least, t.Tip.Most}, t.Tip.Suggestions...)...)
 	}
+	name(l.Fill("slip.rounding"), t.RoundTo)
 	for _, a := range t.Cancelling.Amounts() {
 		list = append(list, l.Fill("cancel.amount", "amount", l.Money(*a, c)))
 	}
@@ -123,6 +127,9 @@ func (t Terms) Validate() error {
 			}
 		}
 	}
+	if t.RoundTo < 0 || t.RoundTo > mostRound {
+		return words.Tell("charge.round_to_between")
+	}
 	return t.Cancelling.Validate()
 }
 
@@ -188,6 +195,7 @@ type totalling struct {
 	cuts    []cut
 
 	contained money.Amount // tax in prices, which the buyer owes instead
+	rounded   money.Amount // of the total, to what can be paid in cash
 }
 
 // A lineTotal is what a line comes to within the order.
@@ -228,6 +236,7 @@ func (o *Order) make() *totalling {
 	if m.contained != 0 {
 		m.slip.Lines = append(m.slip.Lines, Line{Part: PartReverse, Amount: -m.contained})
 	}
+	m.round()
 	m.due()
 	return m
 }

@@ -1,6 +1,7 @@
 package charge
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 
@@ -51,10 +52,12 @@ const (
 	whyMost       ReasonCode = "most"          // a part, at most an amount
 	whySpecial    ReasonCode = "special"       // another price instead of the usual one
 	whyFormula    ReasonCode = "formula"       // from the answers to questions
+	whyRound      ReasonCode = "rounded"       // to the nearest multiple of an amount
 	whyCoupon     ReasonCode = "coupon_code"   // a coupon's code, with its per cent
 	whySpecials   ReasonCode = "specials"      // several other prices together instead of the usual one
 	whyLimitLeast ReasonCode = "limit_least"   // up to the least price of a line
 	whyLimitMost  ReasonCode = "limit_most"    // down to the most
+	whyComputed   ReasonCode = "computed"      // a formula with its numbers, in braces
 	whyInstead    ReasonCode = "instead"       // an amount, as the formula has no result
 )
 
@@ -82,6 +85,9 @@ func (r Reason) and(other Reason) Reason {
 	return Reason{Code: whyAnd, Parts: []Reason{r, other}}
 }
 
+// numbered are the numbers in the text of a computation.
+var numbered = regexp.MustCompile(`\{[^{}]*\}`)
+
 // said puts a reason into words.
 func (r *Reason) said(c money.Currency, l words.Language) string {
 	fill := func(pairs ...string) string { return l.Fill("slip."+string(r.Code), pairs...) }
@@ -105,7 +111,7 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 		return fill("amount", amount(r.Amount), "count", number(r.Count, l))
 	case whyTimes:
 		one := part(0)
-		if len(r.Parts) > 0 && r.Parts[0].Code == whyAnd {
+		if len(r.Parts) > 0 && (r.Parts[0].Code == whyAnd || r.Parts[0].Code == whyComputed && strings.ContainsAny(r.Parts[0].Text, "+−")) {
 			one = "(" + one + ")"
 		}
 		times := number(r.Count, l)
@@ -152,10 +158,18 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 			list += name + " " + sign + amount(p.Amount)
 		}
 		return fill("names", list, "amount", amount(r.Amount), "list", amount(r.Of))
-	case whyLimitLeast, whyLimitMost:
+	case whyLimitLeast, whyLimitMost, whyRound:
 		return fill("amount", amount(r.Amount))
 	case whyInstead:
 		return fill("amount", amount(r.Amount), "why", l.Fill(r.Text))
+	case whyComputed:
+		return numbered.ReplaceAllStringFunc(r.Text, func(n string) string {
+			d, err := decimal.NewFromString(n[1 : len(n)-1])
+			if err != nil {
+				return n
+			}
+			return l.Number(d)
+		})
 	case whyFormula:
 		return fill("of", r.Text)
 	case whyCoupon:
@@ -229,6 +243,8 @@ func (s Slip) In(l words.Language) Slip {
 				line.Label = l.Fill("slip.coupon")
 			case PartReverse:
 				line.Label = l.Fill("slip.reverse")
+			case PartRound:
+				line.Label = l.Fill("slip.rounding")
 			case PartLimit:
 				if line.Label = l.Fill("slip.least_price"); line.Amount < 0 {
 					line.Label = l.Fill("slip.most_price")

@@ -192,3 +192,18 @@ func TestEntries(t *testing.T) {
 		t.Errorf("got %s, want %s", got, want)
 	}
 }
+
+// Source: the rates of income tax in England for 2023/24 (Income Tax Act 2007, s. 10,
+// as set by the Finance Act 2023), from memory: 20 % on the first 37,700 pounds of
+// taxable income, 40 % up to 125,140 and 45 % above; the tax at each edge follows.
+// Each pound is one that the price is for.
+func TestGraduatedBandsOnPeopleAreATax(t *testing.T) {
+	p := Pricing{Title: "Tax", Price: 20, Currency: "GBP", Measure: Person, Bands: bands(37_700, 40, 125_140, 45), Graduated: true}
+	for pounds, want := range map[int64]money.Amount{1: 20, 37_700: 7_540_00, 37_701: 7_540_40, 125_140: 42_516_00, 200_000: 42_516_00 + 74_860*45} {
+		input := in(1, nil)
+		input.Facts.People = money.Whole(pounds)
+		if got := p.Make(input).Total; got != want {
+			t.Errorf("the tax of %d is %d, want %d", pounds, got, want)
+		}
+	}
+}

@@ -82,6 +82,7 @@ const (
 	PartCoupon  Part = "coupon"  // what a coupon takes off
 	PartTip     Part = "tip"     // given on top of the order
 	PartReverse Part = "reverse" // tax that the buyer owes instead
+	PartRound   Part = "round"   // what the total is rounded by
 )
 
 // A Pricing is what the lines of one product are made from.
@@ -100,10 +101,11 @@ type Pricing struct {
 	Tax       TaxRule
 	ShowZero  bool
 	Values    []NamedValue
-	Charges   []Compiled   // in the order in which the slip is made
-	Limits    Limits       // of the whole line
-	ReadsLeft bool         // whether a price hangs on how many places are left
-	Deposit   money.Amount // held for each unit
+	Units     map[string]string // of names in formulas, for computations that are shown
+	Charges   []Compiled        // in the order in which the slip is made
+	Limits    Limits            // of the whole line
+	ReadsLeft bool              // whether a price hangs on how many places are left
+	Deposit   money.Amount      // held for each unit
 	// Held is the named value that says how much is held for the whole line,
 	// instead.
 	Held string
@@ -254,6 +256,7 @@ type making struct {
 	baseGiven bool         // the customer set the price
 	given     money.Amount // set by the customer, so that nothing is taken off it
 	from      string       // what the formula that sets the price reads
+	computed  Reason       // and how it was computed
 	taxed     bool         // whether a line has a rate of its own
 	named     map[string]formula.Value
 	basis     *basis // for who asks

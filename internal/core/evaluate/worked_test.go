@@ -112,8 +112,8 @@ func TestFormulasAreExplained(t *testing.T) {
 	f := asGiven()
 	f.Ordered = day(2026, 11, 24)
 	for language, want := range map[words.Language][2]string{
-		words.English: {"computed from: How wide is the wall? · How high?", "computed from: How wide is the wall? · How high? · Printed on"},
-		words.German:  {"berechnet aus: How wide is the wall? · How high?", "berechnet aus: How wide is the wall? · How high? · Printed on"},
+		words.English: {"1 × 200 cm × 0.04; computed from: How wide is the wall? · How high?", "5.2 m² × 39; computed from: How wide is the wall? · How high? · Printed on"},
+		words.German:  {"1 × 200 cm × 0,04; berechnet aus: How wide is the wall? · How high?", "5,2 m² × 39; berechnet aus: How wide is the wall? · How high? · Printed on"},
 	} {
 		f.Language = language
 		r := Evaluate(e, coretest.Decode(t, e, `{"width":260,"height":200,"material":"paper","mural_night":"2020-08-12"}`), f)

@@ -254,3 +254,37 @@ func mustRead(t *testing.T, source string, names func(string) (Kind, bool)) *For
 	}
 	return f
 }
+
+func TestExplainedWithUnits(t *testing.T) {
+	units := func(n string) string { return map[string]string{"width": "m", "guests": "guests"}[n] }
+	if got, want := mustRead(t, "width * height * 45 + guests", names).Explain(values, units), "{1.2} m × {0.8} × {45} + {5} guests"; got != want {
+		t.Errorf("%s, want %s", got, want)
+	}
+}
+
+// A computation is shown with its numbers, and only what of it is taken.
+func TestExplained(t *testing.T) {
+	for source, want := range map[string]string{
+		"width * height * 45":                 "{1.2} × {0.8} × {45}",
+		"(width + height) * 2 - 1":            "({1.2} + {0.8}) × {2} − {1}",
+		"10 - (width - height)":               "{10} − ({1.2} − {0.8})",
+		"10 / (width * height)":               "{10} ÷ ({1.2} × {0.8})",
+		"guests > 2 ? (guests - 2) * 18 : 7":  "({5} − {2}) × {18}",
+		`rate(size, "a3", 5.5, 9) * width`:    "{5.5} × {1.2}",
+		"upto(guests, 2, 4, 6) * ceil(width)": "{6} × ceil({1.2})",
+		"share(10, x, 7) + 1":                 "{7} + {1}",
+		"-width * 2":                          "−{1.2} × {2}",
+		"guests":                              "", // nothing is computed
+		"1 / x":                               "", // nor has this a result
+		"1+1+1+1+1+1+1+1+1+guests":            "", // and nobody would read this
+	} {
+		f, err := Read(source, names)
+		if err != nil {
+			t.Errorf("%s: %v", source, err)
+			continue
+		}
+		if got := f.Explain(values, nil); got != want {
+			t.Errorf("%s is explained by %q, want %q", source, got, want)
+		}
+	}
+}

@@ -155,6 +155,13 @@ func (d *Draft) eachAmount(visit visitAmount) {
 		c := &d.Charges[i]
 		v.at(fmt.Sprintf("charges.%d", i+1), chargeName(c, labels)).charge(c)
 	}
+	for _, u := range d.Sheets {
+		for i := range u.Figures {
+			if f := &u.Figures[i]; f.Amount != nil {
+				v.at(fmt.Sprintf("sheets.%d.%s", u.Sheet, f.Place), "").fine("", "sheet_figure", 0, f.Amount)
+			}
+		}
+	}
 	d.eachCompared(v, labels)
 }
 

@@ -30,7 +30,8 @@ func everywhere() Draft {
 			{Question: question.Question{Key: "gift", Kind: "amount", Wording: "A gift", Settings: setting(`{"least":6,"most":8,"suggestions":[7,8]}`)}},
 			{When: &condition.Condition{Answer: "gift", Op: condition.Is, Value: setting("14")}, Question: question.Question{Key: "guests", Kind: "repeat", Wording: "Guests", Settings: setting(`{"questions":[{"key":"dish","kind":"several_choices","moment":"choosing","wording":"Dish","settings":{"choices":[{"code":"soup","label":"Soup","cost":9}]}}]}`)}},
 		},
-		Steps: []workplan.Step{{Key: "thank", Title: "Thank them", When: &condition.Condition{Answer: "gift", Op: condition.AtLeast, Value: setting("16")}}},
+		Sheets: []SheetUse{{Sheet: 3, Figures: []SheetFigure{{Place: "charges.way..1.rate", Amount: new(money.Amount(21).Fine())}}}},
+		Steps:  []workplan.Step{{Key: "thank", Title: "Thank them", When: &condition.Condition{Answer: "gift", Op: condition.AtLeast, Value: setting("16")}}},
 		Charges: []charge.Charge{
 			{On: "wick", Choice: "flat", Rate: charge.Rate{Amount: new(money.Amount(10).Fine())}, Bands: []charge.Band{{After: 2, Amount: money.Amount(11).Fine()}}, Least: a(12), Most: a(13), Prices: special},
 			{Label: "Oil", Rate: charge.Rate{Formula: "oil * 2"}, When: &condition.Condition{All: []condition.Condition{
@@ -55,6 +56,7 @@ func TestAmountsNamesEveryAmount(t *testing.T) {
 		"charges.1.rate | Wick, Flat | charge", "charges.1.bands.1 | Wick, Flat | charge from number 3 on", "charges.1.least | Wick, Flat | least",
 		"charges.1.most | Wick, Flat | most", "charges.1.prices.1 | Wick, Flat | other price 1", "charges.2.formula | Oil | formula oil * 2",
 		"charges.3.difference | Wick, Round | difference in price",
+		"sheets.3.charges.way..1.rate |  | figure of a sheet",
 		"questions.wick.choices.round.when.1 | Wick, Round | compared with, in a condition",
 		"questions.guests.when.1 | Guests | compared with, in a condition",
 		"charges.2.when.1 | Oil | compared with, in a condition", "charges.2.when.2 | Oil | compared with, in a condition",
@@ -131,7 +133,7 @@ func TestAmountsForgetsNone(t *testing.T) {
 func TestRepriced(t *testing.T) {
 	d := everywhere()
 	next, missing := d.Repriced("JPY", map[string]money.Fine{"price": money.Amount(160).Fine(), "questions.gift.least": money.Amount(900).Fine()}, map[string]string{"charges.2.formula": "oil * 300", "values.oil.formula": " "})
-	if len(missing) != 25 || missing[0].Place != "values.oil.formula" {
+	if len(missing) != 26 || missing[0].Place != "values.oil.formula" {
 		t.Errorf("%d missing: %+v", len(missing), missing)
 	}
 	if next.Currency != "JPY" || next.Price != 160 || next.Charges[1].Rate.Formula != "oil * 300" || !strings.Contains(string(next.Questions[1].Settings), `"least":900`) {

@@ -156,10 +156,10 @@ func TestSheets(t *testing.T) {
 	if q := d.With(7, sheets).Questions[2]; q.Wording != "Which colour?" || string(q.Settings) != string(colour.Settings) {
 		t.Errorf("%+v %s", q, q.Settings)
 	}
-	if sheets[0].Questions[0].Required || len(CheckSheet(sheets[0].Questions)) > 0 {
+	if sheets[0].Questions[0].Required || len(sheets[0].Check()) > 0 {
 		t.Error("a product's changes reached the sheet")
 	}
-	if f := CheckSheet([]Question{ask("Bad", "short_text", question.Choosing, "")}); !Broken(f) {
+	if f := (Sheet{Questions: []Question{ask("Bad", "short_text", question.Choosing, "")}}).Check(); !Broken(f) {
 		t.Error("a sheet with a bad key passes")
 	}
 }

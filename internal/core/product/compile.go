@@ -506,6 +506,15 @@ func (c *check) steps() {
 		}
 		r := workplan.Ready{Step: *s}
 		r.Test = c.condition(InStep, key, s.Title, s.When, question.Desk)
+		if s.Minutes.Entries != nil {
+			item, _ := e.Item(s.Minutes.Of)
+			within := entryNames(item)
+			if within == nil {
+				c.wrong(InStep, key, "finding.step_entries_need_list", "name", s.Title)
+				continue
+			}
+			r.Entry = c.test(InStep, key, s.Title, s.Minutes.Entries, *within, s.Minutes.Of)
+		}
 		r.Text = c.template(InStep, key, s.Title, s.Instructions)
 		r.Fields = c.fields(InStep, key, s.Title, r.Text, question.Desk)
 		r.Needs = nil

@@ -107,6 +107,7 @@ func (c *check) charges() {
 		e.Pricing.Title = e.BaseLabel
 	}
 	c.values()
+	e.Pricing.Units = e.units()
 	c.valued("deposit", &e.Pricing.Held)
 	if e.Payment != nil {
 		c.valued("payment", &e.Payment.Value)
@@ -284,6 +285,12 @@ func (c *check) values() {
 		_, asked := e.index[question.Key(v.Name)]
 		twice := slices.ContainsFunc(e.Values[:i], func(o NamedFormula) bool { return o.Name == v.Name })
 		switch {
+		case len(v.Label) > 60:
+			c.wrong(InValue, key, "finding.value_label_long", "name", v.Name)
+			continue
+		case v.Name == charge.NameGroup:
+			c.wrong(InValue, key, "finding.name_taken_already_choose_another", "name", v.Name)
+			continue
 		case !question.Key(v.Name).Valid():
 			c.wrong(InValue, key, "finding.name_needs_lowercase_letters_digits", "name", v.Name)
 			continue
@@ -305,6 +312,9 @@ func (c *check) formula(part Part, key, name, source string, values int) *formul
 	f, err := formula.Read(source, func(n string) (formula.Kind, bool) {
 		if slices.Contains(charge.FormulaNames(), n) {
 			return formula.Number, true
+		}
+		if n == charge.NameGroup {
+			return formula.Code, true
 		}
 		if slices.ContainsFunc(e.Pricing.Values[:values], func(v charge.NamedValue) bool { return v.Name == n }) {
 			return formula.Number, true
@@ -357,6 +367,22 @@ func (c *check) reads(f *formula.Formula) (wordings []string) {
 	return wordings
 }
 
+// units gives what stands behind the numbers of names in formulas.
+func (e *Edition) units() map[string]string {
+	units := map[string]string{}
+	for i := range e.Items {
+		if spec, ok := e.Items[i].Spec.(question.United); ok && spec.UnitOf() != "" {
+			units[string(e.Items[i].Key)] = spec.UnitOf()
+		}
+	}
+	for _, v := range e.Values {
+		if v.Label != "" {
+			units[v.Name] = v.Label
+		}
+	}
+	return units
+}
+
 // InFormulas says whether formulas can read the question's answer.
 func (i *Item) InFormulas() bool {
 	_, ok := formulaKind(i)
@@ -370,7 +396,7 @@ func formulaKind(i *Item) (formula.Kind, bool) {
 		return formula.YesNo, true
 	case question.ClassOne:
 		return formula.Code, true
-	case question.ClassNumber, question.ClassSeveral, question.ClassBooking, question.ClassSpan, question.ClassList, question.ClassText:
+	case question.ClassNumber, question.ClassSeveral, question.ClassBooking, question.ClassSpan, question.ClassList, question.ClassText, question.ClassDay:
 		return formula.Number, true
 	}
 	return 0, false

@@ -80,8 +80,12 @@ type Draft struct {
 type NamedFormula struct {
 	Name    string `json:"name"`
 	Formula string `json:"formula"`
+	// Label stands behind its number where a computation is shown: "5.2 m²".
+	Label string `json:"label,omitempty"`
 	// Otherwise is the value where the formula has no result.
 	Otherwise *decimal.Decimal `json:"otherwise,omitempty"`
+	// Sheet is the sheet that brought it in; zero for the product's own.
+	Sheet SheetID `json:"sheet,omitempty"`
 }
 
 // An AddOn is another product that is offered with this one, as a line of its

@@ -2,23 +2,29 @@ package product
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strings"
 
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/core/workplan"
 )
 
 // A SheetID names a sheet.
 type SheetID int64
 
-// A Sheet is a reusable group of questions.
+// A Sheet is a reusable group of questions, with what they cost and what is to be
+// done for them.
 type Sheet struct {
 	ID        SheetID
 	Name      string
 	Questions []Question
-	Rule      SheetRule
-	Currency  money.Currency // what its amounts are in
+	SheetContent
+	Rule     SheetRule
+	Currency money.Currency // what its amounts are in
 }
 
 // A SheetRule says which products use a sheet without naming it: all, or
@@ -40,6 +46,8 @@ type SheetUse struct {
 	Sheet    SheetID      `json:"sheet"`
 	Detached bool         `json:"detached,omitempty"`
 	Changes  []SheetShift `json:"changes,omitempty"`
+	// Figures are single figures that are others here: "6.00 instead of 5.00".
+	Figures []SheetFigure `json:"figures,omitempty"`
 }
 
 // A SheetShift is what a product has differently from a linked question.
@@ -70,18 +78,22 @@ func (d Draft) Uses(id int64, sheets []Sheet) []SheetUse {
 // Own gives the draft without what sheets brought into it.
 func (d Draft) Own() Draft {
 	d.Questions = slices.DeleteFunc(slices.Clone(d.Questions), func(q Question) bool { return q.Sheet != 0 })
+	d.Values = slices.DeleteFunc(slices.Clone(d.Values), func(v NamedFormula) bool { return v.Sheet != 0 })
+	d.Charges = slices.DeleteFunc(slices.Clone(d.Charges), func(c charge.Charge) bool { return c.Sheet != 0 })
+	d.Steps = slices.DeleteFunc(slices.Clone(d.Steps), func(s workplan.Step) bool { return s.Sheet != 0 })
 	return d
 }
 
-// With gives a draft with the questions of the sheets that it uses, after its
-// own of the same moment. What sheets brought in before makes room.
+// With gives a draft with what the sheets that it uses have: their questions,
+// after its own of the same moment, their charges and values, and their steps.
+// What sheets brought in before makes room.
 func (d Draft) With(id int64, sheets []Sheet) Draft {
 	d = d.Own()
 	for _, use := range d.Uses(id, sheets) {
 		i := slices.IndexFunc(sheets, func(s Sheet) bool { return s.ID == use.Sheet })
 		var priced []question.Key // whose amounts mean nothing in this product
 		if sheets[i].Currency != d.Currency {
-			priced = Priced(sheets[i].Questions)
+			priced = sheets[i].Priced()
 		}
 		for _, q := range sheets[i].Questions {
 			q.Sheet = use.Sheet
@@ -89,6 +101,19 @@ func (d Draft) With(id int64, sheets []Sheet) Draft {
 				q.Currency = sheets[i].Currency
 			}
 			d.Questions = append(d.Questions, use.shift(q))
+		}
+		content := sheets[i].Here(use.Figures)
+		for _, v := range content.Values {
+			v.Sheet = use.Sheet
+			d.Values = append(d.Values, v)
+		}
+		for _, c := range content.Charges {
+			c.Sheet = int64(use.Sheet)
+			d.Charges = append(d.Charges, c)
+		}
+		for _, step := range content.Steps {
+			step.Sheet = int64(use.Sheet)
+			d.Steps = append(d.Steps, step)
 		}
 	}
 	return d
@@ -138,21 +163,49 @@ func fewer(settings json.RawMessage, codes []string) json.RawMessage {
 	return raw
 }
 
-// Priced lists the questions that have amounts of money in their settings and
-// conditions.
-func Priced(questions []Question) []question.Key {
+// Draft gives a sheet as a draft, to be looked at with a product's means.
+func (s Sheet) Draft() Draft {
+	return Draft{Title: s.Name, Currency: s.Currency, Questions: s.Questions, Charges: s.Charges, Values: s.Values, Steps: s.Steps}
+}
+
+// Priced lists the questions of a sheet that have amounts of money in their
+// settings, conditions or charges.
+func (s Sheet) Priced() []question.Key {
 	var keys []question.Key
-	for _, at := range (Draft{Questions: questions}).Amounts() {
+	add := func(k question.Key) {
+		if k != "" && !slices.Contains(keys, k) {
+			keys = append(keys, k)
+		}
+	}
+	for _, at := range (Draft{Questions: s.Questions}).Amounts() {
 		key, _, _ := strings.Cut(strings.TrimPrefix(at.Place, "questions."), ".")
-		if !slices.Contains(keys, question.Key(key)) {
-			keys = append(keys, question.Key(key))
+		add(question.Key(key))
+	}
+	for _, c := range s.Charges {
+		if len((Draft{Charges: []charge.Charge{c}}).Amounts()) > 0 {
+			add(c.On)
 		}
 	}
 	return keys
 }
 
-// CheckSheet lists what is wrong with a sheet's questions by themselves.
-func CheckSheet(questions []Question) []Finding {
-	_, findings := Compile(Draft{Title: "…", Currency: "EUR", Questions: questions})
-	return slices.DeleteFunc(findings, func(f Finding) bool { return f.Part != InQuestion })
+// Check lists what is wrong with a sheet by itself.
+func (s Sheet) Check() []Finding {
+	d := s.Draft()
+	d.Title = "…"
+	if d.Currency == "" {
+		d.Currency = "EUR"
+	}
+	// A product that has the sheet has a price, too.
+	d.Price = 1
+	_, findings := Compile(d)
+	findings = slices.DeleteFunc(findings, func(f Finding) bool {
+		return f.Part != InQuestion && f.Part != InCharge && f.Part != InValue && (f.Part != InStep || f.Key == "")
+	})
+	for i, c := range s.Charges {
+		if c.On == "" {
+			findings = append(findings, Find(true, InCharge, fmt.Sprint(i+1), words.Tell("finding.sheet_charge_needs_question", "n", i+1)))
+		}
+	}
+	return findings
 }

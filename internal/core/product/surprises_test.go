@@ -9,11 +9,13 @@ import (
 
 	"github.com/shopspring/decimal"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/core/workplan"
 )
 
 // evening asks for a size, a number, a list of guests and whether it rains.
@@ -173,5 +175,25 @@ func TestRenamedBesideEntries(t *testing.T) {
 	}
 	if got, want := d.Rename("guests", "people_in").Charges[0].Rate.Formula, `age * 2 + count(people_in, age < 12) + sum( people_in, age)`; got != want {
 		t.Errorf("%s, want %s", got, want)
+	}
+}
+
+// A step can take its minutes for those entries of a list that say something.
+func TestMinutesOfEntries(t *testing.T) {
+	d := evening()
+	d.Steps = []workplan.Step{{Key: "cook", Title: "Cook soup", Minutes: workplan.Minutes{Fixed: 10, Each: 4, Of: "guests", Per: workplan.Answer, Entries: &condition.Condition{Answer: "dish", Op: condition.Is, Value: json.RawMessage(`"soup"`)}},
+		Start: workplan.Start{On: workplan.OnPayment}, Due: workplan.Due{Rule: workplan.WorkingDays, Count: 1}}}
+	e, f := Compile(d)
+	if Broken(f) {
+		t.Fatal(f)
+	}
+	guests := question.Repeat{Entries: []question.Answers{{"dish": question.One("soup")}, {"dish": question.One("soup")}, {}}}
+	items := e.Plan.Wanted(workplan.Basis{Answers: question.Answers{"guests": guests}, Quantity: 1, Words: func(question.Key) string { return "" }, Field: func(string) string { return "" }, Hours: &calendar.Hours{Zone: time.UTC}})
+	if len(items) != 1 || items[0].Minutes != 18 {
+		t.Errorf("%+v", items)
+	}
+	d.Steps[0].Minutes.Of = "n"
+	if _, f := Compile(d); !Broken(f) {
+		t.Error("a number has entries")
 	}
 }

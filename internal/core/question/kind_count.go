@@ -87,3 +87,6 @@ func (s countSpec) Samples(around []int) ([]Value, bool) {
 	}
 	return list, all
 }
+
+// UnitOf implements United.
+func (s countSpec) UnitOf() string { return s.Unit }

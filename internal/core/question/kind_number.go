@@ -140,3 +140,6 @@ func (s numberSpec) Samples(around []int) ([]Value, bool) {
 	}
 	return list, false
 }
+
+// UnitOf implements United.
+func (s numberSpec) UnitOf() string { return s.Unit }

@@ -140,6 +140,9 @@ type Ranged interface {
 	Range() (least, most float64)
 }
 
+// United is a Spec whose number has a unit, in the seller's words; empty for none.
+type United interface{ UnitOf() string }
+
 // A Class groups kinds by what conditions can compare.
 type Class int
 

@@ -27,6 +27,7 @@ type Step struct {
 	Needs        []question.Key       `json:"needs,omitempty"` // the answers that the work is done from
 	Start        Start                `json:"start"`
 	Due          Due                  `json:"due"`
+	Sheet        int64                `json:"sheet,omitempty"` // that brought it in; zero for the product's own
 }
 
 // Minutes is how long a step takes: Fixed, plus Unit for each unit, plus Each
@@ -37,6 +38,8 @@ type Minutes struct {
 	Each  int          `json:"each,omitempty"`
 	Of    question.Key `json:"of,omitempty"`
 	Per   Per          `json:"per,omitempty"`
+	// Entries counts only those entries of a list that meet it.
+	Entries *condition.Condition `json:"entries,omitempty"`
 }
 
 // Per is what Each is multiplied by.
@@ -93,6 +96,8 @@ func (s *Step) Validate() error {
 		return words.Tell("step.needs_title")
 	case min(s.Minutes.Fixed, s.Minutes.Unit, s.Minutes.Each) < 0 || max(s.Minutes.Fixed, s.Minutes.Unit, s.Minutes.Each) > 100_000:
 		return words.Tell("step.minutes_must_not_below_zero")
+	case s.Minutes.Entries != nil && s.Minutes.Each == 0:
+		return words.Tell("step.entries_need_minutes")
 	case s.Minutes.Each > 0 && (s.Minutes.Of == "" || s.Minutes.Per != Character && s.Minutes.Per != Answer):
 		return words.Tell("step.minutes_each_need_question_count")
 	case !slices.Contains([]StartOn{OnPayment, OnBrief, AfterStep, OnBooking}, s.Start.On):
@@ -117,6 +122,7 @@ type Plan struct{ Steps []Ready }
 type Ready struct {
 	Step
 	Test   *condition.Test
+	Entry  *condition.Test // which entries of a list take minutes
 	Text   *merge.Template
 	Fields []question.Key // the answers that the instructions read
 }
@@ -257,6 +263,15 @@ func (s *Ready) minutes(f Basis) int {
 	v, ok := f.Answers[s.Minutes.Of]
 	if s.Minutes.Each == 0 || !ok || !v.Answered() {
 		return m
+	}
+	if list, ok := v.(question.Repeat); ok && s.Entry != nil {
+		n := 0
+		for _, e := range list.Entries {
+			if s.Entry.Holds(e, f.Known) {
+				n++
+			}
+		}
+		return m + s.Minutes.Each*n
 	}
 	if s.Minutes.Per == Character {
 		return m + s.Minutes.Each*question.Letters(v.Terms().Text)

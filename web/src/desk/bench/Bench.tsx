@@ -18,6 +18,7 @@ import { Path } from "./Path";
 import { Presence } from "./Presence";
 import { ReplayView } from "./ReplayView";
 import { Repricing } from "./Repricing";
+import { TakeDialog } from "./TakeDialog";
 import { TrialContext } from "./trial";
 import { useDraft } from "./useDraft";
 import "./bench.css";
@@ -149,6 +150,8 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
             product={product}
             change={change}
             publish={() => publish.send(true)}
+            sheets={sheets.data ?? []}
+            reload={reload}
           />
           <Refused kept={d.kept} keep={d.keep} reload={reload} here={`/products/${start.id}`} />
           <div className="bench-panes">
@@ -198,11 +201,14 @@ type BesideProps = {
   product: Schemas["DeskProduct"];
   change: (draft: Draft) => void;
   publish: () => void;
+  sheets: Schemas["SheetRow"][];
+  reload: () => void;
 };
 
 // Beside is what is looked at beside the draft: what it changes, earlier
 // editions, the last orders under it.
-function Beside({ looking, close, product, change, publish }: BesideProps) {
+function Beside({ looking, close, product, change, publish, sheets, reload }: BesideProps) {
+  const { t } = useTranslation();
   const { id, version } = product;
   switch (looking) {
     case "differences":
@@ -218,12 +224,17 @@ function Beside({ looking, close, product, change, publish }: BesideProps) {
           }}
         />
       );
+    case "take":
+      return <TakeDialog product={product} sheets={sheets} close={close} done={reload} />;
     case "replay":
       return (
         <ReplayView
-          id={id}
-          version={version}
-          edition={product.edition + 1}
+          of={["product", id, version]}
+          load={() =>
+            take(api.POST("/api/desk/products/{id}/replay", { params: { path: { id } }, body: {} }))
+          }
+          title={t("The last orders under this draft")}
+          publishing={t("Publish edition {{n}}", { n: product.edition + 1 })}
           close={close}
           publish={() => {
             close();

@@ -49,7 +49,7 @@ const fresh: Record<Given, Charge["rate"]> = {
 export function ChargeEditor({ c, n, q, draft, linked, digits, findings, set, drop }: Props) {
   const { t } = useTranslation();
   const trial = useTrial();
-  const says = trial?.says[n - 1];
+  const says = trial?.says?.[n - 1];
   const choices = (q?.settings?.choices as Choice[] | undefined) ?? [];
   const given = givenAs(c);
   const unit = q?.scope === "unit";

@@ -78,7 +78,7 @@ export function FormulaField({
     })),
     ...functions.map((f) => ({ value: f, label: <code>{f}…)</code> })),
   ].filter((o) => word !== "" && o.value.startsWith(word) && o.value !== word);
-  const result = trial?.results.find((r) => r.part === part && r.key === String(n));
+  const result = trial?.results?.find((r) => r.part === part && r.key === String(n));
   const mistake = findings.find((f) => f.part === part && f.key === String(n) && f.at !== undefined);
   return (
     <div className="formula" ref={box}>

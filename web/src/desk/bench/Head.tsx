@@ -5,7 +5,7 @@ import { KeptMark } from "./Kept";
 import type { useDraft } from "./useDraft";
 
 // Looking is what is looked at beside the draft.
-export type Looking = "differences" | "editions" | "replay";
+export type Looking = "differences" | "editions" | "replay" | "take";
 
 type Props = {
   draft: ReturnType<typeof useDraft>;
@@ -76,6 +76,11 @@ function More({ product, look }: { product: Schemas["DeskProduct"]; look: (at: L
             key: "replay",
             label: t("The last orders under this draft"),
             disabled: product.edition === 0,
+          },
+          {
+            key: "take",
+            label: t("Questions into a sheet …"),
+            disabled: (product.draft.questions ?? []).length === 0,
           },
           ...(product.edition > 0
             ? [

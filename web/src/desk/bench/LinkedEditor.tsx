@@ -10,6 +10,8 @@ import type { Choice } from "../../shared/questions/one_choice/Choices";
 import { Charges } from "./Charges";
 import { type Draft, detachSheet, type Moment, moments, type Question, shiftLinked } from "./draft";
 import { Findings } from "./Findings";
+import { SheetFigures } from "./SheetFigures";
+import { useTrial } from "./trial";
 
 type Props = {
   draft: Draft;
@@ -28,6 +30,8 @@ export function LinkedEditor({ draft, change, q, linked, sheet, findings }: Prop
   const set = (part: Partial<Schemas["SheetShift"]>) => change(shiftLinked(draft, q, part));
   const choices = (q.settings?.choices as Choice[] | undefined) ?? [];
   const digits = digitsOf(draft.currency);
+  const trial = useTrial();
+  const figures = trial?.figures?.filter((f) => f.sheet === q.sheet) ?? [];
   const names: Record<string, string> = {
     choosing: t("while choosing"),
     paying: t("at checkout"),
@@ -48,7 +52,15 @@ export function LinkedEditor({ draft, change, q, linked, sheet, findings }: Prop
         <Button
           size="small"
           disabled={linked.some((x) => x.sheet === q.sheet && x.currency)}
-          onClick={() => change(detachSheet(draft, q.sheet ?? 0, linked))}
+          onClick={() =>
+            change(
+              detachSheet(draft, q.sheet ?? 0, linked, {
+                charges: trial?.linked_charges ?? [],
+                values: trial?.linked_values ?? [],
+                steps: trial?.linked_steps ?? [],
+              }),
+            )
+          }
         >
           {t("Detach the sheet here")}
         </Button>
@@ -110,6 +122,18 @@ export function LinkedEditor({ draft, change, q, linked, sheet, findings }: Prop
           {t("switched off")}
         </Checkbox>
       </div>
+      <SheetFigures
+        title={t("What the sheet charges for it")}
+        figures={figures.filter((f) => f.question === q.key)}
+        draft={draft}
+        change={change}
+      />
+      <SheetFigures
+        title={t("Work that the sheet brings")}
+        figures={figures.filter((f) => f.question === undefined)}
+        draft={draft}
+        change={change}
+      />
       {!shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
         <Charges draft={draft} change={change} q={q} linked={linked} digits={digits} findings={findings} />
       )}

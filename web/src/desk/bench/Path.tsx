@@ -34,8 +34,8 @@ type Props = {
   // questions that sheets bring in
   linked?: Question[];
   sheets?: Schemas["SheetRow"][];
-  // the path of a sheet has questions only
-  questionsOnly?: boolean;
+  // the path of a sheet has questions and steps only
+  ofSheet?: boolean;
 };
 
 // Path shows the four moments as stations on a line, each with its questions,
@@ -49,7 +49,7 @@ export function Path({
   efforts,
   linked = [],
   sheets = [],
-  questionsOnly,
+  ofSheet,
 }: Props) {
   const { t } = useTranslation();
   const table = useKinds();
@@ -105,7 +105,7 @@ export function Path({
   };
   return (
     <nav className="path" aria-label={t("The path")}>
-      {!questionsOnly && (
+      {!ofSheet && (
         <>
           <WholeRow on={on("product")} select={() => select({ part: "product" })}>
             <span>{t("The product itself")}</span>
@@ -121,6 +121,12 @@ export function Path({
             </span>
           </WholeRow>
         </>
+      )}
+      {ofSheet && (
+        <WholeRow on={on("price")} select={() => select({ part: "price" })}>
+          <span>{t("Named values for formulas")}</span>
+          <span className="path-side num">{draft.values?.length || ""}</span>
+        </WholeRow>
       )}
       <Sortable
         ids={path}
@@ -173,12 +179,8 @@ export function Path({
           }}
         />
       )}
-      {!questionsOnly && (
-        <>
-          <PathSheets draft={draft} change={change} linked={linked} sheets={sheets} />
-          <PathSteps draft={draft} change={change} select={select} on={on} wrong={wrong} />
-        </>
-      )}
+      {!ofSheet && <PathSheets draft={draft} change={change} linked={linked} sheets={sheets} />}
+      <PathSteps draft={draft} change={change} select={select} on={on} wrong={wrong} />
     </nav>
   );
 }

@@ -237,7 +237,7 @@ export function rangeWords(
 }
 
 // Values edits named intermediate values, which formulas can read.
-function Values({
+export function Values({
   draft,
   change,
   findings,
@@ -276,6 +276,14 @@ function Values({
                 findings={findings}
               />
             </div>
+            <Input
+              className="special-label"
+              aria-label={t("Behind its number on the slip, value {{n}}", { n: i + 1 })}
+              placeholder={t("on the slip: m², …")}
+              value={v.label ?? ""}
+              maxLength={30}
+              onChange={(e) => put(values.with(i, { ...v, label: e.target.value || undefined }))}
+            />
             <Button
               size="small"
               aria-label={t("Take value {{n}} away", { n: i + 1 })}

@@ -83,13 +83,9 @@ function Table({ id, draft, input, trial, close }: Props & { close: () => void }
           />
         </label>
         {g && (
-          <a
-            className="ant-btn"
-            download="prices.csv"
-            href={`data:text/csv;charset=utf-8,${encodeURIComponent(g.csv)}`}
-          >
+          <Button download="prices.csv" href={`data:text/csv;charset=utf-8,${encodeURIComponent(g.csv)}`}>
             {t("Save as CSV")}
-          </a>
+          </Button>
         )}
       </div>
       <p className="quiet small">{t("All else is answered as in the try-out.")}</p>

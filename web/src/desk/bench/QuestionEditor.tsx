@@ -26,8 +26,8 @@ type Props = {
   linked?: Question[];
   // what reads what, as the server last said
   ties?: Schemas["Ties"];
-  // a sheet has no prices
-  unpriced?: boolean;
+  // a sheet measures no order line
+  ofSheet?: boolean;
 };
 
 export function QuestionEditor({
@@ -39,7 +39,7 @@ export function QuestionEditor({
   used,
   linked = [],
   ties = {},
-  unpriced,
+  ofSheet,
 }: Props) {
   const { t } = useTranslation();
   const q = draft.questions?.find((x) => x.key === at);
@@ -177,7 +177,7 @@ export function QuestionEditor({
           )}
         </div>
       )}
-      {!unpriced &&
+      {!ofSheet &&
         table.kind(q.kind)?.compares === "number" &&
         (q.moment === "choosing" || q.moment === "paying") && <CountsAs q={q} set={set} />}
       <Belonging q={q} draft={draft} set={set} />
@@ -190,7 +190,7 @@ export function QuestionEditor({
         change={(when) => set({ when })}
       />
       {ties[at] && <Ties of={ties[at]} />}
-      {!unpriced && !shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
+      {!shown.has(q.kind) && (q.moment === "choosing" || q.moment === "paying") && (
         <Charges draft={draft} change={change} q={q} linked={linked} digits={digits} findings={findings} />
       )}
     </>

@@ -2,21 +2,29 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Modal } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
-import { api, take } from "../../shared/api/client";
+import type { Schemas } from "../../shared/api/client";
 import { money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { Rows } from "../Rows";
 
-type Props = { id: number; version: number; close: () => void; publish: () => void; edition: number };
+type Props = {
+  // what is looked at, and in which state
+  of: [string, number, number];
+  load: () => Promise<Schemas["Replay"]>;
+  title: string;
+  close: () => void;
+  publish: () => void;
+  publishing: string;
+};
 
 // ReplayView shows, before a draft is published, what it would have made of
 // the last orders: other totals, the lines that moved, and answers that would
 // no longer be valid.
-export function ReplayView({ id, version, close, publish, edition }: Props) {
+export function ReplayView({ of, load, title, close, publish, publishing }: Props) {
   const { t } = useTranslation();
   const replay = useQuery({
-    queryKey: ["replay", id, version],
-    queryFn: () => take(api.POST("/api/desk/products/{id}/replay", { params: { path: { id } }, body: {} })),
+    queryKey: ["replay", ...of],
+    queryFn: load,
     staleTime: 0,
     gcTime: 0,
   });
@@ -25,14 +33,14 @@ export function ReplayView({ id, version, close, publish, edition }: Props) {
     <Modal
       open
       width={760}
-      title={t("The last orders under this draft")}
+      title={title}
       onCancel={close}
       footer={[
         <Button key="close" onClick={close}>
           {t("Leave it as it was")}
         </Button>,
         <Button key="publish" type="primary" onClick={publish} disabled={!r}>
-          {t("Publish edition {{n}}", { n: edition })}
+          {publishing}
         </Button>,
       ]}
     >

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { money } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { CurrencyContext } from "../../shared/questions/currency";
 import { Trouble } from "../../shared/Trouble";
@@ -11,8 +12,12 @@ import { useChange } from "../../shared/useChange";
 import type { Draft, Selected } from "./draft";
 import { KeptMark, Refused } from "./Kept";
 import { Path } from "./Path";
+import { Values } from "./PriceEditor";
 import { QuestionEditor } from "./QuestionEditor";
+import { ReplayView } from "./ReplayView";
 import { Repricing } from "./Repricing";
+import { StepEditor } from "./StepEditor";
+import { TrialContext } from "./trial";
 import { useKeeping } from "./useKeeping";
 import "./bench.css";
 
@@ -32,14 +37,25 @@ export function SheetBench() {
   return <Making key={sheet.dataUpdatedAt} start={sheet.data} reload={() => sheet.refetch()} />;
 }
 
-type Typed = Pick<Schemas["SheetView"], "name" | "questions" | "rule" | "currency">;
+type Typed = Pick<
+  Schemas["SheetView"],
+  "name" | "questions" | "charges" | "values" | "steps" | "rule" | "currency"
+>;
 
 function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => void }) {
   const { t } = useTranslation();
   const [sheet, setSheet] = useState(start);
   const version = useRef(start.version);
   const k = useKeeping<Typed>(
-    { name: start.name, questions: start.questions, rule: start.rule, currency: start.currency },
+    {
+      name: start.name,
+      questions: start.questions,
+      charges: start.charges,
+      values: start.values,
+      steps: start.steps,
+      rule: start.rule,
+      currency: start.currency,
+    },
     async (sent) => {
       const s = await take(
         api.PUT("/api/desk/sheets/{id}", {
@@ -77,75 +93,125 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
     price: 0,
     tax: "0",
     questions: typed.questions,
+    charges: typed.charges,
+    values: typed.values,
+    steps: typed.steps,
   };
   const change = (next: Draft) =>
-    setTyped((old) => ({ ...old, currency: next.currency, questions: next.questions ?? [] }));
+    setTyped((old) => ({
+      ...old,
+      currency: next.currency,
+      questions: next.questions ?? [],
+      charges: next.charges ?? [],
+      values: next.values ?? [],
+      steps: next.steps ?? [],
+    }));
+  const [looking, setLooking] = useState(false);
   const errors = sheet.findings.filter((f) => f.error).length;
   const selectedAt =
     selected.part === "question" ? typed.questions.findIndex((q) => q.key === selected.key) : -1;
   return (
-    <CurrencyContext value={typed.currency}>
-      <main className="bench">
-        {typed.currency !== sheet.sells_in && (
-          <Repricing id={0} draft={draft} to={sheet.sells_in} change={change} />
-        )}
-        <div className="bench-head row">
-          <h1>{typed.name}</h1>
-          <span className="quiet small">
-            {t("sheet")} · {sheet.published ? t("published") : t("not published yet")} ·{" "}
-            <KeptMark kept={k.kept} dirty={dirty} />
-          </span>
-          <span className="grow" />
-          {errors > 0 && <span className="mark bad">▲ {t("{{count}} mistakes", { count: errors })}</span>}
-          <Button
-            type="primary"
-            loading={publish.busy}
-            disabled={dirty || errors > 0 || !sheet.changed}
-            onClick={() => publish.send()}
-          >
-            {t("Publish the sheet")}
-          </Button>
-        </div>
-        <Refused kept={k.kept} keep={k.keep} reload={reload} here={`/sheets/${start.id}`} />
-        {publish.problem !== undefined && (
-          <div className="bench-refused">
-            <Trouble error={publish.problem} />
+    <TrialContext value={{ says: sheet.says, names: sheet.names }}>
+      <CurrencyContext value={typed.currency}>
+        <main className="bench">
+          {typed.currency !== sheet.sells_in && (
+            <Repricing id={0} draft={draft} to={sheet.sells_in} change={change} />
+          )}
+          <div className="bench-head row">
+            <h1>{typed.name}</h1>
+            <span className="quiet small">
+              {t("sheet")} · {sheet.published ? t("published") : t("not published yet")} ·{" "}
+              <KeptMark kept={k.kept} dirty={dirty} />
+            </span>
+            <span className="grow" />
+            {errors > 0 && <span className="mark bad">▲ {t("{{count}} mistakes", { count: errors })}</span>}
+            <Button disabled={dirty || errors > 0 || !sheet.changed} onClick={() => setLooking(true)}>
+              {t("The last orders under it …")}
+            </Button>
+            <Button
+              type="primary"
+              loading={publish.busy}
+              disabled={dirty || errors > 0 || !sheet.changed}
+              onClick={() => publish.send()}
+            >
+              {t("Publish the sheet")}
+            </Button>
           </div>
-        )}
-        <div className="bench-panes">
-          <Path
-            draft={draft}
-            change={change}
-            selected={selected}
-            select={setSelected}
-            findings={sheet.findings}
-            questionsOnly
-          />
-          <section className="bench-middle" aria-label={t("What is selected")}>
-            {selected.part === "question" ? (
-              <QuestionEditor
-                key={selectedAt}
-                draft={draft}
-                change={change}
-                at={selected.key}
-                select={setSelected}
-                findings={sheet.findings}
-                used={sheet.published ? sheet.questions.map((q) => q.key) : []}
-                ties={sheet.ties}
-                unpriced
-              />
-            ) : (
-              <div className="empty">{t("Add the first question at the left.")}</div>
-            )}
-          </section>
-          <section className="live" aria-label={t("Where it is used")}>
-            <Using typed={typed} set={(part) => setTyped((old) => ({ ...old, ...part }))} sheet={sheet} />
-          </section>
-        </div>
-      </main>
-    </CurrencyContext>
+          {looking && (
+            <ReplayView
+              of={["sheet", start.id, sheet.version]}
+              load={() =>
+                take(api.POST("/api/desk/sheets/{id}/replay", { params: { path: { id: start.id } } }))
+              }
+              title={t("The last orders under this sheet")}
+              close={() => setLooking(false)}
+              publish={() => {
+                setLooking(false);
+                publish.send();
+              }}
+              publishing={t("Publish the sheet")}
+            />
+          )}
+          <Refused kept={k.kept} keep={k.keep} reload={reload} here={`/sheets/${start.id}`} />
+          {publish.problem !== undefined && (
+            <div className="bench-refused">
+              <Trouble error={publish.problem} />
+            </div>
+          )}
+          <div className="bench-panes">
+            <Path
+              draft={draft}
+              change={change}
+              selected={selected}
+              select={setSelected}
+              findings={sheet.findings}
+              ofSheet
+            />
+            <section className="bench-middle" aria-label={t("What is selected")}>
+              {selected.part === "question" ? (
+                <QuestionEditor
+                  key={selectedAt}
+                  draft={draft}
+                  change={change}
+                  at={selected.key}
+                  select={setSelected}
+                  findings={sheet.findings}
+                  used={sheet.published ? sheet.questions.map((q) => q.key) : []}
+                  ties={sheet.ties}
+                  ofSheet
+                />
+              ) : selected.part === "price" ? (
+                <Values draft={draft} change={change} findings={sheet.findings} />
+              ) : selected.part === "step" ? (
+                <StepEditor
+                  key={selected.key}
+                  draft={draft}
+                  change={change}
+                  at={selected.key}
+                  select={setSelected}
+                  findings={sheet.findings}
+                />
+              ) : (
+                <div className="empty">{t("Add the first question at the left.")}</div>
+              )}
+            </section>
+            <section className="live" aria-label={t("Where it is used")}>
+              <Using typed={typed} set={(part) => setTyped((old) => ({ ...old, ...part }))} sheet={sheet} />
+            </section>
+          </div>
+        </main>
+      </CurrencyContext>
+    </TrialContext>
   );
 }
+
+// span writes a price range in short.
+const span = (r: Schemas["PriceRange"], currency: string) =>
+  r.least === r.most
+    ? money(r.least, currency)
+    : r.unlimited
+      ? `${money(r.least, currency)} – …`
+      : `${money(r.least, currency)} – ${money(r.most, currency)}`;
 
 type UsingProps = { typed: Typed; set: (part: Partial<Typed>) => void; sheet: Schemas["SheetView"] };
 
@@ -225,6 +291,15 @@ function Using({ typed, set, sheet }: UsingProps) {
             <li key={r.id}>
               {r.title}{" "}
               <span className="small quiet">{r.sold ? t("gets a new edition") : t("its draft changes")}</span>
+              {r.before && r.after && (
+                <div className="small num">
+                  {span(r.before, r.currency ?? sheet.currency)}
+                  {span(r.before, r.currency ?? sheet.currency) !==
+                    span(r.after, r.currency ?? sheet.currency) && (
+                    <> → {span(r.after, r.currency ?? sheet.currency)}</>
+                  )}
+                </div>
+              )}
               {r.errors.map((e) => (
                 <div key={e} className="notice bad small">
                   {e}

@@ -113,6 +113,7 @@ function HowLong({ s, set, asked }: PartProps & { asked: Question[] }) {
   const table = useKinds();
   const countable = asked.filter((q) => table.kind(q.kind)?.counts);
   const of = asked.find((q) => q.key === s.minutes.of);
+  const entries = (of?.settings?.questions as Question[] | undefined) ?? [];
   const text = of && table.kind(of.kind)?.counts === "character";
   return (
     <>
@@ -152,6 +153,16 @@ function HowLong({ s, set, asked }: PartProps & { asked: Question[] }) {
           />
         </Labelled>
       </div>
+      {entries.length > 0 && (s.minutes.each ?? 0) > 0 && (
+        <ConditionEditor
+          title={t("Only for entries")}
+          always={t("every one")}
+          condition={s.minutes.entries}
+          questions={entries}
+          facts={false}
+          change={(next) => set({ minutes: { ...s.minutes, entries: next } })}
+        />
+      )}
     </>
   );
 }

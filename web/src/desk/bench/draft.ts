@@ -4,6 +4,7 @@ export type Draft = Schemas["Draft"];
 export type Question = Schemas["DraftQuestion"];
 export type Charge = Schemas["Charge"];
 export type Step = Schemas["Step"];
+export type NamedFormula = Schemas["NamedFormula"];
 export type Moment = Schemas["Moment"];
 
 export type Measure = "person" | "hour" | "day" | "night";
@@ -129,13 +130,38 @@ export function linkSheet(draft: Draft, sheet: number): Draft {
   return { ...draft, sheets: [...(draft.sheets ?? []).filter((u) => u.sheet !== sheet), { sheet }] };
 }
 
-// detachSheet makes the questions of a linked sheet the product's own.
-export function detachSheet(draft: Draft, sheet: number, linked: Question[]): Draft {
-  const own = linked.filter((q) => q.sheet === sheet).map((q) => clean({ ...q, sheet: undefined }));
+// What sheets bring into a product besides questions.
+export type Linked = { charges: Charge[]; values: NamedFormula[]; steps: Step[] };
+
+// detachSheet makes what a linked sheet brings in the product's own.
+export function detachSheet(draft: Draft, sheet: number, linked: Question[], content: Linked): Draft {
+  const own = <T extends { sheet?: number }>(old: T[] | undefined, all: T[]) => {
+    const mine = all.filter((x) => x.sheet === sheet).map((x) => clean({ ...x, sheet: undefined }));
+    return mine.length > 0 ? [...(old ?? []), ...mine] : old;
+  };
   return {
     ...leaveSheet(draft, sheet),
-    questions: [...(draft.questions ?? []), ...own],
+    questions: own(draft.questions, linked) ?? [],
+    charges: own(draft.charges, content.charges),
+    values: own(draft.values, content.values),
+    steps: own(draft.steps, content.steps),
   };
+}
+
+// figureLinked has a figure of a sheet differently in this product, or as in the
+// sheet again.
+export function figureLinked(
+  draft: Draft,
+  sheet: number,
+  place: string,
+  figure: Omit<Schemas["SheetFigure"], "place"> | undefined,
+): Draft {
+  const uses = draft.sheets ?? [];
+  const use = uses.find((u) => u.sheet === sheet) ?? { sheet };
+  const others = use.figures?.filter((f) => f.place !== place) ?? [];
+  const figures = figure ? [...others, { place, ...figure }] : others;
+  const now = clean({ ...use, figures: figures.length > 0 ? figures : undefined });
+  return { ...draft, sheets: [...uses.filter((u) => u.sheet !== sheet), now] };
 }
 
 // leaveSheet lets go of a sheet and what it brought in.

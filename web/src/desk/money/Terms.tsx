@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
+import { plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
@@ -155,6 +156,21 @@ function Editor({ start }: { start: BusinessTerms }) {
             fault={of("few")}
           >
             <WholeBox id="few" value={v.few} onChange={(few) => set({ few: few ?? 0 })} />
+          </Labelled>
+          <Labelled
+            id="round_to"
+            wording={t("Totals are rounded to")}
+            help={t("As there is no smaller coin; in a row of its own.")}
+          >
+            <Select
+              id="round_to"
+              value={v.terms.round_to ?? 0}
+              onChange={(n) => setTerms({ round_to: n || undefined })}
+              options={[0, ...[5, 10, 50, 100].map((n) => (places === 0 ? n * 10 : n))].map((value) => ({
+                value,
+                label: value === 0 ? t("not rounded") : plain(value, v.currency),
+              }))}
+            />
           </Labelled>
         </div>
         <Checkbox checked={v.show_zero} onChange={(e) => set({ show_zero: e.target.checked })}>

@@ -521,6 +521,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/products/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes questions of a product, with their charges and steps, into a sheet that it uses from then on */
+        post: operations["takeQuestions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/products/{id}/grid": {
         parameters: {
             query?: never;
@@ -900,6 +919,25 @@ export interface paths {
         post?: never;
         /** Takes a sheet away that no product uses */
         delete: operations["dropSheet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/sheets/{id}/replay": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What publishing the sheet would change of the last orders of all products that it reaches */
+        post: operations["replaySheet"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1641,6 +1679,13 @@ export interface components {
             formula: string;
             /** @description The value where the formula has no result */
             otherwise?: string;
+            /** @description What stands behind its number where a computation is shown */
+            label?: string;
+            /**
+             * Format: int64
+             * @description The sheet that brought it in
+             */
+            sheet?: number;
         };
         Cancelling: {
             rules?: components["schemas"]["CancelRule"][];
@@ -1684,6 +1729,26 @@ export interface components {
             /** @description Leaves out what the sheet's rule would include */
             detached?: boolean;
             changes?: components["schemas"]["SheetShift"][];
+            /** @description Single figures that are others here */
+            figures?: components["schemas"]["SheetFigure"][];
+        };
+        SheetFigure: {
+            place: string;
+            amount?: number;
+            percent?: string;
+            minutes?: number;
+        };
+        LinkedFigure: {
+            /** Format: int64 */
+            sheet: number;
+            /** @description Whose charge it is; empty for a step's */
+            question?: string;
+            place: string;
+            of: string;
+            what: string;
+            amount?: number;
+            percent?: string;
+            minutes?: number;
         };
         SheetShift: {
             key: string;
@@ -1720,6 +1785,9 @@ export interface components {
             title: string;
             /** @description It is on sale and gets a new edition; otherwise only its draft changes */
             sold: boolean;
+            before?: components["schemas"]["PriceRange"];
+            after?: components["schemas"]["PriceRange"];
+            currency?: string;
             /** @description What would be wrong with it then */
             errors: string[];
         };
@@ -1733,6 +1801,13 @@ export interface components {
             id: number;
             name: string;
             version: number;
+            charges: components["schemas"]["Charge"][];
+            values: components["schemas"]["NamedFormula"][];
+            steps: components["schemas"]["Step"][];
+            /** @description Each charge as a sentence */
+            says: string[];
+            /** @description What formulas can read */
+            names: components["schemas"]["FormulaName"][];
             questions: components["schemas"]["DraftQuestion"][];
             rule: components["schemas"]["SheetRule"];
             published: boolean;
@@ -1747,6 +1822,9 @@ export interface components {
             currency?: string;
             version: number;
             name: string;
+            charges?: components["schemas"]["Charge"][];
+            values?: components["schemas"]["NamedFormula"][];
+            steps?: components["schemas"]["Step"][];
             questions: components["schemas"]["DraftQuestion"][];
             rule: components["schemas"]["SheetRule"];
         };
@@ -1824,12 +1902,22 @@ export interface components {
             tax?: string;
             noun?: string;
             nouns?: string;
+            /**
+             * Format: int64
+             * @description The sheet that brought it in
+             */
+            sheet?: number;
         };
         Step: {
             key: string;
             title: string;
             instructions?: string;
             when?: components["schemas"]["Condition"];
+            /**
+             * Format: int64
+             * @description The sheet that brought it in
+             */
+            sheet?: number;
             minutes: {
                 fixed?: number;
                 unit?: number;
@@ -1837,6 +1925,7 @@ export interface components {
                 of?: string;
                 /** @enum {string} */
                 per?: "" | "character" | "answer";
+                entries?: components["schemas"]["Condition"];
             };
             needs?: string[];
             start: {
@@ -1879,7 +1968,7 @@ export interface components {
             currency: string;
             lines: {
                 /** @enum {string} */
-                part?: "" | "extra" | "given" | "limit" | "order" | "coupon" | "tip" | "reverse";
+                part?: "" | "extra" | "given" | "limit" | "order" | "coupon" | "tip" | "reverse" | "round";
                 question?: string;
                 choice?: string;
                 /** @description The order line, from 1 */
@@ -1931,6 +2020,8 @@ export interface components {
             tip?: components["schemas"]["Tip"];
             business?: boolean;
             reverse?: boolean;
+            /** @description Totals are rounded to a multiple of it */
+            round_to?: number;
             cancelling?: components["schemas"]["Cancelling"];
         };
         Tip: {
@@ -3114,6 +3205,17 @@ export interface components {
             /** @description To be tried as a customer of this group */
             group?: string;
         };
+        Taking: {
+            version: number;
+            questions: string[];
+            /** @description Of a new sheet */
+            name?: string;
+            /**
+             * Format: int64
+             * @description That is there; without it there is a new one
+             */
+            sheet?: number;
+        };
         GridAsked: {
             trial: components["schemas"]["Trial"];
             /** @description A question's key, or quantity */
@@ -3168,6 +3270,12 @@ export interface components {
             range?: components["schemas"]["PriceRange"];
             /** @description Questions that sheets bring in */
             linked: components["schemas"]["DraftQuestion"][];
+            /** @description Charges that sheets bring in */
+            linked_charges?: components["schemas"]["Charge"][];
+            linked_values?: components["schemas"]["NamedFormula"][];
+            linked_steps?: components["schemas"]["Step"][];
+            /** @description Figures of sheets that can be others here */
+            figures?: components["schemas"]["LinkedFigure"][];
             efforts: components["schemas"]["Effort"][];
             page: components["schemas"]["ProductPage"];
             evaluation: components["schemas"]["Evaluation"];
@@ -4316,6 +4424,33 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    takeQuestions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Taking"];
+            };
+        };
+        responses: {
+            /** @description The product as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskProduct"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getPriceGrid: {
         parameters: {
             query?: never;
@@ -4898,6 +5033,29 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    replaySheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The orders that would come out differently */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Replay"];
+                };
             };
             default: components["responses"]["Problem"];
         };
