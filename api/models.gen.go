@@ -2138,6 +2138,9 @@ type ProductPage struct {
 	SoldOut   *bool          `json:"sold_out,omitempty"`
 	Summary   string         `json:"summary"`
 	Title     string         `json:"title"`
+
+	// Together What one of each add-on costs together
+	Together *int `json:"together,omitempty"`
 }
 
 // ProductRow defines model for ProductRow.

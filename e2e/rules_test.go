@@ -140,3 +140,28 @@ func TestASheetWithAPrice(t *testing.T) {
 	p.press("button", "Publish the sheet", ".ant-modal")
 	p.sees("No product changes.", ".sheet-using")
 }
+
+// Two products together cost less; the slip says so on the page, in the basket and
+// at the desk, and the tax of each has its share.
+func TestTwoTogether(t *testing.T) {
+	h := open(t)
+	p := h.visitor(390, 844)
+	p.goTo("/p/first-night-set")
+	p.sees("One of each costs €11.50 together.")
+	p.press("button", "Add Red lamp")
+	p.press("button", "see what is in it")
+	p.sees("€12.00", ".product-bar") // with the packing of small orders
+	p.press("button", "Add Cards of the season’s sky")
+	p.press("tick", "English")
+	p.sees("together 11.50 instead of 13.70", ".product-bar")
+	p.press("button", "Add to basket", ".product-bar")
+	p.sees("Your basket")
+	p.sees("Lamp and cards together")
+	p.goTo("/checkout")
+	p.types("Your name", "Ada Quill")
+	p.types("Mail address", "ada@example.org")
+	pay(p)
+	p.sees("Your order 1036 is paid.")
+	p.sees("€11.50")
+	h.audit()
+}

@@ -29,6 +29,10 @@ func Page(slug string, id int64, e *product.Edition, upto question.Moment, l wor
 		Next: document.HTML(e.Next), Picture: e.Picture, Currency: string(e.Currency), Digits: digits,
 		MostUnits: e.Units(), Questions: []api.QuestionView{},
 	}
+	if e.Bundle != nil {
+		together := int(e.Bundle.Price)
+		p.Together = &together
+	}
 	for i := range e.Items {
 		if q := &e.Items[i]; q.Moment.Rank() <= upto.Rank() && !q.Off {
 			p.Questions = append(p.Questions, questionView(e, q, l))

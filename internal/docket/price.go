@@ -12,7 +12,7 @@ import (
 // Priced gives what the slip of an order needs of one of its lines.
 func Priced(id int64, e *product.Edition, r *evaluate.Result, quantity, parent int) charge.OrderLine {
 	return charge.OrderLine{
-		Slip: r.Slip, Product: id, Tax: e.Pricing.Tax, Plan: e.Pricing.Plan, Quantity: quantity, Booked: r.Measured.First, Of: parent,
+		Slip: r.Slip, Product: id, Tax: e.Pricing.Tax, Plan: e.Pricing.Plan, Quantity: quantity, Booked: r.Measured.First, Of: parent, Bundle: e.Pricing.Bundle,
 	}
 }
 
@@ -46,7 +46,7 @@ func Whole(tx *store.Tx, editions *Editions, o *store.Order) (charge.Order, erro
 			return charge.Order{}, err
 		}
 		rounding = e.Rounding
-		lines[i] = charge.OrderLine{Slip: r.Slip, Product: r.ProductID, Tax: e.Pricing.Tax, Quantity: r.Quantity, Of: r.Parent}
+		lines[i] = charge.OrderLine{Slip: r.Slip, Product: r.ProductID, Tax: e.Pricing.Tax, Quantity: r.Quantity, Of: r.Parent, Bundle: e.Pricing.Bundle}
 	}
 	return orderOf(o, rounding, lines), nil
 }

@@ -97,6 +97,9 @@ func priceHint(e *product.Edition, today calendar.Day) (int, api.ProductCardHint
 			return 0, api.Decided
 		}
 	}
+	if e.Bundle != nil {
+		return int(e.Bundle.Price), api.From
+	}
 	if order.Form(e) {
 		return 0, api.Chosen
 	}

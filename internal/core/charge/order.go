@@ -142,6 +142,7 @@ type OrderLine struct {
 	Quantity int
 	Booked   calendar.Day // zero when nothing is booked
 	Of       int          // the line that this one is an add-on of, from 1; 0 for none
+	Bundle   *Bundle      // what its add-ons cost together; nil for no price of their own
 }
 
 // discountable is what coupons can take something off.
@@ -225,6 +226,7 @@ func (o *Order) make() *totalling {
 	m := &totalling{Order: o, slip: Slip{Currency: o.Currency, Lines: []Line{}}}
 	m.each = make([]lineTotal, len(o.Lines))
 	m.lines()
+	m.bundles()
 	m.charges()
 	m.coupons()
 	if o.Tip > 0 && o.Terms.Tip != nil {

@@ -52,6 +52,7 @@ const (
 	whyMost       ReasonCode = "most"          // a part, at most an amount
 	whySpecial    ReasonCode = "special"       // another price instead of the usual one
 	whyFormula    ReasonCode = "formula"       // from the answers to questions
+	whyBundle     ReasonCode = "bundle"        // so much together, instead of the sum of prices
 	whyRound      ReasonCode = "rounded"       // to the nearest multiple of an amount
 	whyCoupon     ReasonCode = "coupon_code"   // a coupon's code, with its per cent
 	whySpecials   ReasonCode = "specials"      // several other prices together instead of the usual one
@@ -158,6 +159,8 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 			list += name + " " + sign + amount(p.Amount)
 		}
 		return fill("names", list, "amount", amount(r.Amount), "list", amount(r.Of))
+	case whyBundle:
+		return fill("amount", amount(r.Amount), "list", amount(r.Of))
 	case whyLimitLeast, whyLimitMost, whyRound:
 		return fill("amount", amount(r.Amount))
 	case whyInstead:
@@ -243,6 +246,8 @@ func (s Slip) In(l words.Language) Slip {
 				line.Label = l.Fill("slip.coupon")
 			case PartReverse:
 				line.Label = l.Fill("slip.reverse")
+			case PartBundle:
+				line.Label = l.Fill("slip.bundle_label")
 			case PartRound:
 				line.Label = l.Fill("slip.rounding")
 			case PartLimit:

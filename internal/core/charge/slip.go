@@ -79,6 +79,7 @@ const (
 	PartLimit   Part = "limit"   // what is missing to the least price, or beyond the most
 	PartGiven   Part = "given"   // set by the customer; never discounted
 	PartOrder   Part = "order"   // a charge of the whole order
+	PartBundle  Part = "bundle"  // what products cost less together
 	PartCoupon  Part = "coupon"  // what a coupon takes off
 	PartTip     Part = "tip"     // given on top of the order
 	PartReverse Part = "reverse" // tax that the buyer owes instead
@@ -104,6 +105,7 @@ type Pricing struct {
 	Units     map[string]string // of names in formulas, for computations that are shown
 	Charges   []Compiled        // in the order in which the slip is made
 	Limits    Limits            // of the whole line
+	Bundle    *Bundle           // of what is ordered with it
 	ReadsLeft bool              // whether a price hangs on how many places are left
 	Deposit   money.Amount      // held for each unit
 	// Held is the named value that says how much is held for the whole line,

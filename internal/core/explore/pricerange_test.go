@@ -294,3 +294,22 @@ func TestPriceRangeOfEntries(t *testing.T) {
 		t.Errorf("%+v", r)
 	}
 }
+
+// BenchmarkGrid computes a grid of 20 × 20 prices of the sample business's chart.
+func BenchmarkGrid(b *testing.B) {
+	d := coretest.Sample(b, "sky-chart").Draft
+	d.Questions = append(d.Questions, coretest.Ask("copies", "count", `{"most":18}`), coretest.Ask("stars", "count", `{"most":18}`))
+	d.Charges = append(d.Charges, charge.Charge{On: "copies", Label: "Copies", Effect: charge.Adds, Per: charge.Answer, Rate: charge.Rate{Amount: new(money.Amount(900).Fine())}},
+		charge.Charge{On: "stars", Label: "Stars", Effect: charge.Adds, Rate: charge.Rate{Formula: "stars * stars * 0.05"}})
+	e, f := product.Compile(d)
+	if product.Broken(f) {
+		b.Fatal(f)
+	}
+	given := evaluate.Given{Quantity: 1, Now: coretest.Now, Zone: time.UTC, Language: words.English}
+	for b.Loop() {
+		g, err := GridOf(e, question.Answers{"size": question.One("large"), "title": question.Text("The night we met")}, given, "copies", "stars")
+		if err != nil || len(g.Cells) != 20 || len(g.Cells[0]) != 20 {
+			b.Fatal(len(g.Cells), err)
+		}
+	}
+}

@@ -113,6 +113,9 @@ func (d *Draft) eachAmount(visit visitAmount) {
 	v.specials(d.Prices)
 	v.optional("least_price", d.Limits.Least)
 	v.optional("most_price", d.Limits.Most)
+	if d.Bundle != nil {
+		v.amount("bundle", &d.Bundle.Price)
+	}
 	v.amount("cost", &d.Cost)
 	v.amount("deposit", &d.Deposit)
 	for i, a := range d.Payment.Amounts() {

@@ -95,12 +95,27 @@ func (c *check) price() {
 		}
 		seen[a.Product] = true
 	}
+	if err := e.Bundle.Validate(); err != nil {
+		c.wrong(InProduct, "add_ons", "finding.bundle", "why", err)
+		e.Bundle = nil
+	}
+	if e.Bundle != nil {
+		if len(e.AddOns) < 2 {
+			c.refuse(InProduct, "add_ons", "finding.bundle_alone")
+		}
+		whole := *e.Bundle
+		whole.Products = nil
+		for _, a := range e.AddOns {
+			whole.Products = append(whole.Products, a.Product)
+		}
+		e.Bundle = &whole
+	}
 }
 
 func (c *check) charges() {
 	e := c.edition
 	e.Pricing = charge.Pricing{
-		Rules: e.Rules, Title: e.Title, Price: e.Price, Prices: e.Prices, Combine: e.Combine, Bands: e.Bands, Graduated: e.Graduated, Limits: e.Limits, Measure: e.Measure, Measured: e.measures, Currency: e.Currency, Rounding: e.Rounding,
+		Rules: e.Rules, Title: e.Title, Price: e.Price, Prices: e.Prices, Combine: e.Combine, Bands: e.Bands, Graduated: e.Graduated, Limits: e.Limits, Bundle: e.Bundle, Measure: e.Measure, Measured: e.measures, Currency: e.Currency, Rounding: e.Rounding,
 		Tax: charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}, ShowZero: e.ShowZero, Deposit: e.Deposit, Held: e.DepositBy, Plan: e.Payment,
 	}
 	if e.BaseLabel != "" {

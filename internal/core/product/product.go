@@ -54,7 +54,9 @@ type Draft struct {
 	Exempt     string             `json:"exempt,omitempty"` // why no tax is taken
 	Groups     []string           `json:"groups,omitempty"` // only customers of these groups see it; none: everybody
 	AddOns     []AddOn            `json:"add_ons,omitempty"`
-	AddOnOnly  bool               `json:"add_on_only,omitempty"` // not on the front page
+	// Bundle is what its add-ons cost together; nil for their own prices.
+	Bundle    *charge.Bundle `json:"bundle,omitempty"`
+	AddOnOnly bool           `json:"add_on_only,omitempty"` // not on the front page
 
 	// Rules are those that the edition computes by.
 	Rules charge.Rules `json:"rules,omitempty"`

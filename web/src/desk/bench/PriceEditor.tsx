@@ -376,6 +376,38 @@ function AddOns({ id, draft, change }: { id: number; draft: Draft; change: (d: D
           </Button>
         </div>
       ))}
+      {list.length > 1 && (
+        <div className="pair">
+          <Labelled
+            id="bundle"
+            wording={t("One of each together costs")}
+            help={t("Instead of the sum of their prices; what their answers add comes on top.")}
+          >
+            <MoneyBox
+              id="bundle"
+              digits={digitsOf(draft.currency)}
+              prefix={draft.currency}
+              value={draft.bundle?.price}
+              onChange={(price) =>
+                change({ ...draft, bundle: price === undefined ? undefined : { ...draft.bundle, price } })
+              }
+            />
+          </Labelled>
+          {draft.bundle && (
+            <Labelled id="bundle_label" wording={t("On the slip as")}>
+              <Input
+                id="bundle_label"
+                placeholder={t("Together")}
+                value={draft.bundle.label ?? ""}
+                onChange={(e) =>
+                  draft.bundle &&
+                  change({ ...draft, bundle: { ...draft.bundle, label: e.target.value || undefined } })
+                }
+              />
+            </Labelled>
+          )}
+        </div>
+      )}
       <div className="row">
         <Select
           aria-label={t("Add a product that is offered with it")}

@@ -1605,6 +1605,11 @@ export interface components {
             exempt?: string;
             groups?: string[];
             add_ons?: components["schemas"]["AddOn"][];
+            /** @description What one of each add-on costs together */
+            bundle?: {
+                price: number;
+                label?: string;
+            };
             add_on_only?: boolean;
             rounding?: string;
             tax_added?: boolean;
@@ -1968,7 +1973,7 @@ export interface components {
             currency: string;
             lines: {
                 /** @enum {string} */
-                part?: "" | "extra" | "given" | "limit" | "order" | "coupon" | "tip" | "reverse" | "round";
+                part?: "" | "extra" | "given" | "limit" | "order" | "bundle" | "coupon" | "tip" | "reverse" | "round";
                 question?: string;
                 choice?: string;
                 /** @description The order line, from 1 */
@@ -2076,6 +2081,8 @@ export interface components {
             /** @description The price from which the product begins, while what is chosen makes none; missing when it is not known */
             from?: number;
             add_ons?: components["schemas"]["AddOnPage"][];
+            /** @description What one of each add-on costs together */
+            together?: number;
             /** @description It has no price of its own and is an order form for its add-ons */
             form?: boolean;
             /** @description Pieces, when few are left */

@@ -29,6 +29,11 @@ export function AddOns({ page, chosen, set, evaluation, tried, fault }: Props) {
   return (
     <section className="add-ons" aria-label={page.form ? t("What you can choose") : t("Goes well with it")}>
       <h2 className="question-heading">{page.form ? t("What you can choose") : t("Goes well with it")}</h2>
+      {page.together !== undefined && (
+        <p className="together">
+          {t("One of each costs {{amount}} together.", { amount: money(page.together, page.currency) })}
+        </p>
+      )}
       {fault && (
         <div className="question-fault" role="alert">
           {fault}
