@@ -91,6 +91,8 @@ func TestPricesWithoutSilence(t *testing.T) {
 	p.signIn()
 	p.goTo("/desk/products/10")
 	p.press("button", "Printed on", ".path")
+	p.types("Number for cloth", "60", ".rate-table")
+	p.until("the table stands in the formula", `ruvo.value("field", "Formula of charge 1").includes("\"cloth\", 60, 72)")`)
 	p.types("Formula of charge 1", "5200 / height", ".charges")
 	p.press("button", "How high?", ".path")
 	p.types("Least", "0", ".bench-middle")

@@ -4,6 +4,9 @@
 package charge
 
 import (
+	"errors"
+	"strconv"
+
 	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/condition"
@@ -154,23 +157,23 @@ func (r Rate) validate() error {
 	}
 	switch {
 	case set != 1:
-		return words.Tell("charge.needs_one_rate_amount_per")
+		return at("rate", "charge.needs_one_rate_amount_per")
 	case r.Amount != nil && *r.Amount > money.Largest.Fine():
-		return words.Tell("charge.amount_too_large")
+		return at("rate.amount", "charge.amount_too_large")
 	case !fineIn(r.Amount):
-		return words.Tell("charge.amount_must_not_below_zero")
+		return at("rate.amount", "charge.amount_must_not_below_zero")
 	case r.Otherwise != nil && r.Formula == "":
-		return words.Tell("charge.only_formula_otherwise")
+		return at("rate.otherwise", "charge.only_formula_otherwise")
 	case r.Otherwise != nil && !decimalIn(*r.Otherwise):
-		return words.Tell("charge.otherwise_too_large")
+		return at("rate.otherwise", "charge.otherwise_too_large")
 	case r.Difference != nil && (*r.Difference < -money.Largest || *r.Difference > money.Largest):
-		return words.Tell("charge.difference_list_price_too_large")
+		return at("rate.difference", "charge.difference_list_price_too_large")
 	case r.Percent != nil && !percentIn(*r.Percent, 1000):
-		return words.Tell("charge.per_cent_must_lie_between")
+		return at("rate.percent", "charge.per_cent_must_lie_between")
 	case r.OfBase && r.Percent == nil:
-		return words.Tell("charge.only_per_cent_can_price")
+		return at("rate.of_base", "charge.only_per_cent_can_price")
 	case len(r.Formula) > formula.Longest:
-		return words.Tell("charge.formula_can_have_characters", "longest", formula.Longest)
+		return at("rate.formula", "charge.formula_can_have_characters", "longest", formula.Longest)
 	}
 	return nil
 }
@@ -191,49 +194,49 @@ func (c Charge) Validate() error {
 	}
 	switch {
 	case c.Effect != Adds && c.Effect != TakesOff && c.Effect != Sets:
-		return words.Tell("charge.must_add_take_off_set")
+		return at("effect", "charge.must_add_take_off_set")
 	case c.Effect == Sets && (c.Rate.Percent != nil || c.Per != Once || len(c.Times) > 0 || c.EachUnit):
-		return words.Tell("charge.what_sets_price_must_one")
+		return at("effect", "charge.what_sets_price_must_one")
 	case c.Rate.Difference != nil && c.Effect != Sets:
-		return words.Tell("charge.only_what_sets_price_can")
+		return at("rate.difference", "charge.only_what_sets_price_can")
 	case c.Per != Once && c.Per != Answer && !c.Per.ofText() && !c.Per.Measure():
-		return words.Tell("charge.can_count_once_characters_words")
+		return at("per", "charge.can_count_once_characters_words")
 	case c.Per != Once && c.Rate.Answered:
-		return words.Tell("charge.what_counted_needs_amount_each")
+		return at("per", "charge.what_counted_needs_amount_each")
 	case (c.Per == Answer || c.Per.ofText()) && c.On == "":
-		return words.Tell("charge.what_counted_needs_question_count")
+		return at("on", "charge.what_counted_needs_question_count")
 	case c.Rate.Answered && c.On == "":
-		return words.Tell("charge.customerset_amount_needs_question_asks")
+		return at("on", "charge.customerset_amount_needs_question_asks")
 	case c.Included < 0 || c.UpTo < 0 || c.UpTo > 0 && c.UpTo <= c.Included:
-		return words.Tell("charge.included_number_must_lie_below")
+		return at("included", "charge.included_number_must_lie_below")
 	case c.Choice != "" && c.On == "":
-		return words.Tell("charge.choice_needs_question")
+		return at("choice", "charge.choice_needs_question")
 	case !amountIn(c.Least) || !amountIn(c.Most) || c.Least != nil && c.Most != nil && *c.Least > *c.Most:
-		return words.Tell("charge.least_must_not_below_zero")
+		return at("least", "charge.least_must_not_below_zero")
 	case (c.Least != nil || c.Most != nil) && (c.Effect == Sets || c.Rate.Answered):
-		return words.Tell("charge.least_most_belong_what_adds")
+		return at("least", "charge.least_most_belong_what_adds")
 	case (c.Included > 0 || c.UpTo > 0) && c.Per == Once:
-		return words.Tell("charge.included_up_to_belong_to_what_counts")
+		return at("included", "charge.included_up_to_belong_to_what_counts")
 	case c.EachUnit && c.Rate.Percent != nil:
-		return words.Tell("charge.share_is_of_all_units")
+		return at("each_unit", "charge.share_is_of_all_units")
 	case c.Entries != nil && c.On == "":
-		return words.Tell("charge.entries_need_a_list")
+		return at("entries", "charge.entries_need_a_list")
 	case c.Entries != nil && c.Effect == Sets:
-		return words.Tell("charge.entries_do_not_set_price")
+		return at("entries", "charge.entries_do_not_set_price")
 	case c.AlsoNone && c.On == "":
-		return words.Tell("charge.also_none_needs_question")
+		return at("also_none", "charge.also_none_needs_question")
 	case c.Place != WithQuestion && c.Place != AtStart && c.Place != AtEnd:
-		return words.Tell("charge.place_is_start_or_end")
+		return at("place", "charge.place_is_start_or_end")
 	case c.Place != WithQuestion && c.Effect == Sets:
-		return words.Tell("charge.what_sets_price_is_first")
+		return at("place", "charge.what_sets_price_is_first")
 	case c.Tax != nil && !percentIn(*c.Tax, 100):
-		return words.Tell("charge.tax_must_lie_between_0")
+		return at("tax", "charge.tax_must_lie_between_0")
 	case c.Tax != nil && c.Effect == Sets:
-		return words.Tell("charge.what_sets_price_has_its_tax")
+		return at("tax", "charge.what_sets_price_has_its_tax")
 	}
 	for _, t := range c.Times {
 		if !t.Measure() || t == Unit || t == c.Per {
-			return words.Tell("charge.can_multiplied_by_people_hours")
+			return at("times", "charge.can_multiplied_by_people_hours")
 		}
 	}
 	if err := c.bands(); err != nil {
@@ -245,25 +248,25 @@ func (c Charge) Validate() error {
 func (c Charge) bands() error {
 	if len(c.Bands) == 0 {
 		if c.Graduated {
-			return words.Tell("charge.only_what_has_bands_can")
+			return at("graduated", "charge.only_what_has_bands_can")
 		}
 		return nil
 	}
 	if c.Per == Once || c.Rate.Amount == nil || len(c.Bands) > 50 {
-		return words.Tell("charge.bands_belong_amount_counted_there")
+		return at("bands", "charge.bands_belong_amount_counted_there")
 	}
 	if c.UpTo > 0 && c.Bands[len(c.Bands)-1].After >= c.UpTo {
-		return words.Tell("charge.band_beyond_last_counted")
+		return at("bands", "charge.band_beyond_last_counted")
 	}
-	return ValidateBands(c.Bands, c.Included)
+	return within("bands", ValidateBands(c.Bands, c.Included))
 }
 
 // ValidateBands says what is wrong with bands that begin beyond what is free.
 func ValidateBands(bands []Band, included int) error {
 	last := included
-	for _, b := range bands {
+	for i, b := range bands {
 		if b.After <= last || !fineIn(&b.Amount) {
-			return words.Tell("charge.bands_must_rise_begin_beyond")
+			return at("["+strconv.Itoa(i)+"]", "charge.bands_must_rise_begin_beyond")
 		}
 		last = b.After
 	}
@@ -272,7 +275,36 @@ func ValidateBands(bands []Band, included int) error {
 
 func (c Charge) specials() error {
 	if len(c.Prices) > 0 && c.Rate.Amount == nil || len(c.Prices) > 0 && len(c.Bands) > 0 {
-		return words.Tell("charge.other_prices_belong_amount_without")
+		return at("prices", "charge.other_prices_belong_amount_without")
 	}
-	return ValidateSpecials(c.Prices, c.Combine)
+	return within("prices", ValidateSpecials(c.Prices, c.Combine))
+}
+
+// A FieldError says what is wrong with one field of something, named by its path:
+// "rate.amount".
+type FieldError struct {
+	Field string
+	Why   *words.Message
+}
+
+func (e *FieldError) Error() string { return e.Why.Error() }
+
+// Told implements words.Told.
+func (e *FieldError) Told() *words.Message { return e.Why }
+
+func at(field, code string, pairs ...any) error {
+	return &FieldError{field, words.Tell(code, pairs...)}
+}
+
+// within gives an error as that of a field.
+func within(field string, err error) error {
+	var inner *FieldError
+	var said *words.Message
+	switch {
+	case errors.As(err, &inner):
+		return &FieldError{field + inner.Field, inner.Why}
+	case errors.As(err, &said):
+		return &FieldError{field, said}
+	}
+	return err
 }

@@ -50,27 +50,28 @@ func ValidateSpecials(list []Special, combine Combine) error {
 		return words.Tell("charge.other_prices_combine_how")
 	}
 	for i, s := range list {
+		field := "[" + strconv.Itoa(i) + "]"
 		switch n := strconv.Itoa(i + 1); {
 		case s.Group == "" && s.From == nil && s.To == nil && s.AtLeast == 0 && len(s.Weekdays) == 0 && s.Hours == nil && s.Left == 0:
-			return words.Tell("charge.other_price_needs_group_days", "n", n)
+			return at(field, "charge.other_price_needs_group_days", "n", n)
 		case !s.decided():
-			return words.Tell("charge.other_price_needs_either_amount", "n", n)
+			return at(field, "charge.other_price_needs_either_amount", "n", n)
 		case !amountIn(s.Amount):
-			return words.Tell("charge.other_price_must_not_below", "n", n)
+			return at(field+".amount", "charge.other_price_must_not_below", "n", n)
 		case s.Percent != nil && !s.Dearer && !percentIn(*s.Percent, 100):
-			return words.Tell("charge.other_price_can_take_off", "n", n)
+			return at(field+".percent", "charge.other_price_can_take_off", "n", n)
 		case s.Percent != nil && !percentIn(*s.Percent, 1000):
-			return words.Tell("charge.other_price_can_put_on_top", "n", n)
+			return at(field+".percent", "charge.other_price_can_put_on_top", "n", n)
 		case s.From != nil && s.To != nil && s.To.Before(*s.From):
-			return words.Tell("charge.other_price_ends_before_begins", "n", n)
+			return at(field+".to", "charge.other_price_ends_before_begins", "n", n)
 		case s.Booked && s.From == nil && s.To == nil:
-			return words.Tell("charge.other_price_booked_needs_days", "n", n)
+			return at(field+".booked", "charge.other_price_booked_needs_days", "n", n)
 		case s.AtLeast < 0 || s.AtLeast > 1_000_000:
-			return words.Tell("charge.other_price_needs_number_units", "n", n)
+			return at(field+".at_least", "charge.other_price_needs_number_units", "n", n)
 		case s.Left < 0 || s.Left > 10_000:
-			return words.Tell("charge.other_price_needs_number_places", "n", n)
+			return at(field+".left", "charge.other_price_needs_number_places", "n", n)
 		case slices.ContainsFunc(s.Weekdays, func(w time.Weekday) bool { return w < 0 || w > 6 }):
-			return words.Tell("charge.other_price_weekdays", "n", n)
+			return at(field+".weekdays", "charge.other_price_weekdays", "n", n)
 		}
 	}
 	return nil

@@ -4,7 +4,9 @@ import (
 	"cmp"
 	"slices"
 	"strconv"
+	"strings"
 
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/question"
@@ -26,6 +28,8 @@ type Finding struct {
 	Part  Part   `json:"part"`
 	Key   string `json:"key,omitempty"` // the question's or step's key, or the charge's or value's number from 1
 	At    int    `json:"at,omitempty"`  // within a formula, the character from 1
+	// Field is the field of the part, as a path: "rate.amount"; empty for the whole.
+	Field string `json:"field,omitempty"`
 	// Text is what the finding tells, in the words of somebody's language, once
 	// it is told.
 	Text string `json:"text"`
@@ -62,14 +66,14 @@ func (d Draft) Place(f Finding) string {
 			at = n - 1
 		}
 	case InProduct:
-		return f.Key
+		return f.Key + f.Field
 	case InBooking:
 		return string(f.Part)
 	}
 	if at < 0 {
 		return list
 	}
-	return list + "[" + strconv.Itoa(at) + "]"
+	return strings.TrimSuffix(list+"["+strconv.Itoa(at)+"]."+f.Field, ".")
 }
 
 // Said gives what a finding tells in a language.
@@ -103,7 +107,13 @@ type check struct {
 }
 
 func (c *check) wrong(part Part, key, code string, pairs ...any) {
-	c.findings = append(c.findings, Find(true, part, key, words.Tell(code, pairs...)))
+	f := Find(true, part, key, words.Tell(code, pairs...))
+	for _, p := range pairs {
+		if e, ok := p.(*charge.FieldError); ok {
+			f.Field = e.Field
+		}
+	}
+	c.findings = append(c.findings, f)
 }
 
 // refuse is wrong for what leaves nothing out.

@@ -197,3 +197,30 @@ func TestMinutesOfEntries(t *testing.T) {
 		t.Error("a number has entries")
 	}
 }
+
+// A finding names its place as a path with indexes.
+func TestPlaces(t *testing.T) {
+	five := money.Amount(500).Fine()
+	d := evening()
+	d.Questions[3].When = &condition.Condition{Answer: "size", Op: condition.Is, Value: json.RawMessage(`"xl"`)}
+	d.Prices = []charge.Special{{AtLeast: 2, Portion: charge.Portion{Amount: new(money.Amount(100))}}, {AtLeast: 3, Portion: charge.Portion{Amount: new(money.Amount(-1))}}}
+	d.Values = []NamedFormula{{Name: "ok", Formula: "1"}, {Name: "bad", Formula: "1 +"}}
+	d.Charges = []charge.Charge{
+		{Label: "a", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}}, {Label: "b", Effect: charge.Adds, Rate: charge.Rate{Amount: new(money.Fine(-1))}},
+		{Label: "c", Effect: charge.Adds, Rate: charge.Rate{Amount: &five}, Prices: []charge.Special{{AtLeast: 2, Portion: charge.Portion{Percent: new(decimal.NewFromInt(101))}}}},
+		{On: "n", Per: charge.Answer, Effect: charge.Adds, Rate: charge.Rate{Amount: &five}, Bands: []charge.Band{{After: 3}, {After: 2}}},
+	}
+	d.Steps = []workplan.Step{{Key: "x", Title: "X", Start: workplan.Start{On: "never"}}}
+	_, findings := Compile(d)
+	var got []string
+	for _, f := range findings {
+		if f.Error {
+			got = append(got, d.Place(f))
+		}
+	}
+	for _, want := range []string{"questions[3]", "prices[1].amount", "values[1]", "charges[1].rate.amount", "charges[2].prices[0].percent", "charges[3].bands[1]", "steps[0]"} {
+		if !slices.Contains(got, want) {
+			t.Errorf("%s is not among %v", want, got)
+		}
+	}
+}

@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { DecimalBox } from "../../shared/questions/boxes";
+import { RateTable } from "./RateTable";
 import { useTrial } from "./trial";
 
 type Props = {
@@ -105,6 +106,7 @@ export function FormulaField({
           onSelect={(e) => setCaret(e.currentTarget.selectionStart ?? value.length)}
         />
       </AutoComplete>
+      <RateTable id={id} formula={value} change={onChange} />
       {(otherwise !== undefined || open.test(value)) && (
         <label className="row small" htmlFor={`${id}-otherwise`}>
           {t("without a result, it is")}

@@ -1967,6 +1967,8 @@ export interface components {
             key?: string;
             /** @description Within a formula, the character from 1 */
             at?: number;
+            /** @description The field of the part, as a path: rate.amount */
+            field?: string;
             text: string;
         };
         Slip: {
