@@ -2,6 +2,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"slices"
@@ -314,6 +315,9 @@ func (d *Desk) Calendar(ctx context.Context) ([]api.CalendarDay, error) {
 			if at, ok := index[rows[i].Day]; ok && !listed[s.ID] {
 				addLone(&days[at], rows[i], apiview.Clock(s.EndAt, zone))
 			}
+		}
+		for i := range days { // of all products, as the day goes
+			slices.SortStableFunc(days[i].Openings, func(a, b api.CalendarOpening) int { return cmp.Compare(a.Time, b.Time) })
 		}
 		return nil
 	})
