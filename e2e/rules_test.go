@@ -84,7 +84,8 @@ func TestWhyThisPrice(t *testing.T) {
 
 // A formula that can have no result stops publishing until the seller says what
 // it costs then; what sells nothing is told beforehand; an amount below the
-// smallest coin is taken as it is.
+// smallest coin is taken as it is; what no answer can mend is told in the shop
+// where the price is.
 func TestPricesWithoutSilence(t *testing.T) {
 	h := open(t)
 	p := h.visitor(1280, 800)
@@ -108,6 +109,17 @@ func TestPricesWithoutSilence(t *testing.T) {
 	p.reload()
 	p.press("button", "Words below, if you like", ".path")
 	p.until("the amount is kept", `ruvo.value("field", "Amount of charge 3") === "0.004"`)
+	p.press("button", "Printed on", ".path")
+	p.types("Formula of charge 1", "999999999", ".charges")
+	p.sees("draft is kept", ".bench-head")
+	p.press("button", "Publish edition 2")
+	p.press("button", "Publish edition 2", ".ant-modal")
+	p.sees("edition 2 is on sale", ".bench-head")
+	p.goTo("/p/mural")
+	p.types("How wide is the wall?", "200")
+	p.types("How high?", "200")
+	p.press("tick", "Film")
+	p.sees("This comes to more than can be charged.", ".product-whole")
 }
 
 // A sheet carries a price and a step; a product has one figure of its own, sees

@@ -29,12 +29,18 @@ func (p *Pricing) Trace(in Input) []Step {
 	m.base()
 	t := &tracing{making: m}
 	t.base()
+	own := len(t.steps)
 	for i := range p.Charges {
 		r := &p.Charges[i]
 		if r.Effect == Sets {
 			continue
 		}
 		t.charge(r)
+	}
+	if t.baseSum == 0 && len(t.slip.Lines) > t.baseLines && !t.ShowZero { // a first row of zero is left out
+		for i := range t.steps[:own] {
+			t.steps[i].Line = -1
+		}
 	}
 	return t.steps
 }
@@ -178,7 +184,7 @@ func (t *tracing) charge(r *Compiled) {
 		line.Amount = -(t.slip.Total - t.given)
 	}
 	at := len(t.slip.Lines)
-	if t.baseSum == 0 && !t.ShowZero { // a first row of zero is left out
+	if t.baseSum == 0 && !t.ShowZero { // as below
 		at -= t.baseLines
 	}
 	s.Line, s.Amount = at, line.Amount.Fine()

@@ -1,6 +1,7 @@
 package charge
 
 import (
+	"slices"
 	"testing"
 
 	"ruvo/internal/core/condition"
@@ -60,5 +61,21 @@ Care: adds 10 % of the price so far = 9.70
 	}
 	if sum := slip.Total; sum != money.Amount(9000+700+970) {
 		t.Errorf("the slip comes to %d", sum)
+	}
+}
+
+// A list price of zero has no row beside others, and its steps none then.
+func TestTraceWithoutARow(t *testing.T) {
+	p := Pricing{Title: "Chart", Currency: "EUR", Prices: []Special{{AtLeast: 2, Portion: Portion{Amount: amount(0)}}}, Charges: []Compiled{
+		{Charge: Charge{On: "size", Choice: "l", Label: "Large", Effect: Adds, Rate: Rate{Amount: fine(700)}}},
+	}}
+	for size, want := range map[string][]int{"l": {-1, -1, 0}, "s": {0, 0, -1}} {
+		got := []int{}
+		for _, s := range p.Trace(in(1, question.Answers{"size": question.One(size)})) {
+			got = append(got, s.Line)
+		}
+		if !slices.Equal(got, want) {
+			t.Errorf("%s: the steps lie at %v, want %v", size, got, want)
+		}
 	}
 }

@@ -120,7 +120,7 @@ export function Live({
 // NotCounted lists the charges that make no line for these answers, and why.
 function NotCounted({ trial }: { trial: Schemas["TrialResult"] }) {
   const { t } = useTranslation();
-  const none = trial.steps.filter((s) => s.line < 0);
+  const none = trial.steps.filter((s) => s.line < 0 && s.not);
   if (none.length === 0) return null;
   return (
     <details className="slip-none small">

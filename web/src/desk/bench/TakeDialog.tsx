@@ -71,6 +71,7 @@ export function TakeDialog({ product, sheets, close, done }: Props) {
       <Labelled id="take-questions" wording={t("Which questions")}>
         <Select
           id="take-questions"
+          className="full"
           mode="multiple"
           optionFilterProp="label"
           value={keys}
@@ -83,6 +84,7 @@ export function TakeDialog({ product, sheets, close, done }: Props) {
       <Labelled id="take-sheet" wording={t("Into")}>
         <Select
           id="take-sheet"
+          className="full"
           value={sheet}
           onChange={setSheet}
           options={[

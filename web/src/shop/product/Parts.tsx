@@ -36,6 +36,16 @@ export function Quantity({ value, most, set }: { value: number; most: number; se
   );
 }
 
+// Whole says what is wrong with the product as a whole: with no single answer,
+// but with what they come to.
+export function Whole({ faults }: { faults: Schemas["FieldError"][] }) {
+  return faults.map((f) => (
+    <div key={f.code} className="notice bad product-whole" role="alert">
+      {f.message}
+    </div>
+  ));
+}
+
 type StrangeProps = {
   page: Page;
   faults: Schemas["FieldError"][];

@@ -15,7 +15,7 @@ import { useMarked } from "../../shared/useMarked";
 import { useKnown } from "../known";
 import { AddOns } from "./AddOns";
 import { Buy } from "./Buy";
-import { Left, Quantity, Strange } from "./Parts";
+import { Left, Quantity, Strange, Whole } from "./Parts";
 import { useBasketLine } from "./useBasketLine";
 import { taken, useChoosing } from "./useChoosing";
 
@@ -65,7 +65,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
     requestAnimationFrame(() => {
       const box = first
         ? document.querySelector(`[data-question="${first.key}"]`)
-        : document.querySelector(".add-ons .question-fault, .add-ons");
+        : document.querySelector(".product-whole, .add-ons .question-fault, .add-ons");
       box?.scrollIntoView({ block: "center" });
       box?.querySelector<HTMLElement>("input, textarea, button")?.focus({ preventScroll: true });
     });
@@ -97,6 +97,11 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             set={(by) => setInput((o) => ({ ...o, quantity: o.quantity + by }))}
           />
         )}
+        <Whole
+          faults={(result?.faults ?? []).filter(
+            (f) => f.key === "quantity" && (tried || f.code !== "measure_none"),
+          )}
+        />
         <Strange page={page} faults={result?.faults ?? []} answers={input.answers} drop={line.without} />
         <QuestionList
           questions={questions}
