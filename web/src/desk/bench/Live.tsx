@@ -95,7 +95,7 @@ export function Live({
       {error !== undefined && <Trouble error={error} again={again} />}
       {tab === "try" && trial && <TryIt trial={trial} input={input} setInput={setInput} />}
       {(tab === "try" || tab === "slip") && trial && (
-        <div className="sheet live-slip">
+        <div className={tab === "slip" ? "sheet live-slip alone" : "sheet live-slip"}>
           <Slip
             slip={trial.evaluation.slip}
             stale={stale}

@@ -97,11 +97,6 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             set={(by) => setInput((o) => ({ ...o, quantity: o.quantity + by }))}
           />
         )}
-        <Whole
-          faults={(result?.faults ?? []).filter(
-            (f) => f.key === "quantity" && (tried || f.code !== "measure_none"),
-          )}
-        />
         <Strange page={page} faults={result?.faults ?? []} answers={input.answers} drop={line.without} />
         <QuestionList
           questions={questions}
@@ -135,6 +130,12 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
             }
           />
         )}
+        {/* Behind what is asked, which it would push away. */}
+        <Whole
+          faults={(result?.faults ?? []).filter(
+            (f) => f.key === "quantity" && (tried || f.code !== "measure_none"),
+          )}
+        />
       </form>
       <Buy
         page={page}
