@@ -1,0 +1,148 @@
+package explore
+
+import (
+	"slices"
+	"time"
+
+	"ruvo/internal/core/booking"
+	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/formula"
+	"ruvo/internal/core/product"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+// valid gives the answers that count, if they can be ordered with.
+func (s *search) valid(answers question.Answers, keys []question.Key) (question.Answers, bool) {
+	later := map[question.Key]bool{}
+	for _, k := range keys {
+		if item, _ := s.e.Item(k); item.Later {
+			later[k] = true
+		}
+	}
+	r := evaluate.Evaluate(s.e, answers, evaluate.Given{Quantity: 1, Now: time.Unix(0, 0), Zone: time.UTC, Language: words.English, Later: later})
+	for _, f := range r.Faults {
+		if !slices.Contains(keys, f.Key) {
+			continue
+		}
+		item, _ := s.e.Item(f.Key)
+		if f.Code == "required" || f.Code == evaluate.MeasureNone || !standsForAny(item) {
+			return nil, false
+		}
+	}
+	return r.Answers, true
+}
+
+// standsForAny says whether a sample answer is valid only in its number: a span
+// of days in how many, a text in how long it is.
+func standsForAny(i *product.Item) bool {
+	switch i.Spec.Class() {
+	case question.ClassText, question.ClassSpan, question.ClassBooking, question.ClassList:
+		return true
+	}
+	return false
+}
+
+// domain lists answers that stand for all of a question, no answer among them.
+// Sure says that nothing between them can lie outside of what they give.
+func (s *search) domain(k question.Key, part []question.Key) (values []question.Value, sure bool) {
+	item, _ := s.e.Item(k)
+	spec, ok := item.Spec.(question.Sampled)
+	if !ok || item.Scope == question.OfUnit {
+		return nil, false
+	}
+	around := s.around[k]
+	if item.Spec.Class() == question.ClassBooking && s.e.Booking != nil {
+		around = people(s.e.Booking)
+	}
+	all, whole := spec.Samples(around)
+	entries := s.readsEntries(k)
+	if entries {
+		lists, ok := item.Spec.(interface {
+			AnyEntries(limit int) ([]question.Value, bool)
+		})
+		if !ok {
+			return nil, false
+		}
+		all, whole = lists.AnyEntries(mostLists)
+	}
+	if all == nil {
+		return nil, false
+	}
+	sure = whole || s.straight(k)
+	for i := range s.e.Items { // a sample day or text says nothing to a condition
+		if other := &s.e.Items[i]; !entries && standsForAny(item) && slices.Contains(part, other.Key) && slices.Contains(s.decides(other.Key), k) {
+			return nil, false
+		}
+	}
+	return append([]question.Value{nil}, all...), sure
+}
+
+// mostLists is how many lists of entries are tried.
+const mostLists = 1000
+
+// readsEntries says whether a price or what is asked hangs on what the entries of
+// a list say.
+func (s *search) readsEntries(k question.Key) bool {
+	for i := range s.e.Pricing.Charges {
+		r := &s.e.Pricing.Charges[i]
+		if r.Entry != nil && r.On == k || r.Test.ReadsEntries(k) || r.Formula != nil && s.formulaReads(r.Formula, k) {
+			return true
+		}
+	}
+	for i := range s.e.Items {
+		item := &s.e.Items[i]
+		if item.Test.ReadsEntries(k) {
+			return true
+		}
+		for _, t := range item.Offers {
+			if t.ReadsEntries(k) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// formulaReads says whether a formula looks at the entries of a list, by itself
+// or through a named value.
+func (s *search) formulaReads(f *formula.Formula, k question.Key) bool {
+	if f.Entries(string(k)) {
+		return true
+	}
+	for _, v := range s.e.Pricing.Values {
+		if slices.Contains(f.Names(), v.Name) && s.formulaReads(v.Formula, k) {
+			return true
+		}
+	}
+	return false
+}
+
+func people(b *booking.Rule) []int {
+	least, most := b.People()
+	var list []int
+	for n := least; n <= most && len(list) < 500; n++ {
+		list = append(list, n)
+	}
+	return list
+}
+
+// straight says whether prices run in straight lines between the samples of a
+// question: nothing but charges that count it read it.
+func (s *search) straight(k question.Key) bool {
+	for i := range s.e.Items {
+		if slices.Contains(s.decides(s.e.Items[i].Key), k) {
+			return false
+		}
+	}
+	for i := range s.e.Pricing.Charges {
+		r := &s.e.Pricing.Charges[i]
+		if !slices.Contains(s.keysOf(r), k) {
+			continue
+		}
+		if r.On != k || r.Formula != nil || slices.Contains(s.read(r.Test), k) || r.Least != nil || r.Most != nil {
+			return false
+		}
+	}
+	return true
+}
