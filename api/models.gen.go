@@ -141,31 +141,31 @@ func (e KindFactCounts) Valid() bool {
 
 // Defines values for LedgerEntryKind.
 const (
-	Charged  LedgerEntryKind = "charged"
-	Fee      LedgerEntryKind = "fee"
-	Held     LedgerEntryKind = "held"
-	Paid     LedgerEntryKind = "paid"
-	Released LedgerEntryKind = "released"
-	Returned LedgerEntryKind = "returned"
-	Waived   LedgerEntryKind = "waived"
+	LedgerEntryKindCharged  LedgerEntryKind = "charged"
+	LedgerEntryKindFee      LedgerEntryKind = "fee"
+	LedgerEntryKindHeld     LedgerEntryKind = "held"
+	LedgerEntryKindPaid     LedgerEntryKind = "paid"
+	LedgerEntryKindReleased LedgerEntryKind = "released"
+	LedgerEntryKindReturned LedgerEntryKind = "returned"
+	LedgerEntryKindWaived   LedgerEntryKind = "waived"
 )
 
 // Valid indicates whether the value is a known member of the LedgerEntryKind enum.
 func (e LedgerEntryKind) Valid() bool {
 	switch e {
-	case Charged:
+	case LedgerEntryKindCharged:
 		return true
-	case Fee:
+	case LedgerEntryKindFee:
 		return true
-	case Held:
+	case LedgerEntryKindHeld:
 		return true
-	case Paid:
+	case LedgerEntryKindPaid:
 		return true
-	case Released:
+	case LedgerEntryKindReleased:
 		return true
-	case Returned:
+	case LedgerEntryKindReturned:
 		return true
-	case Waived:
+	case LedgerEntryKindWaived:
 		return true
 	default:
 		return false
@@ -179,6 +179,7 @@ const (
 	LedgerEntryWayEmpty    LedgerEntryWay = ""
 	LedgerEntryWayHand     LedgerEntryWay = "hand"
 	LedgerEntryWayTransfer LedgerEntryWay = "transfer"
+	LedgerEntryWayVoucher  LedgerEntryWay = "voucher"
 )
 
 // Valid indicates whether the value is a known member of the LedgerEntryWay enum.
@@ -193,6 +194,8 @@ func (e LedgerEntryWay) Valid() bool {
 	case LedgerEntryWayHand:
 		return true
 	case LedgerEntryWayTransfer:
+		return true
+	case LedgerEntryWayVoucher:
 		return true
 	default:
 		return false
@@ -401,6 +404,7 @@ const (
 	PeriodWayWayEmpty    PeriodWayWay = ""
 	PeriodWayWayHand     PeriodWayWay = "hand"
 	PeriodWayWayTransfer PeriodWayWay = "transfer"
+	PeriodWayWayVoucher  PeriodWayWay = "voucher"
 )
 
 // Valid indicates whether the value is a known member of the PeriodWayWay enum.
@@ -415,6 +419,8 @@ func (e PeriodWayWay) Valid() bool {
 	case PeriodWayWayHand:
 		return true
 	case PeriodWayWayTransfer:
+		return true
+	case PeriodWayWayVoucher:
 		return true
 	default:
 		return false
@@ -520,6 +526,30 @@ func (e TrialResultMeasures) Valid() bool {
 	case TrialResultMeasuresNight:
 		return true
 	case TrialResultMeasuresPerson:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for VoucherEntryKind.
+const (
+	VoucherEntryKindIssued   VoucherEntryKind = "issued"
+	VoucherEntryKindReturned VoucherEntryKind = "returned"
+	VoucherEntryKindUsed     VoucherEntryKind = "used"
+	VoucherEntryKindVoided   VoucherEntryKind = "voided"
+)
+
+// Valid indicates whether the value is a known member of the VoucherEntryKind enum.
+func (e VoucherEntryKind) Valid() bool {
+	switch e {
+	case VoucherEntryKindIssued:
+		return true
+	case VoucherEntryKindReturned:
+		return true
+	case VoucherEntryKindUsed:
+		return true
+	case VoucherEntryKindVoided:
 		return true
 	default:
 		return false
@@ -1073,6 +1103,12 @@ type CouponView struct {
 
 	// Message Why it does not count
 	Message *string `json:"message,omitempty"`
+
+	// Pays Of a voucher: what it pays of this order
+	Pays *int `json:"pays,omitempty"`
+
+	// Rest Of a voucher: what stays on it
+	Rest *int `json:"rest,omitempty"`
 }
 
 // CustomerGroup defines model for CustomerGroup.
@@ -1197,8 +1233,11 @@ type Docket struct {
 	Total    int       `json:"total"`
 
 	// Version To be sent back with a change
-	Version int        `json:"version"`
-	Work    []WorkItem `json:"work"`
+	Version int `json:"version"`
+
+	// Vouchers That it sold
+	Vouchers *[]SoldVoucher `json:"vouchers,omitempty"`
+	Work     []WorkItem     `json:"work"`
 }
 
 // DocketAnswer defines model for DocketAnswer.
@@ -1595,6 +1634,9 @@ type MoneyNow struct {
 
 // MoneyPeriod defines model for MoneyPeriod.
 type MoneyPeriod struct {
+	// ByVoucher Paid with vouchers, which came in when they were sold
+	ByVoucher int `json:"by_voucher"`
+
 	// Charged Ordered in it, less what was taken off in it
 	Charged int `json:"charged"`
 
@@ -1632,6 +1674,9 @@ type MoneyPeriod struct {
 	Taxes []PeriodTax `json:"taxes"`
 	To    string      `json:"to"`
 
+	// Vouchers Of these, vouchers that were sold
+	Vouchers int `json:"vouchers"`
+
 	// Ways What came in and went back, by way
 	Ways []PeriodWay `json:"ways"`
 }
@@ -1661,6 +1706,9 @@ type MoneyViewBy string
 type MovePreview struct {
 	// ByCard Of what was paid, what then goes back through the payment service
 	ByCard int `json:"by_card"`
+
+	// ByVoucher What then goes back to the vouchers that paid it
+	ByVoucher int `json:"by_voucher"`
 
 	// Held Security that goes back
 	Held  int             `json:"held"`
@@ -1790,6 +1838,9 @@ type OrderLine struct {
 
 	// Version To be sent back with a change
 	Version int `json:"version"`
+
+	// Vouchers That it sold
+	Vouchers *[]SoldVoucher `json:"vouchers,omitempty"`
 }
 
 // OrderList defines model for OrderList.
@@ -2410,6 +2461,15 @@ type SignIn struct {
 // Slip defines model for Slip.
 type Slip = charge.Slip
 
+// SoldVoucher A voucher that an order line sold
+type SoldVoucher struct {
+	Blocked *bool   `json:"blocked,omitempty"`
+	Code    string  `json:"code"`
+	Rest    int     `json:"rest"`
+	Until   *string `json:"until,omitempty"`
+	Worth   int     `json:"worth"`
+}
+
 // Special defines model for Special.
 type Special = charge.Special
 
@@ -2745,6 +2805,101 @@ type UploadStart struct {
 	Size int64 `json:"size"`
 }
 
+// VoucherBlock defines model for VoucherBlock.
+type VoucherBlock struct {
+	Blocked bool `json:"blocked"`
+
+	// Note Why
+	Note *string `json:"note,omitempty"`
+}
+
+// VoucherCode defines model for VoucherCode.
+type VoucherCode struct {
+	Code string `json:"code"`
+}
+
+// VoucherEntry defines model for VoucherEntry.
+type VoucherEntry struct {
+	Amount int              `json:"amount"`
+	At     time.Time        `json:"at"`
+	By     *string          `json:"by,omitempty"`
+	Kind   VoucherEntryKind `json:"kind"`
+
+	// Order At the desk: the number of the order
+	Order *int `json:"order,omitempty"`
+}
+
+// VoucherEntryKind defines model for VoucherEntry.Kind.
+type VoucherEntryKind string
+
+// VoucherPage defines model for VoucherPage.
+type VoucherPage struct {
+	// More Where the list goes on; missing at its end
+	More *int64       `json:"more,omitempty"`
+	Rows []VoucherRow `json:"rows"`
+
+	// Sums What is left of all of them, which is owed to those who have them
+	Sums []VoucherSum `json:"sums"`
+}
+
+// VoucherRow defines model for VoucherRow.
+type VoucherRow struct {
+	Blocked  bool   `json:"blocked"`
+	Buyer    string `json:"buyer"`
+	Code     string `json:"code"`
+	Currency string `json:"currency"`
+	Id       int64  `json:"id"`
+	Line     *int64 `json:"line,omitempty"`
+
+	// Note Why it is blocked
+	Note *string `json:"note,omitempty"`
+
+	// Number Of the order that it was sold with
+	Number int64 `json:"number"`
+
+	// Over That day has passed
+	Over bool      `json:"over"`
+	Rest int       `json:"rest"`
+	Sold time.Time `json:"sold"`
+
+	// Taxed The rate at which its sale was taxed, in per cent; none when its use is
+	Taxed *string `json:"taxed,omitempty"`
+
+	// Until Its last day; none when it is good for ever
+	Until *string `json:"until,omitempty"`
+	Worth int     `json:"worth"`
+}
+
+// VoucherSum defines model for VoucherSum.
+type VoucherSum struct {
+	Count    int    `json:"count"`
+	Currency string `json:"currency"`
+	Rest     int    `json:"rest"`
+}
+
+// VoucherView What is left of a voucher
+type VoucherView struct {
+	Code     string `json:"code"`
+	Currency string `json:"currency"`
+
+	// Entries What happened with it, the newest first
+	Entries []VoucherEntry `json:"entries"`
+
+	// Held Of the rest, by who is about to pay with it
+	Held int `json:"held"`
+
+	// Message Why it does not pay
+	Message *string     `json:"message,omitempty"`
+	Rest    int         `json:"rest"`
+	Row     *VoucherRow `json:"row,omitempty"`
+
+	// Until Its last day; none when it is good for ever
+	Until *string `json:"until,omitempty"`
+
+	// Worth When it was sold
+	Worth int `json:"worth"`
+}
+
 // Wait One thing that stands in the way of beginning
 type Wait struct {
 	For WaitFor `json:"for"`
@@ -3039,6 +3194,18 @@ type GetStatementParams struct {
 	After   *int64           `form:"after,omitempty" json:"after,omitempty"`
 }
 
+// GetVouchersParams defines parameters for GetVouchers.
+type GetVouchersParams struct {
+	// Text In a code, an order's number, or who bought it
+	Text *string `form:"text,omitempty" json:"text,omitempty"`
+
+	// Left Only those with something left
+	Left *bool `form:"left,omitempty" json:"left,omitempty"`
+
+	// Before Where the list goes on
+	Before *int64 `form:"before,omitempty" json:"before,omitempty"`
+}
+
 // GetWorkParams defines parameters for GetWork.
 type GetWorkParams struct {
 	// Most How many items at most, those due first; 200 without it, and never more than 1000
@@ -3128,6 +3295,9 @@ type PutTermsJSONRequestBody = BusinessTerms
 // DecideTransferJSONRequestBody defines body for DecideTransfer for application/json ContentType.
 type DecideTransferJSONRequestBody = TransferDecision
 
+// BlockVoucherJSONRequestBody defines body for BlockVoucher for application/json ContentType.
+type BlockVoucherJSONRequestBody = VoucherBlock
+
 // ActOnWorkJSONRequestBody defines body for ActOnWork for application/json ContentType.
 type ActOnWorkJSONRequestBody = ItemList
 
@@ -3166,3 +3336,6 @@ type EvaluateProductJSONRequestBody = Answering
 
 // StartUploadJSONRequestBody defines body for StartUpload for application/json ContentType.
 type StartUploadJSONRequestBody = UploadStart
+
+// LookAtVoucherJSONRequestBody defines body for LookAtVoucher for application/json ContentType.
+type LookAtVoucherJSONRequestBody = VoucherCode

@@ -16,6 +16,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/stock"
+	"ruvo/internal/core/voucher"
 	"ruvo/internal/core/words"
 	"ruvo/internal/crediting"
 	"ruvo/internal/docket"
@@ -285,6 +286,22 @@ func (a *auditing) money() error {
 	}
 	if booked > came {
 		a.differs(0, "transfers", words.Params{"now": count(booked), "kept": count(came)})
+	}
+	entries, err := a.tx.VoucherEntriesOf(a.order.ID)
+	if err != nil {
+		return err
+	}
+	var vouched money.Amount
+	for _, e := range entries {
+		switch e.Kind {
+		case voucher.Used:
+			vouched += e.Amount
+		case voucher.Returned:
+			vouched -= e.Amount
+		}
+	}
+	if kept := ledger.Vouched(account.Entries); kept != vouched {
+		a.differs(0, "vouchers", words.Params{"now": count(vouched), "kept": count(kept)})
 	}
 	if a.order.State == order.Awaiting && ledger.Awaited(account.Entries, a.order.Slip.Held) == 0 {
 		a.differs(0, "not_placed", nil)

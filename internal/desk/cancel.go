@@ -113,5 +113,5 @@ func (m *moving) lines(c *crediting.Order, how api.MoneyMove) ([]int64, error) {
 	if len(ids) == 0 {
 		return nil, m.nothing()
 	}
-	return ids, nil
+	return ids, placing.Unspent(m.tx, m.order, ids, m.language)
 }

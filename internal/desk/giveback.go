@@ -133,7 +133,7 @@ func (d *Desk) PreviewMove(ctx context.Context, number int64, move string, how a
 		}
 		view.Taxes, view.Total = credit.Taxes, int(credit.Total)
 		after := m.account.After(credit.Total, move == moveReturn)
-		view.ByCard, view.Otherwise, view.Open = int(after.ByCard), int(after.Otherwise), int(after.Open)
+		view.ByCard, view.ByVoucher, view.Otherwise, view.Open = int(after.ByCard), int(after.ByVoucher), int(after.Otherwise), int(after.Open)
 		return nil
 	})
 	return view, err

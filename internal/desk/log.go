@@ -47,6 +47,8 @@ var (
 	sheetDropped     = event{"sheet_dropped", "prices"}
 	couponsAdded     = event{"coupons_added", "prices"}
 	couponSwitched   = event{"coupon_switched", "prices"}
+	voucherBlocked   = event{"voucher_blocked", "prices"}
+	voucherFreed     = event{"voucher_freed", "prices"}
 	stockDropped     = event{"stock_dropped", "prices"}
 
 	moneyReturned   = event{"money_returned", "money"}

@@ -155,10 +155,14 @@ func addSum(p *api.MoneyPeriod, s store.DaySum) {
 	}
 	switch s.What {
 	case string(ledger.Paid):
-		p.Paid += amount
+		if s.Way != ledger.Voucher { // that came in when it was sold
+			p.Paid += amount
+		}
 		way().Paid += amount
 	case string(ledger.Returned):
-		p.Returned += amount
+		if s.Way != ledger.Voucher {
+			p.Returned += amount
+		}
 		way().Returned += amount
 	case string(ledger.Held):
 		p.Held += amount
@@ -172,6 +176,10 @@ func addSum(p *api.MoneyPeriod, s store.DaySum) {
 		p.Given += amount
 	case string(ledger.ByCoupons):
 		p.Coupons += amount
+	case string(ledger.Sold):
+		p.Vouchers += amount
+	case string(ledger.ByVoucher):
+		p.ByVoucher += amount
 	case string(ledger.TaxOf):
 		i := slices.IndexFunc(p.Taxes, func(t api.PeriodTax) bool { return t.Percent == s.Rate })
 		if i < 0 {

@@ -117,6 +117,10 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			return err
 		},
 		func() error { return d.siblings(&v, tx, line) },
+		func() (err error) {
+			v.Vouchers, err = apiview.SoldVouchers(tx, line)
+			return err
+		},
 		func() error {
 			former, err := apiview.Former(tx, line.Order.ID, l)
 			v.Former = &former

@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/voucher"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
 	"ruvo/internal/store"
@@ -24,6 +25,7 @@ type Line struct {
 	Row      store.OrderLine
 	Edition  *product.Edition
 	Items    []store.WorkItem
+	Vouchers []store.Voucher // that it sold
 	Given    evaluate.Given
 	Result   evaluate.Result
 }
@@ -48,6 +50,11 @@ func open(tx *store.Tx, editions *Editions, b store.Business, o store.Order, row
 		return nil, err
 	}
 	l := &Line{Business: b, Order: o, Row: row, Edition: e, Items: items}
+	if e.Pricing.Voucher != nil {
+		if l.Vouchers, err = tx.VouchersOf(row.ID); err != nil {
+			return nil, err
+		}
+	}
 	l.evaluate(now)
 	return l, nil
 }
@@ -114,6 +121,12 @@ func (l *Line) given(now time.Time) evaluate.Given {
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
 		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left,
 		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.Plans(), Cancelled: l.State() == order.Cancelled},
+	}
+	for i, v := range l.Vouchers {
+		if i > 0 {
+			f.VoucherCodes += ", "
+		}
+		f.VoucherCodes += voucher.Spaced(v.Code)
 	}
 	if l.Order.Number != nil {
 		f.Order = strconv.FormatInt(*l.Order.Number, 10)

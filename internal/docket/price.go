@@ -27,7 +27,7 @@ func SlipOf(o *store.Order, rounding money.Rounding, lines []charge.OrderLine) c
 func orderOf(o *store.Order, rounding money.Rounding, lines []charge.OrderLine) charge.Order {
 	return charge.Order{
 		Terms: o.Terms, Currency: o.Currency, Rounding: rounding, Day: Ordered(o),
-		Lines: lines, Coupons: o.Coupons, Tip: o.Tip, Reversed: o.Reversed,
+		Lines: lines, Coupons: o.Coupons, Vouchers: o.Vouchers, Tip: o.Tip, Reversed: o.Reversed,
 	}
 }
 

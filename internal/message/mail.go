@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/transfer"
+	"ruvo/internal/core/voucher"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/link"
@@ -26,6 +27,7 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 	if q := openQuestions(lines); q != "" {
 		missing = l.Say("mail.missing", words.Params{"questions": q})
 	}
+	missing = codes(b, lines) + missing
 	if told := receipt(lines); told != "" {
 		missing = l.Say("mail.told", words.Params{"answers": told}) + missing
 	}
@@ -41,6 +43,9 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 		missing = l.Fill("mail.held", "amount", l.Money(o.Slip.Held, o.Currency)) + missing
 	}
 	paid := l.Fill("mail.paid", "total", l.Money(o.Slip.Now(), o.Currency))
+	if v := o.Slip.Vouched(); v > 0 {
+		paid = l.Fill("mail.paid_voucher", "total", l.Money(o.Slip.Now(), o.Currency), "amount", l.Money(v, o.Currency))
+	}
 	if o.OrderedAt != nil {
 		entries, err := tx.Entries(o.ID)
 		if err != nil {
@@ -53,6 +58,25 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 		}
 	}
 	return write(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing, "paid": paid}, now)
+}
+
+// codes names the vouchers that an order sold, with what each is worth.
+func codes(b store.Business, lines []*docket.Line) string {
+	said := ""
+	for _, line := range lines {
+		l := words.Language(line.Order.Language)
+		for _, v := range line.Vouchers {
+			said += l.Fill("mail.voucher", "code", voucher.Spaced(v.Code), "amount", l.Money(v.Worth, v.Currency))
+			if until := v.State(0, 0).Until; v.Until != "" {
+				said += l.Fill("mail.voucher_until", "day", l.Day(until))
+			}
+			said += "\n"
+		}
+		if said != "" && line == lines[len(lines)-1] {
+			said += l.Fill("mail.voucher_look", "link", b.Address+"/voucher") + "\n\n"
+		}
+	}
+	return said
 }
 
 // WriteAwaiting writes that an order is taken and awaits its transfer: how much

@@ -38,8 +38,8 @@ func (p *Attempts) Begin(tx *store.Tx, o *store.Order, a *store.Attempt) error {
 }
 
 // Back notes attempts to give money back to the customer, one for each payment
-// that it came in by. What came in otherwise cannot go back through the service
-// and is left.
+// that it came in by. What vouchers paid goes back to them; what came in otherwise
+// cannot go back by itself and is left.
 func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, amount money.Amount, author, note string) (list []store.Attempt, left money.Amount, err error) {
 	account, err := tx.Account(o.ID)
 	if err != nil {
@@ -54,6 +54,10 @@ func (p *Attempts) Back(tx *store.Tx, o *store.Order, purpose ledger.Purpose, am
 			return nil, 0, err
 		}
 		list = append(list, a)
+	}
+	if purpose == ledger.ToReturn {
+		n, err := placing.ToVouchers(tx, o, left, author, note, p.Now())
+		return list, left - n, err
 	}
 	return list, left, nil
 }

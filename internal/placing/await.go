@@ -56,7 +56,7 @@ func await(tx *store.Tx, b store.Business, o *store.Order, now time.Time) error 
 	if o.OrderedAt == nil {
 		o.OrderedAt = store.Time(now)
 	}
-	return charge(tx, b, o, now)
+	return chargeOrder(tx, b, o, now)
 }
 
 // Settle places an order that awaits its transfer once what is due when ordering
@@ -146,12 +146,15 @@ func Free(tx *store.Tx, id int64, now time.Time) error {
 	if err := tx.HoldUntil(id, now); err != nil {
 		return err
 	}
+	if err := tx.ReleaseVouchers(id); err != nil {
+		return err
+	}
 	return tx.ReleaseCoupons(id)
 }
 
 // Lapse gives free what an order holds that awaits its transfer, takes back what
 // was charged, and writes to the customer; self says that they wished it so. What
-// had come in of it is to be given back.
+// had come in of it is to be given back; what vouchers paid goes back to them.
 func Lapse(tx *store.Tx, editions *docket.Editions, o *store.Order, author string, self bool, now time.Time) error {
 	b, err := tx.Business()
 	if err != nil {
@@ -175,7 +178,11 @@ func Lapse(tx *store.Tx, editions *docket.Editions, o *store.Order, author strin
 	if err := tx.AddEntries(o, ledger.Uncharged(entries, now, author), b.Location()); err != nil {
 		return err
 	}
-	return message.WriteLapsed(tx, lines, ledger.Sum(entries).Kept()+ledger.Sum(entries).Security(), self, now)
+	back, err := ToVouchers(tx, o, ledger.Vouched(entries), author, "", now)
+	if err != nil {
+		return err
+	}
+	return message.WriteLapsed(tx, lines, ledger.Sum(entries).Kept()-back+ledger.Sum(entries).Security(), self, now)
 }
 
 // Soonest gives when the first booking of order lines begins; the zero time when

@@ -27,7 +27,7 @@ func Place(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Tim
 			err = tx.AddEntries(o, came, b.Location())
 		}
 	} else {
-		err = charge(tx, b, o, now, came...)
+		err = chargeOrder(tx, b, o, now, came...)
 	}
 	if err != nil {
 		return err
@@ -55,9 +55,9 @@ func Place(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Tim
 	return message.WriteOrder(tx, b, *o, lines, now)
 }
 
-// charge gives an order its number, unless it has one, charges what its slip
-// asks, and notes what came in for it.
-func charge(tx *store.Tx, b store.Business, o *store.Order, now time.Time, came ...ledger.Entry) error {
+// chargeOrder gives an order its number, unless it has one, charges what its slip
+// asks, and notes what came in for it, and what vouchers pay.
+func chargeOrder(tx *store.Tx, b store.Business, o *store.Order, now time.Time, came ...ledger.Entry) error {
 	save := tx.SaveNumbered
 	if o.Number != nil {
 		save = tx.SaveProgress
@@ -65,12 +65,22 @@ func charge(tx *store.Tx, b store.Business, o *store.Order, now time.Time, came 
 	if err := save(o); err != nil {
 		return err
 	}
-	return tx.AddEntries(o, append(ledger.Charging(&o.Slip, now), came...), b.Location())
+	if err := tx.AddEntries(o, append(ledger.Charging(&o.Slip, now), came...), b.Location()); err != nil {
+		return err
+	}
+	return takeVouchers(tx, b, o, now)
 }
 
 func placeLine(tx *store.Tx, editions *docket.Editions, b store.Business, o *store.Order, row store.OrderLine, now time.Time) (*docket.Line, error) {
 	row.Placed = true
 	if err := TakeStock(tx, &row, o.Name, now); err != nil {
+		return nil, err
+	}
+	e, err := editions.Get(tx, row.EditionID)
+	if err != nil {
+		return nil, err
+	}
+	if err := issue(tx, b, e, o, &row, now); err != nil {
 		return nil, err
 	}
 	line, err := docket.OpenFresh(tx, editions, b, *o, row, now)
@@ -95,7 +105,7 @@ func placeLine(tx *store.Tx, editions *docket.Editions, b store.Business, o *sto
 
 // Cancel cancels lines of an order: it closes their briefs, takes their
 // unfinished work away, gives their places free, and their pieces if they are to
-// go back on stock. When no line is left the order is cancelled, and its coupons
+// go back on stock; vouchers that they sold are worth nothing any more. When no line is left the order is cancelled, and its coupons
 // can be used again. What becomes of its money is no part of it.
 func Cancel(tx *store.Tx, editions *docket.Editions, o *store.Order, lines []int64, restock bool, author string, now time.Time) error {
 	rows, err := tx.Lines(o.ID)
@@ -131,6 +141,9 @@ func Cancel(tx *store.Tx, editions *docket.Editions, o *store.Order, lines []int
 			}
 		}
 		if err := tx.FreePlace(row.ID); err != nil {
+			return err
+		}
+		if err := void(tx, &row, author, now); err != nil {
 			return err
 		}
 		row.CancelledAt = store.Time(now)

@@ -13,7 +13,7 @@ import (
 	"ruvo/internal/store"
 )
 
-// Regain makes sure that a checkout's places, pieces and coupons are its own
+// Regain makes sure that a checkout's places, pieces, coupons and vouchers are its own
 // for long enough to pay, taking them anew when their time had run out. Hold is
 // how long that is, and lines are the heads of those of the order. The caller
 // keeps the order itself.
@@ -31,7 +31,10 @@ func Regain(tx *store.Tx, editions *docket.Editions, o *store.Order, lines []sto
 			return err
 		}
 	}
-	return r.coupons()
+	if err := r.coupons(); err != nil {
+		return err
+	}
+	return r.vouchers()
 }
 
 type regaining struct {

@@ -33,7 +33,7 @@ func (s *Shop) PreviewCancel(ctx context.Context, secret string, req api.SelfCan
 			return err
 		}
 		after := account.After(c.credit.Total, false)
-		view.ByCard, view.Otherwise, view.Open = int(after.ByCard), int(after.Otherwise), int(after.Open)
+		view.ByCard, view.ByVoucher, view.Otherwise, view.Open = int(after.ByCard), int(after.ByVoucher), int(after.Otherwise), int(after.Open)
 		if len(c.ids) == len(c.Alive()) {
 			view.Held = int(account.Releasable())
 		}
@@ -70,7 +70,7 @@ func (s *Shop) cancelling(tx *store.Tx, secret string, req api.SelfCancel, l wor
 		return u, problem.Say(http.StatusConflict, l, "cancel_not_self", nil)
 	}
 	u.credit = c.Credit(order.Offs(u.list))
-	return u, nil
+	return u, placing.Unspent(tx, &o, u.ids, l)
 }
 
 // giveUp gives free what an order holds that awaits its transfer, as its customer

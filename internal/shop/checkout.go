@@ -200,7 +200,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	if len(wrong) > 0 {
 		return o, problem.Invalid(l, wrong) // undoes all of it
 	}
-	if len(t.ids) > 0 {
+	if len(t.ids)+len(o.Vouchers) > 0 {
 		until := now.Add(s.Hold).UTC()
 		o.HeldUntil = &until
 	}
@@ -208,6 +208,13 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 		if err := tx.HoldCoupons(o.ID, o.Email, t.ids, now.Add(s.Hold)); err != nil {
 			return o, err
 		}
+	}
+	holds, err := placing.Holds(tx, &o, now.Add(s.Hold))
+	if err != nil {
+		return o, err
+	}
+	if err := tx.HoldVouchers(o.ID, holds); err != nil {
+		return o, err
 	}
 	if err := s.keepHeld(ctx, tx, &o, before); err != nil {
 		return o, err

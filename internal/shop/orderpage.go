@@ -246,6 +246,9 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 		Asked: apiview.AskedViews(line.Edition, &line.Result, line.Given), Brief: api.BriefState(line.Row.Brief),
 		Missing: []string{}, Open: []string{}, Locked: []string{}, History: history, Cancelled: line.Row.CancelledAt,
 	}
+	if v.Vouchers, err = apiview.SoldVouchers(tx, line); err != nil {
+		return v, err
+	}
 	for _, k := range order.Open(&line.Result) {
 		v.Open = append(v.Open, string(k))
 	}

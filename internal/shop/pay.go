@@ -40,7 +40,7 @@ func (s *Shop) Pay(ctx context.Context, name string, req api.PayRequest, l words
 	return s.pay(ctx, req, l, func(tx *store.Tx) (paying, error) {
 		o, err := s.checkout(tx, name, l)
 		return paying{
-			order: o, act: order.Pay, attempt: hash(name + req.Attempt), purpose: ledger.ToPlace, amount: o.Slip.Now() + o.Slip.Held, held: o.Slip.Held, back: backToCheckout,
+			order: o, act: order.Pay, attempt: hash(name + req.Attempt), purpose: ledger.ToPlace, amount: o.Slip.ToPay() + o.Slip.Held, held: o.Slip.Held, back: backToCheckout,
 		}, err
 	})
 }

@@ -32,6 +32,7 @@ type totalled struct {
 	slip    charge.Slip
 	coupons []api.CouponView
 	ids     []int64 // of the coupons that count
+	paying  []int   // the places among the codes of the vouchers that pay
 	wrong   []api.FieldError
 	asking  api.Asking
 }
@@ -42,6 +43,7 @@ type totalled struct {
 func (s *Shop) total(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, w whole, lines []charge.OrderLine, rounding money.Rounding, l words.Language) (totalled, error) {
 	t := totalled{coupons: []api.CouponView{}, wrong: []api.FieldError{}}
 	o.Terms, o.PricedOn, o.Language = b.Terms, calendar.DayOf(s.Now().In(b.Location())).String(), string(l)
+	o.Vouchers = nil
 	o.Coupons, o.Tip, o.Buyer, o.Reversed, o.Currency = nil, 0, order.Buyer{}, false, b.Currency
 	if len(lines) > 0 {
 		o.Currency = lines[0].Slip.Currency
@@ -57,6 +59,10 @@ func (s *Shop) total(ctx context.Context, tx *store.Tx, b store.Business, o *sto
 	if t.dropIdle(o, l) {
 		t.slip = docket.SlipOf(o, rounding, lines)
 	}
+	if t.dropEmpty(o, l) {
+		t.slip = docket.SlipOf(o, rounding, lines)
+	}
+	t.vouchers(o)
 	o.Slip, o.Total = t.slip, t.slip.Total
 	return t, nil
 }
@@ -113,8 +119,8 @@ func (s *Shop) buyer(b store.Business, o *store.Order, buyer *order.Buyer, t *to
 	o.Buyer, o.Reversed = read, read.Reversed()
 }
 
-// coupons finds the coupons by their codes, and those among them that count.
-// Before anything is in the basket no code is looked up.
+// coupons finds the coupons and vouchers by their codes, and those among them
+// that count: customers do not know which of the two theirs is. Before anything is in the basket no code is looked up.
 func (s *Shop) coupons(ctx context.Context, tx *store.Tx, o *store.Order, codes []string, lines []charge.OrderLine, t *totalled, l words.Language) error {
 	if len(codes) > order.MostCoupons {
 		codes = codes[:order.MostCoupons]
@@ -150,6 +156,15 @@ func (s *Shop) coupons(ctx context.Context, tx *store.Tx, o *store.Order, codes 
 			}
 		}
 		v := api.CouponView{Code: code}
+		if refused == "coupon_unknown" {
+			found, err := s.voucher(tx, o, i, code, t, l)
+			if err != nil {
+				return err
+			}
+			if found {
+				continue
+			}
+		}
 		if refused != "" {
 			f := problem.Field(l, fmt.Sprintf("coupons.%d", i), refused, words.Params{"currency": string(c.Rule.Currency)})
 			v.Message = &f.Message

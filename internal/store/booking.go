@@ -100,6 +100,7 @@ func (tx *Tx) HoldUntil(order int64, until time.Time) error {
 		"UPDATE bookings SET held_until = ? WHERE NOT sold AND line_id IN (SELECT id FROM order_lines WHERE order_id = ?)",
 		"UPDATE stock_holds SET held_until = ? WHERE NOT taken AND line_id IN (SELECT id FROM order_lines WHERE order_id = ?)",
 		"UPDATE coupon_uses SET held_until = ? WHERE NOT taken AND order_id = ?",
+		"UPDATE voucher_holds SET held_until = ? WHERE order_id = ?",
 	} {
 		if err := tx.db.Exec(statement, until.UTC(), order).Error; err != nil {
 			return err

@@ -21,6 +21,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0011_paying", Migrate: func(db *gorm.DB) error { return run(db, paying) }},
 	{ID: "0012_transfers", Migrate: func(db *gorm.DB) error { return run(db, transfers) }},
 	{ID: "0013_rules", Migrate: func(db *gorm.DB) error { return run(db, rules) }},
+	{ID: "0014_vouchers", Migrate: func(db *gorm.DB) error { return run(db, vouchers) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -36,6 +36,7 @@ type Order struct {
 	// What its slip is made from besides its lines.
 	Terms    charge.Terms    `gorm:"serializer:json"`
 	Coupons  []charge.Coupon `gorm:"serializer:json"`
+	Vouchers []charge.Purse  `gorm:"serializer:json"` // as they were when it was prepared
 	Tip      money.Amount
 	Group    string      // the customer's group when it was prepared
 	Buyer    order.Buyer `gorm:"serializer:json"`
@@ -260,6 +261,7 @@ func (tx *Tx) SweepCheckouts(before, now time.Time) (int, error) {
 	}
 	for _, statement := range []string{
 		"DELETE FROM coupon_uses WHERE order_id IN ?",
+		"DELETE FROM voucher_holds WHERE order_id IN ?",
 		"DELETE FROM attempts WHERE order_id IN ?", // that were refused
 		"UPDATE uploads SET order_id = NULL WHERE order_id IN ?",
 		"DELETE FROM order_lines WHERE order_id IN ?", // with bookings and pieces that they held

@@ -233,6 +233,15 @@ type ServerInterface interface {
 	// (POST /api/desk/transfers/{id})
 	DecideTransfer(ctx *echo.Context, id IDParam) error
 
+	// (GET /api/desk/vouchers)
+	GetVouchers(ctx *echo.Context, params GetVouchersParams) error
+
+	// (GET /api/desk/vouchers/{id})
+	GetVoucher(ctx *echo.Context, id int64) error
+	// BlockVoucher Blocks a voucher, such as one that was lost, or has it pay again
+	// (PUT /api/desk/vouchers/{id})
+	BlockVoucher(ctx *echo.Context, id int64) error
+
 	// (GET /api/desk/work)
 	GetWork(ctx *echo.Context, params GetWorkParams) error
 	// ActOnWork Starts or finishes work items, or takes the last of that back
@@ -325,6 +334,9 @@ type ServerInterface interface {
 	// GetThumbnail An uploaded picture, small
 	// (GET /api/shop/uploads/{upload}/thumbnail)
 	GetThumbnail(ctx *echo.Context, upload UploadParam) error
+	// LookAtVoucher What is left of a voucher, for who has its code
+	// (POST /api/shop/vouchers)
+	LookAtVoucher(ctx *echo.Context) error
 	// GetHealth Says that the application and its database answer
 	// (GET /healthz)
 	GetHealth(ctx *echo.Context) error
@@ -1599,6 +1611,70 @@ func (w *ServerInterfaceWrapper) DecideTransfer(ctx *echo.Context) error {
 	return err
 }
 
+// GetVouchers converts echo context to params.
+func (w *ServerInterfaceWrapper) GetVouchers(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetVouchersParams
+	// ------------- Optional query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", ctx.QueryParams(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
+	}
+
+	// ------------- Optional query parameter "left" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "left", ctx.QueryParams(), &params.Left, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter left: %s", err))
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", ctx.QueryParams(), &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter before: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetVouchers(ctx, params)
+	return err
+}
+
+// GetVoucher converts echo context to params.
+func (w *ServerInterfaceWrapper) GetVoucher(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetVoucher(ctx, id)
+	return err
+}
+
+// BlockVoucher converts echo context to params.
+func (w *ServerInterfaceWrapper) BlockVoucher(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BlockVoucher(ctx, id)
+	return err
+}
+
 // GetWork converts echo context to params.
 func (w *ServerInterfaceWrapper) GetWork(ctx *echo.Context) error {
 	var err error
@@ -2102,6 +2178,15 @@ func (w *ServerInterfaceWrapper) GetThumbnail(ctx *echo.Context) error {
 	return err
 }
 
+// LookAtVoucher converts echo context to params.
+func (w *ServerInterfaceWrapper) LookAtVoucher(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LookAtVoucher(ctx)
+	return err
+}
+
 // GetHealth converts echo context to params.
 func (w *ServerInterfaceWrapper) GetHealth(ctx *echo.Context) error {
 	var err error
@@ -2255,6 +2340,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/coupons", wrapper.GetCoupons, options.OperationMiddlewares["getCoupons"]...)
 	router.POST(options.BaseURL+"/api/desk/coupons", wrapper.AddCoupons, options.OperationMiddlewares["addCoupons"]...)
 	router.POST(options.BaseURL+"/api/desk/coupons/:id/:action", wrapper.SwitchCoupon, options.OperationMiddlewares["switchCoupon"]...)
+	router.POST(options.BaseURL+"/api/shop/vouchers", wrapper.LookAtVoucher, options.OperationMiddlewares["lookAtVoucher"]...)
+	router.GET(options.BaseURL+"/api/desk/vouchers", wrapper.GetVouchers, options.OperationMiddlewares["getVouchers"]...)
+	router.GET(options.BaseURL+"/api/desk/vouchers/:id", wrapper.GetVoucher, options.OperationMiddlewares["getVoucher"]...)
+	router.PUT(options.BaseURL+"/api/desk/vouchers/:id", wrapper.BlockVoucher, options.OperationMiddlewares["blockVoucher"]...)
 	router.POST(options.BaseURL+"/api/shop/uploads", wrapper.StartUpload, options.OperationMiddlewares["startUpload"]...)
 	router.DELETE(options.BaseURL+"/api/shop/uploads/:upload", wrapper.DropUpload, options.OperationMiddlewares["dropUpload"]...)
 	router.GET(options.BaseURL+"/api/shop/uploads/:upload", wrapper.GetUpload, options.OperationMiddlewares["getUpload"]...)
@@ -5110,6 +5199,124 @@ func (response DecideTransferdefaultApplicationProblemPlusJSONResponse) VisitDec
 	return err
 }
 
+type GetVouchersRequestObject struct {
+	Params GetVouchersParams
+}
+
+type GetVouchersResponseObject interface {
+	VisitGetVouchersResponse(w http.ResponseWriter) error
+}
+
+type GetVouchers200JSONResponse VoucherPage
+
+func (response GetVouchers200JSONResponse) VisitGetVouchersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVouchersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetVouchersdefaultApplicationProblemPlusJSONResponse) VisitGetVouchersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVoucherRequestObject struct {
+	Id int64 `json:"id"`
+}
+
+type GetVoucherResponseObject interface {
+	VisitGetVoucherResponse(w http.ResponseWriter) error
+}
+
+type GetVoucher200JSONResponse VoucherView
+
+func (response GetVoucher200JSONResponse) VisitGetVoucherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetVoucherdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetVoucherdefaultApplicationProblemPlusJSONResponse) VisitGetVoucherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BlockVoucherRequestObject struct {
+	Id   int64 `json:"id"`
+	Body *BlockVoucherJSONRequestBody
+}
+
+type BlockVoucherResponseObject interface {
+	VisitBlockVoucherResponse(w http.ResponseWriter) error
+}
+
+type BlockVoucher200JSONResponse VoucherView
+
+func (response BlockVoucher200JSONResponse) VisitBlockVoucherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BlockVoucherdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BlockVoucherdefaultApplicationProblemPlusJSONResponse) VisitBlockVoucherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetWorkRequestObject struct {
 	Params GetWorkParams
 }
@@ -6333,6 +6540,45 @@ func (response GetThumbnaildefaultApplicationProblemPlusJSONResponse) VisitGetTh
 	return err
 }
 
+type LookAtVoucherRequestObject struct {
+	Body *LookAtVoucherJSONRequestBody
+}
+
+type LookAtVoucherResponseObject interface {
+	VisitLookAtVoucherResponse(w http.ResponseWriter) error
+}
+
+type LookAtVoucher200JSONResponse VoucherView
+
+func (response LookAtVoucher200JSONResponse) VisitLookAtVoucherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LookAtVoucherdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtVoucherdefaultApplicationProblemPlusJSONResponse) VisitLookAtVoucherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetHealthRequestObject struct {
 }
 
@@ -6587,6 +6833,15 @@ type StrictServerInterface interface {
 	// (POST /api/desk/transfers/{id})
 	DecideTransfer(ctx context.Context, request DecideTransferRequestObject) (DecideTransferResponseObject, error)
 
+	// (GET /api/desk/vouchers)
+	GetVouchers(ctx context.Context, request GetVouchersRequestObject) (GetVouchersResponseObject, error)
+
+	// (GET /api/desk/vouchers/{id})
+	GetVoucher(ctx context.Context, request GetVoucherRequestObject) (GetVoucherResponseObject, error)
+	// BlockVoucher Blocks a voucher, such as one that was lost, or has it pay again
+	// (PUT /api/desk/vouchers/{id})
+	BlockVoucher(ctx context.Context, request BlockVoucherRequestObject) (BlockVoucherResponseObject, error)
+
 	// (GET /api/desk/work)
 	GetWork(ctx context.Context, request GetWorkRequestObject) (GetWorkResponseObject, error)
 	// ActOnWork Starts or finishes work items, or takes the last of that back
@@ -6679,6 +6934,9 @@ type StrictServerInterface interface {
 	// GetThumbnail An uploaded picture, small
 	// (GET /api/shop/uploads/{upload}/thumbnail)
 	GetThumbnail(ctx context.Context, request GetThumbnailRequestObject) (GetThumbnailResponseObject, error)
+	// LookAtVoucher What is left of a voucher, for who has its code
+	// (POST /api/shop/vouchers)
+	LookAtVoucher(ctx context.Context, request LookAtVoucherRequestObject) (LookAtVoucherResponseObject, error)
 	// GetHealth Says that the application and its database answer
 	// (GET /healthz)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -9032,6 +9290,104 @@ func (sh *strictHandler) DecideTransfer(ctx *echo.Context, id IDParam) error {
 	return nil
 }
 
+// GetVouchers operation middleware
+func (sh *strictHandler) GetVouchers(ctx *echo.Context, params GetVouchersParams) error {
+	var request GetVouchersRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetVouchers(ctx.Request().Context(), request.(GetVouchersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetVouchers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetVouchersResponseObject); ok {
+		return validResponse.VisitGetVouchersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetVoucher operation middleware
+func (sh *strictHandler) GetVoucher(ctx *echo.Context, id int64) error {
+	var request GetVoucherRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetVoucher(ctx.Request().Context(), request.(GetVoucherRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetVoucher")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetVoucherResponseObject); ok {
+		return validResponse.VisitGetVoucherResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BlockVoucher operation middleware
+func (sh *strictHandler) BlockVoucher(ctx *echo.Context, id int64) error {
+	var request BlockVoucherRequestObject
+
+	request.Id = id
+
+	var body BlockVoucherJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BlockVoucher(ctx.Request().Context(), request.(BlockVoucherRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BlockVoucher")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BlockVoucherResponseObject); ok {
+		return validResponse.VisitBlockVoucherResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetWork operation middleware
 func (sh *strictHandler) GetWork(ctx *echo.Context, params GetWorkParams) error {
 	var request GetWorkRequestObject
@@ -10093,6 +10449,52 @@ func (sh *strictHandler) GetThumbnail(ctx *echo.Context, upload UploadParam) err
 		return err
 	} else if validResponse, ok := response.(GetThumbnailResponseObject); ok {
 		return validResponse.VisitGetThumbnailResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LookAtVoucher operation middleware
+func (sh *strictHandler) LookAtVoucher(ctx *echo.Context) error {
+	var request LookAtVoucherRequestObject
+
+	var body LookAtVoucherJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtVoucher(ctx.Request().Context(), request.(LookAtVoucherRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtVoucher")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LookAtVoucherResponseObject); ok {
+		return validResponse.VisitLookAtVoucherResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -43,6 +43,7 @@ func (m *making) base() {
 	if given {
 		line.Part, prices = PartGiven, nil
 	}
+	m.Voucher.sells(&line)
 	m.pieces(line, rate, bands, prices, combine)
 	m.baseSum, m.baseLines, m.baseGiven = m.slip.Total, len(m.slip.Lines), given
 }

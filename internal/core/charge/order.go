@@ -168,6 +168,7 @@ type Order struct {
 	Day      calendar.Day
 	Lines    []OrderLine
 	Coupons  []Coupon
+	Vouchers []Purse
 	Tip      money.Amount
 	// Reversed says that the buyer owes the tax.
 	Reversed bool
@@ -240,6 +241,7 @@ func (o *Order) make() *totalling {
 	}
 	m.round()
 	m.due()
+	m.vouchers()
 	return m
 }
 

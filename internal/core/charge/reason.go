@@ -260,12 +260,13 @@ func (s Slip) In(l words.Language) Slip {
 		lines[i] = line
 	}
 	s.Lines = lines
-	if slices.ContainsFunc(s.Taxes, func(t Tax) bool { return t.Reversed }) {
-		s.Taxes = slices.Clone(s.Taxes)
-		for i := range s.Taxes {
-			if s.Taxes[i].Reversed {
-				s.Taxes[i].Exempt = l.Fill("slip.reverse_reason")
-			}
+	s.Taxes = slices.Clone(s.Taxes)
+	for i := range s.Taxes {
+		switch t := &s.Taxes[i]; {
+		case t.Reversed:
+			t.Exempt = l.Fill("slip.reverse_reason")
+		case t.Exempt == VoucherExempt:
+			t.Exempt = l.Fill("slip.voucher_reason")
 		}
 	}
 	if len(s.Due) > 0 {

@@ -33,6 +33,9 @@ type Slip struct {
 	// Left is how many places were left of what is booked, where a price hangs on
 	// it.
 	Left int `json:"left,omitempty"`
+	// Vouchers are what vouchers pay of what is due now; they are no part of the
+	// price.
+	Vouchers []Use `json:"vouchers,omitempty"`
 	// Faults are why some of it could not be computed; what is sold has none.
 	Faults []question.Fault `json:"-"`
 }
@@ -68,6 +71,8 @@ type Line struct {
 	Amount  money.Amount `json:"amount"`
 	// Tax is the line's own rate, in per cent, where that is not the product's.
 	Tax *decimal.Decimal `json:"tax,omitempty"`
+	// Exempt is why no tax is taken of the line, where that is not the product's.
+	Exempt string `json:"exempt,omitempty"`
 }
 
 // A Part says what a line belongs to.
@@ -81,6 +86,7 @@ const (
 	PartOrder   Part = "order"   // a charge of the whole order
 	PartBundle  Part = "bundle"  // what products cost less together
 	PartCoupon  Part = "coupon"  // what a coupon takes off
+	PartVoucher Part = "voucher" // a voucher that is sold; never discounted
 	PartTip     Part = "tip"     // given on top of the order
 	PartReverse Part = "reverse" // tax that the buyer owes instead
 	PartRound   Part = "round"   // what the total is rounded by
@@ -106,6 +112,7 @@ type Pricing struct {
 	Charges   []Compiled        // in the order in which the slip is made
 	Limits    Limits            // of the whole line
 	Bundle    *Bundle           // of what is ordered with it
+	Voucher   *Voucher          // what is sold pays here; nil for what does not
 	ReadsLeft bool              // whether a price hangs on how many places are left
 	Deposit   money.Amount      // held for each unit
 	// Held is the named value that says how much is held for the whole line,
@@ -237,7 +244,7 @@ func extras(lines []Line) money.Amount {
 		case PartExtra:
 			sum += l.Amount
 			n++
-		case PartBase:
+		case PartBase, PartVoucher:
 			price += l.Amount
 		}
 	}
@@ -281,8 +288,8 @@ func (p *Pricing) making(in Input) *making {
 func (m *making) add(l Line) {
 	m.slip.Lines = append(m.slip.Lines, l)
 	m.slip.Total += l.Amount
-	m.taxed = m.taxed || l.Tax != nil
-	if l.Part == PartGiven {
+	m.taxed = m.taxed || l.Tax != nil || l.Exempt != ""
+	if l.Part == PartGiven || l.Part == PartVoucher {
 		m.given += max(l.Amount, 0)
 	}
 }

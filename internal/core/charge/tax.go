@@ -40,6 +40,9 @@ func (t TaxRule) same(o TaxRule) bool {
 
 // of gives how a line is taxed: by its own rate, or as the product is.
 func (t TaxRule) of(l Line) TaxRule {
+	if l.Exempt != "" {
+		return TaxRule{Exempt: l.Exempt}
+	}
 	if l.Tax == nil {
 		return t
 	}
@@ -53,9 +56,14 @@ type taxed struct {
 }
 
 // byRate sums the rows of an order line by how they are taxed, the product's own
-// rate first, and what of each can be discounted.
+// rate first, and what of each can be discounted. Vouchers that are not taxed stand
+// for the product's own rate.
 func byRate(lines []Line, rule TaxRule) (parts []taxed, open []int64) {
-	parts, open = []taxed{{bucket: bucket{TaxRule: rule}}}, []int64{0}
+	first := rule
+	if len(lines) > 0 && lines[0].Part == PartVoucher {
+		first = rule.of(lines[0])
+	}
+	parts, open = []taxed{{bucket: bucket{TaxRule: first}}}, []int64{0}
 	for k := range lines {
 		l := &lines[k]
 		own := rule.of(*l)

@@ -31,7 +31,9 @@ type Given struct {
 	Later map[question.Key]bool
 	// Customer and Order are merge fields, empty while unknown.
 	Customer string
-	Order    string
+	// VoucherCodes are those that the line sold; empty until it is placed.
+	VoucherCodes string
+	Order        string
 	// Group is the key of the customer's group; empty for none.
 	Group string
 	// Ordered is the day of the order, for prices that depend on it; zero is today.
@@ -436,6 +438,8 @@ func orderField(e *product.Edition, f *Given, name string) (string, bool) {
 		return f.Customer, true
 	case "quantity":
 		return strconv.Itoa(f.Quantity), true
+	case "voucher_codes":
+		return f.VoucherCodes, true
 	}
 	return "", false
 }

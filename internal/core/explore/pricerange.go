@@ -7,6 +7,8 @@ import (
 	"slices"
 	"time"
 
+	"github.com/shopspring/decimal"
+
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
@@ -224,6 +226,9 @@ func (s *search) given() bool {
 func (s *search) taxes() (lowest, highest charge.TaxRule) {
 	lowest = charge.TaxRule{Percent: s.e.Tax, Added: s.e.TaxAdded}
 	highest = lowest
+	if v := s.e.Voucher; v != nil && v.Tax == charge.TaxedWhenUsed && s.e.TaxAdded {
+		s.exact, lowest.Percent = false, decimal.Zero
+	}
 	for i := range s.e.Pricing.Charges {
 		t := s.e.Pricing.Charges[i].Tax
 		if t == nil || !s.e.TaxAdded || t.Equal(s.e.Tax) {

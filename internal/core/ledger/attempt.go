@@ -171,6 +171,20 @@ func (a *Account) Sources(p Purpose, wanted money.Amount) (list []Source, otherw
 	return list, wanted
 }
 
+// Vouched gives what was paid with vouchers and not given back to them.
+func Vouched(entries []Entry) money.Amount {
+	var sum money.Amount
+	for _, e := range entries {
+		switch {
+		case e.Way == Voucher && e.Kind == Paid:
+			sum += e.Amount
+		case e.Way == Voucher && e.Kind == Returned:
+			sum -= e.Amount
+		}
+	}
+	return sum
+}
+
 // Surplus gives what was paid beyond what is asked for and is not on its way
 // back yet; and of the deposit, what is held beyond what was agreed.
 func (a *Account) Surplus(deposit money.Amount) (paid, held money.Amount) {
@@ -189,6 +203,7 @@ func Uncharging(credit money.Amount, reason, author, note string, at time.Time) 
 // An Outcome is what crediting something of an order makes of its money.
 type Outcome struct {
 	ByCard    money.Amount // goes back through the payment service
+	ByVoucher money.Amount // goes back to the vouchers that it came from
 	Otherwise money.Amount // came in otherwise, and is to be given back so
 	Open      money.Amount // is still to be paid
 }
@@ -204,7 +219,8 @@ func (a *Account) After(credit money.Amount, given bool) Outcome {
 		b.Returned += back
 	}
 	sources, otherwise := a.Sources(ToReturn, back)
-	o := Outcome{Otherwise: otherwise, Open: b.Open()}
+	o := Outcome{ByVoucher: min(otherwise, Vouched(a.Entries)), Open: b.Open()}
+	o.Otherwise = otherwise - o.ByVoucher
 	for _, s := range sources {
 		o.ByCard += s.Amount
 	}

@@ -14,6 +14,8 @@ const (
 	Ordered   Figure = "ordered"    // orders, with their totals
 	Given     Figure = "given"      // set by customers themselves
 	ByCoupons Figure = "by_coupons" // taken off by coupons
+	Sold      Figure = "vouchers"   // vouchers, for what they were sold for
+	ByVoucher Figure = "by_voucher" // paid with vouchers, less what went back to them
 	TaxOf     Figure = "tax"        // the tax of one rate, with the net amount that it is of
 )
 
@@ -29,11 +31,13 @@ type Share struct {
 // Figures gives an order's shares of all figures.
 func Figures(slip *charge.Slip) []Share {
 	list := []Share{{Figure: Ordered, Amount: slip.Total, N: 1}}
-	var given, coupons money.Amount
+	var given, coupons, sold money.Amount
 	for _, l := range slip.Lines {
 		switch l.Part {
 		case charge.PartGiven, charge.PartTip:
 			given += l.Amount
+		case charge.PartVoucher:
+			sold += l.Amount
 		case charge.PartCoupon:
 			coupons -= l.Amount
 		}
@@ -44,9 +48,33 @@ func Figures(slip *charge.Slip) []Share {
 	if coupons != 0 {
 		list = append(list, Share{Figure: ByCoupons, Amount: coupons, N: 1})
 	}
+	if sold != 0 {
+		list = append(list, Share{Figure: Sold, Amount: sold, N: 1})
+	}
 	for _, t := range slip.Taxes {
-		if t.Amount != 0 || t.Net != 0 {
+		if counts(t) && (t.Amount != 0 || t.Net != 0) {
 			list = append(list, Share{Figure: TaxOf, Percent: t.Percent.String(), Net: t.Net, Amount: t.Amount, N: 1})
+		}
+	}
+	return list
+}
+
+// counts says whether a sum is one that tax is reckoned of. The sale of a voucher
+// whose use is taxed is none: it counts when it is used.
+func counts(t charge.Tax) bool { return t.Exempt != charge.VoucherExempt }
+
+// Using gives the shares by which figures move when an order is paid with
+// vouchers, or something goes back to them: what was taxed when the voucher was
+// sold is not taxed again.
+func Using(uses []charge.Use) []Share {
+	var list []Share
+	for _, u := range uses {
+		if u.Amount == 0 {
+			continue
+		}
+		list = append(list, Share{Figure: ByVoucher, Amount: u.Amount})
+		if t := u.Tax; t != nil {
+			list = append(list, Share{Figure: TaxOf, Percent: t.Percent.String(), Net: -t.Net, Amount: -t.Amount})
 		}
 	}
 	return list
@@ -62,6 +90,10 @@ func Less(slip *charge.Slip, credit charge.Credit, whole bool) []Share {
 	}
 	list := []Share{less}
 	for _, t := range credit.Taxes {
+		if !counts(t) {
+			list = append(list, Share{Figure: Sold, Amount: -t.Gross})
+			continue
+		}
 		list = append(list, Share{Figure: TaxOf, Percent: t.Percent.String(), Net: -t.Net, Amount: -t.Amount})
 	}
 	if !whole {

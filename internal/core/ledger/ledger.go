@@ -35,6 +35,8 @@ type Way string
 const (
 	NoWay Way = ""     // nothing moved
 	Card  Way = "card" // through the payment service
+	// Voucher is money that came in when the voucher was sold.
+	Voucher Way = "voucher"
 	// Noted at the desk:
 	Transfer Way = "transfer" // to or from a bank account
 	Cash     Way = "cash"

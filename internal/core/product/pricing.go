@@ -99,6 +99,13 @@ func (c *check) price() {
 		c.wrong(InProduct, "add_ons", "finding.bundle", "why", err)
 		e.Bundle = nil
 	}
+	if err := e.Voucher.Validate(); err != nil {
+		c.wrong(InProduct, "voucher", "finding.voucher", "why", err)
+		e.Voucher = nil
+	}
+	if e.Voucher != nil && e.Payment != nil {
+		c.refuse(InProduct, "voucher", "finding.voucher_in_parts")
+	}
 	if e.Bundle != nil {
 		if len(e.AddOns) < 2 {
 			c.refuse(InProduct, "add_ons", "finding.bundle_alone")
@@ -116,7 +123,7 @@ func (c *check) charges() {
 	e := c.edition
 	e.Pricing = charge.Pricing{
 		Rules: e.Rules, Title: e.Title, Price: e.Price, Prices: e.Prices, Combine: e.Combine, Bands: e.Bands, Graduated: e.Graduated, Limits: e.Limits, Bundle: e.Bundle, Measure: e.Measure, Measured: e.measures, Currency: e.Currency, Rounding: e.Rounding,
-		Tax: charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}, ShowZero: e.ShowZero, Deposit: e.Deposit, Held: e.DepositBy, Plan: e.Payment,
+		Tax: charge.TaxRule{Percent: e.Tax, Added: e.TaxAdded, Exempt: e.Exempt}, ShowZero: e.ShowZero, Deposit: e.Deposit, Held: e.DepositBy, Plan: e.Payment, Voucher: e.Voucher,
 	}
 	if e.BaseLabel != "" {
 		e.Pricing.Title = e.BaseLabel

@@ -55,8 +55,10 @@ type Draft struct {
 	Groups     []string           `json:"groups,omitempty"` // only customers of these groups see it; none: everybody
 	AddOns     []AddOn            `json:"add_ons,omitempty"`
 	// Bundle is what its add-ons cost together; nil for their own prices.
-	Bundle    *charge.Bundle `json:"bundle,omitempty"`
-	AddOnOnly bool           `json:"add_on_only,omitempty"` // not on the front page
+	Bundle *charge.Bundle `json:"bundle,omitempty"`
+	// Voucher makes it a voucher, which pays here; nil for any other product.
+	Voucher   *charge.Voucher `json:"voucher,omitempty"`
+	AddOnOnly bool            `json:"add_on_only,omitempty"` // not on the front page
 
 	// Rules are those that the edition computes by.
 	Rules charge.Rules `json:"rules,omitempty"`
@@ -237,5 +239,5 @@ func FactNames() []string {
 
 // OrderFields are the merge fields that every order has besides its answers.
 func OrderFields() []string {
-	return []string{"product", "order", "customer", "quantity"}
+	return []string{"product", "order", "customer", "quantity", "voucher_codes"}
 }

@@ -1465,6 +1465,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/vouchers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is left of a voucher, for who has its code */
+        post: operations["lookAtVoucher"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/vouchers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getVouchers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/vouchers/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get: operations["getVoucher"];
+        /** Blocks a voucher, such as one that was lost, or has it pay again */
+        put: operations["blockVoucher"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/uploads": {
         parameters: {
             query?: never;
@@ -1609,6 +1661,16 @@ export interface components {
             bundle?: {
                 price: number;
                 label?: string;
+            };
+            /** @description Makes it a voucher, which pays here; it is worth what its own price came to */
+            voucher?: {
+                /**
+                 * @description When its tax is taken; when it is used without it
+                 * @enum {string}
+                 */
+                tax?: "" | "when_sold";
+                /** @description For how long it is good; 0 is for ever */
+                months?: number;
             };
             add_on_only?: boolean;
             rounding?: string;
@@ -1975,7 +2037,7 @@ export interface components {
             currency: string;
             lines: {
                 /** @enum {string} */
-                part?: "" | "extra" | "given" | "limit" | "order" | "bundle" | "coupon" | "tip" | "reverse" | "round";
+                part?: "" | "extra" | "given" | "voucher" | "limit" | "order" | "bundle" | "coupon" | "tip" | "reverse" | "round";
                 question?: string;
                 choice?: string;
                 /** @description The order line, from 1 */
@@ -1985,6 +2047,15 @@ export interface components {
                 amount: number;
                 /** @description The line's own rate, in per cent */
                 tax?: string;
+                /** @description Why no tax is taken of the line */
+                exempt?: string;
+            }[];
+            /** @description What vouchers pay of what is due now; no part of the price */
+            vouchers?: {
+                /** @description Its last characters */
+                code: string;
+                amount: number;
+                tax?: components["schemas"]["Tax"];
             }[];
             taxes: components["schemas"]["Tax"][];
             /** @description What answers add to the product's own price */
@@ -2215,6 +2286,95 @@ export interface components {
             code: string;
             /** @description Why it does not count */
             message?: string;
+            /** @description Of a voucher: what it pays of this order */
+            pays?: number;
+            /** @description Of a voucher: what stays on it */
+            rest?: number;
+        };
+        VoucherCode: {
+            code: string;
+        };
+        VoucherBlock: {
+            blocked: boolean;
+            /** @description Why */
+            note?: string;
+        };
+        VoucherPage: {
+            rows: components["schemas"]["VoucherRow"][];
+            /**
+             * Format: int64
+             * @description Where the list goes on; missing at its end
+             */
+            more?: number;
+            /** @description What is left of all of them, which is owed to those who have them */
+            sums: components["schemas"]["VoucherSum"][];
+        };
+        VoucherSum: {
+            currency: string;
+            rest: number;
+            count: number;
+        };
+        VoucherRow: {
+            /** Format: int64 */
+            id: number;
+            code: string;
+            currency: string;
+            worth: number;
+            rest: number;
+            /** Format: date-time */
+            sold: string;
+            /**
+             * Format: int64
+             * @description Of the order that it was sold with
+             */
+            number: number;
+            /** Format: int64 */
+            line?: number;
+            buyer: string;
+            /** @description Its last day; none when it is good for ever */
+            until?: string;
+            /** @description That day has passed */
+            over: boolean;
+            blocked: boolean;
+            /** @description Why it is blocked */
+            note?: string;
+            /** @description The rate at which its sale was taxed, in per cent; none when its use is */
+            taxed?: string;
+        };
+        /** @description A voucher that an order line sold */
+        SoldVoucher: {
+            code: string;
+            worth: number;
+            rest: number;
+            until?: string;
+            blocked?: boolean;
+        };
+        /** @description What is left of a voucher */
+        VoucherView: {
+            row?: components["schemas"]["VoucherRow"];
+            code: string;
+            currency: string;
+            /** @description When it was sold */
+            worth: number;
+            rest: number;
+            /** @description Of the rest, by who is about to pay with it */
+            held: number;
+            /** @description Its last day; none when it is good for ever */
+            until?: string;
+            /** @description Why it does not pay */
+            message?: string;
+            /** @description What happened with it, the newest first */
+            entries: components["schemas"]["VoucherEntry"][];
+        };
+        VoucherEntry: {
+            /** @enum {string} */
+            kind: "issued" | "used" | "returned" | "voided";
+            amount: number;
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            /** @description At the desk: the number of the order */
+            order?: number;
         };
         /** @description What is asked of the whole order */
         Asking: {
@@ -2360,6 +2520,8 @@ export interface components {
             came: number;
         };
         OrderLine: {
+            /** @description That it sold */
+            vouchers?: components["schemas"]["SoldVoucher"][];
             /** Format: date-time */
             cancelled?: string;
             /** Format: int64 */
@@ -2443,6 +2605,8 @@ export interface components {
             total: number;
             /** @description Of what was paid, what then goes back through the payment service */
             by_card: number;
+            /** @description What then goes back to the vouchers that paid it */
+            by_voucher: number;
             /** @description What then is to be given back by other means, since it came in so */
             otherwise: number;
             /** @description What is still to be paid afterwards */
@@ -2474,7 +2638,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @enum {string} */
-            way: "" | "card" | "transfer" | "cash" | "hand";
+            way: "" | "card" | "voucher" | "transfer" | "cash" | "hand";
             /** @description Of a charge: the day, begin, booking or handover; missing for at once */
             due?: string;
             by?: string;
@@ -2778,6 +2942,10 @@ export interface components {
             given: number;
             /** @description Of these, taken off by coupons */
             coupons: number;
+            /** @description Of these, vouchers that were sold */
+            vouchers: number;
+            /** @description Paid with vouchers, which came in when they were sold */
+            by_voucher: number;
             /** @description Of these */
             taxes: components["schemas"]["PeriodTax"][];
             /** @description What came in and went back, by way */
@@ -2790,7 +2958,7 @@ export interface components {
         };
         PeriodWay: {
             /** @enum {string} */
-            way: "" | "card" | "transfer" | "cash" | "hand";
+            way: "" | "card" | "voucher" | "transfer" | "cash" | "hand";
             paid: number;
             returned: number;
         };
@@ -3373,6 +3541,8 @@ export interface components {
         Docket: {
             /** @description How many private links lead to the order */
             links: number;
+            /** @description That it sold */
+            vouchers?: components["schemas"]["SoldVoucher"][];
             /**
              * Format: date-time
              * @description When this line was
@@ -6038,6 +6208,109 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CouponRow"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtVoucher: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VoucherCode"];
+            };
+        };
+        responses: {
+            /** @description The voucher */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VoucherView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getVouchers: {
+        parameters: {
+            query?: {
+                /** @description In a code, an order's number, or who bought it */
+                text?: string;
+                /** @description Only those with something left */
+                left?: boolean;
+                /** @description Where the list goes on */
+                before?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VoucherPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getVoucher: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description With what happened with it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VoucherView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    blockVoucher: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VoucherBlock"];
+            };
+        };
+        responses: {
+            /** @description As it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VoucherView"];
                 };
             };
             default: components["responses"]["Problem"];
