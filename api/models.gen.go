@@ -3118,7 +3118,7 @@ type ListEntriesParams struct {
 	Kind *EntryKind `form:"kind,omitempty" json:"kind,omitempty"`
 	Way  *EntryWay  `form:"way,omitempty" json:"way,omitempty"`
 
-	// Figure ordered, given, by_coupons or tax, instead of entries
+	// Figure ordered, given, by_coupons, vouchers, by_voucher or tax, instead of entries
 	Figure *string `form:"figure,omitempty" json:"figure,omitempty"`
 
 	// Percent Of a tax

@@ -29,6 +29,7 @@ type sale struct {
 	Language string     `json:"language"`
 	Basket   []article  `json:"basket"`
 	Coupons  []string   `json:"coupons"`
+	GiftOf   string     `json:"gift_of"` // who bought the voucher that it is paid with
 	Tip      int        `json:"tip"`
 	Buyer    *api.Buyer `json:"buyer"`
 	Way      string     `json:"way"` // how it is paid: by card, unless it says transfer
@@ -78,6 +79,13 @@ func (o *sale) place(ctx context.Context) error {
 		o.Language = "en"
 	}
 	req := api.CheckoutRequest{Name: o.Customer, Email: o.Email, Coupons: &o.Coupons, Tip: &o.Tip, Buyer: o.Buyer}
+	if o.GiftOf != "" {
+		bought, err := o.f.desk.Vouchers(ctx, o.GiftOf, true, 0)
+		if err != nil || len(bought.Rows) == 0 {
+			return fmt.Errorf("%s: no voucher of %s: %w", o.Customer, o.GiftOf, err)
+		}
+		o.Coupons = append(o.Coupons, bought.Rows[0].Code)
+	}
 	for _, a := range o.Basket {
 		answers, err := o.answers(ctx, a.Product, a.Answers)
 		if err != nil {

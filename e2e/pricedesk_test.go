@@ -85,10 +85,10 @@ func TestCouponsAtTheDesk(t *testing.T) {
 	fillChart(shop)
 	shop.press("button", "Add to basket", ".product-slip")
 	shop.sees("Your basket")
-	shop.press("button", "I have a coupon")
-	shop.types("Coupon code", "NEW-MOON")
+	shop.press("button", "I have a coupon or a voucher")
+	shop.types("Code", "NEW-MOON")
 	shop.press("button", "Use it")
-	shop.sees("There is no coupon with this code.")
+	shop.sees("There is no coupon or voucher with this code.")
 }
 
 // The terms of whole orders reach the shop's slip at once, and wrong ones are

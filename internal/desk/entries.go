@@ -38,10 +38,10 @@ func (q EntryQuery) filter(b store.Business, l words.Language) (store.EntryFilte
 			wrong = append(wrong, problem.Field(l, "kind", "unknown", nil))
 		}
 	}
-	if f.Way != "" && f.Way != ledger.Card && !slices.Contains(ledger.ByHand(), f.Way) {
+	if f.Way != "" && !slices.Contains([]ledger.Way{ledger.Card, ledger.Voucher, ledger.AnyMoney}, f.Way) && !slices.Contains(ledger.ByHand(), f.Way) {
 		wrong = append(wrong, problem.Field(l, "way", "unknown", nil))
 	}
-	if f.Figure != "" && !slices.Contains([]ledger.Figure{ledger.Ordered, ledger.Given, ledger.ByCoupons, ledger.TaxOf}, f.Figure) {
+	if f.Figure != "" && !slices.Contains([]ledger.Figure{ledger.Ordered, ledger.Given, ledger.ByCoupons, ledger.Sold, ledger.ByVoucher, ledger.TaxOf}, f.Figure) {
 		wrong = append(wrong, problem.Field(l, "figure", "unknown", nil))
 	}
 	if len(wrong) > 0 {

@@ -34,7 +34,7 @@ func (s *Shop) voucher(tx *store.Tx, o *store.Order, at int, code string, t *tot
 	if slices.ContainsFunc(o.Vouchers, func(p charge.Purse) bool { return p.Code == v.Code }) {
 		refused = "voucher_twice"
 	}
-	view := api.CouponView{Code: voucher.Spaced(v.Code)}
+	view := api.CouponView{Code: code}
 	if refused != "" {
 		f := problem.Field(l, fmt.Sprintf("coupons.%d", at), refused, s.voucherParams(&v, is, l))
 		view.Message = &f.Message

@@ -50,7 +50,11 @@ func (f EntryFilter) apply(db *gorm.DB) *gorm.DB {
 	if len(f.Kinds) > 0 {
 		db = db.Where("e.kind IN ?", f.Kinds)
 	}
-	if f.Way != "" {
+	switch f.Way {
+	case "":
+	case ledger.AnyMoney:
+		db = db.Where("e.way <> ?", ledger.Voucher)
+	default:
 		db = db.Where("e.way = ?", f.Way)
 	}
 	return db

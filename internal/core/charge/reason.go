@@ -269,6 +269,10 @@ func (s Slip) In(l words.Language) Slip {
 			t.Exempt = l.Fill("slip.voucher_reason")
 		}
 	}
+	if len(s.Vouchers) > 0 {
+		beside := s.ToPay()
+		s.Beside = &beside
+	}
 	if len(s.Due) > 0 {
 		due := make([]Due, len(s.Due))
 		for i, d := range s.Due {

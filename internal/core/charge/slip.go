@@ -36,6 +36,8 @@ type Slip struct {
 	// Vouchers are what vouchers pay of what is due now; they are no part of the
 	// price.
 	Vouchers []Use `json:"vouchers,omitempty"`
+	// Beside is what is to be paid now beside them, on a slip that is shown.
+	Beside *money.Amount `json:"to_pay,omitempty"`
 	// Faults are why some of it could not be computed; what is sold has none.
 	Faults []question.Fault `json:"-"`
 }

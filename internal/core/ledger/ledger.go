@@ -43,6 +43,10 @@ const (
 	Hand     Way = "hand" // by other means
 )
 
+// AnyMoney stands, where entries are looked for, for any way but vouchers, whose
+// money came in before.
+const AnyMoney Way = "money"
+
 // ByHand lists the ways that people note at the desk.
 func ByHand() []Way { return []Way{Transfer, Cash, Hand} }
 

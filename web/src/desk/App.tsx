@@ -17,6 +17,7 @@ import { Money } from "./money/Money";
 import { StatementPage } from "./money/StatementPage";
 import { Terms } from "./money/Terms";
 import { Transfers } from "./money/Transfers";
+import { Vouchers } from "./money/Vouchers";
 import { Orders } from "./orders/Orders";
 import { Groups } from "./products/Groups";
 import { Products } from "./products/Products";
@@ -70,6 +71,7 @@ export function App() {
               <Route path="money/transfers" element={<Transfers />} />
               <Route path="money/transfers/:id" element={<StatementPage />} />
               <Route path="money/coupons" element={<Coupons />} />
+              <Route path="money/vouchers" element={<Vouchers />} />
               <Route path="money/terms" element={<Terms />} />
               <Route path="outbox" element={<Outbox />} />
               <Route path="log" element={<Log />} />

@@ -1,7 +1,10 @@
 import { Table, type TableProps } from "antd";
 import type { Key } from "react";
 
-type Props<Row> = Pick<TableProps<Row>, "columns" | "rowClassName" | "onRow" | "onChange" | "pagination"> & {
+type Props<Row> = Pick<
+  TableProps<Row>,
+  "columns" | "rowClassName" | "onRow" | "onChange" | "pagination" | "expandable"
+> & {
   rows: readonly Row[];
   // what tells one row from the others
   by: (row: Row) => Key;

@@ -31,6 +31,7 @@ export function MoneyTabs() {
         { to: "/money/entries", name: t("Entries") },
         { to: "/money/transfers", name: t("Transfers"), over: true },
         { to: "/money/coupons", name: t("Coupons") },
+        { to: "/money/vouchers", name: t("Vouchers") },
         { to: "/money/terms", name: t("Terms of orders") },
       ]}
     />

@@ -13,6 +13,7 @@ import { OrderPage } from "./OrderPage";
 import { Join, OpenPass, usePass } from "./Pass";
 import { Paid } from "./pay/Paid";
 import { ProductPage } from "./product/ProductPage";
+import { Voucher } from "./Voucher";
 import "./shop.css";
 
 export function useShop() {
@@ -29,6 +30,7 @@ export function App() {
         <Route path="checkout" element={<Checkout />} />
         <Route path="o/:link" element={<OrderPage />} />
         <Route path="paid" element={<Paid />} />
+        <Route path="voucher" element={<Voucher />} />
         <Route path="join/:invite?" element={<Join />} />
         <Route path="pass/:token" element={<OpenPass />} />
         <Route path="*" element={<Nowhere />} />
@@ -73,6 +75,7 @@ function Page() {
       <footer className="shop-foot small">
         <span>{shop.data?.business}</span>
         <Link to="/join">{t("Prices for groups")}</Link>
+        <Link to="/voucher">{t("What is left of a voucher")}</Link>
         <ForgetMe />
       </footer>
     </div>

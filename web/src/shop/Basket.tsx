@@ -88,7 +88,7 @@ export function Basket() {
       </div>
       <aside className="sheet stack side">
         {result && <Slip slip={result.slip} stale={stale} title={t("Slip")} wording={wordingIn(result)} />}
-        <CouponBox coupons={result?.coupons} />
+        <CouponBox coupons={result?.coupons} currency={result?.slip.currency ?? ""} />
         <Button
           type="primary"
           size="large"

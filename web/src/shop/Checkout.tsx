@@ -79,7 +79,9 @@ export function Checkout() {
         )}
         <CancelTerms sets={view.result?.cancelling} />
         {/* before the slip is there, it would be pushed down */}
-        {!paying && (view.result || view.error !== undefined) && <CouponBox coupons={view.result?.coupons} />}
+        {!paying && (view.result || view.error !== undefined) && (
+          <CouponBox coupons={view.result?.coupons} currency={view.result?.slip.currency ?? ""} />
+        )}
       </aside>
     </div>
   );

@@ -2,10 +2,12 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../shared/api/client";
+import { money } from "../shared/format";
 import { useExtras } from "./keep";
 
-// CouponBox takes coupon codes and says of each whether it counts.
-export function CouponBox({ coupons }: { coupons?: Schemas["CouponView"][] }) {
+// CouponBox takes codes of coupons and vouchers, as customers do not know which of
+// the two theirs is, and says of each whether it counts and what it pays.
+export function CouponBox({ coupons, currency }: { coupons?: Schemas["CouponView"][]; currency: string }) {
   const { t } = useTranslation();
   const [extras, setExtras] = useExtras();
   const [code, setCode] = useState("");
@@ -27,9 +29,10 @@ export function CouponBox({ coupons }: { coupons?: Schemas["CouponView"][] }) {
       open={open || extras.coupons.length > 0}
       onToggle={(e) => setOpen(e.currentTarget.open)}
     >
-      <summary className="small">{t("I have a coupon")}</summary>
+      <summary className="small">{t("I have a coupon or a voucher")}</summary>
       {extras.coupons.map((c) => {
         const view = coupons?.find((x) => x.code === c);
+        const pays = view?.pays !== undefined && view.rest !== undefined;
         return (
           <div key={c} className="row coupon">
             <code className="grow">{c}</code>
@@ -37,6 +40,14 @@ export function CouponBox({ coupons }: { coupons?: Schemas["CouponView"][] }) {
               {t("Take out")}
               <span className="sr"> {c}</span>
             </button>
+            {pays && (
+              <div className="small quiet coupon-pays" role="status">
+                {t("pays {{amount}}, {{rest}} stay on it", {
+                  amount: money(view.pays ?? 0, currency),
+                  rest: money(view.rest ?? 0, currency),
+                })}
+              </div>
+            )}
             {view?.message && (
               <div className="question-fault" role="alert">
                 {view.message}
@@ -53,8 +64,8 @@ export function CouponBox({ coupons }: { coupons?: Schemas["CouponView"][] }) {
         }}
       >
         <Input
-          aria-label={t("Coupon code")}
-          placeholder={t("Coupon code")}
+          aria-label={t("Code")}
+          placeholder={t("Code of a coupon or voucher")}
           value={code}
           maxLength={40}
           onChange={(e) => setCode(e.target.value)}

@@ -2,9 +2,10 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { useParams, useSearchParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { Docket, Fact, Gauge } from "../shared/docket/Docket";
+import { SoldVouchers } from "../shared/docket/SoldVouchers";
 import { day, local, money } from "../shared/format";
 import { Html } from "../shared/Html";
 import { FormerSlips } from "../shared/money/FormerSlips";
@@ -161,6 +162,7 @@ function Renew({ link }: { link: string }) {
 // wholly says whether the whole order's slip tells more than those of its lines.
 const wholly = (o: Schemas["OrderPage"]) =>
   o.lines.length > 1 ||
+  o.slip.vouchers !== undefined ||
   o.slip.lines.some((l) => ["order", "coupon", "tip", "reverse"].includes(l.part ?? ""));
 
 // when writes an instant as it is at the business.
@@ -276,6 +278,12 @@ function Line({ order, line, link }: LineProps) {
               if (row.question && box) pointAt(row.question, box);
             }}
           />
+          {line.vouchers && (
+            <SoldVouchers vouchers={line.vouchers} currency={line.slip.currency} today={order.today}>
+              {t("It pays at checkout, also in parts.")}{" "}
+              <Link to="/voucher">{t("What is left of a voucher")}</Link>
+            </SoldVouchers>
+          )}
           {line.page.next && (
             <section className="small">
               <h3>{t("What happens next")}</h3>

@@ -45,6 +45,7 @@ export const priceKeys = [
   "values",
   "article",
   "stock",
+  "voucher",
 ];
 
 // PriceEditor edits what the product costs by itself, how it is paid, what it
@@ -181,6 +182,7 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
         />
       </section>
       <AddOns id={id} draft={draft} change={change} />
+      <VoucherBox draft={draft} change={change} />
       <section>
         <h3>{t("For your own accounts")}</h3>
         <div className="pair">
@@ -332,6 +334,65 @@ function Cancelling({ draft, change, digits }: { draft: Draft; change: (d: Draft
           digits={digits}
           currency={draft.currency}
         />
+      )}
+    </section>
+  );
+}
+
+// VoucherBox makes the product a voucher, and says for how long it is good and
+// when its tax is taken.
+function VoucherBox({ draft, change }: { draft: Draft; change: (d: Draft) => void }) {
+  const { t } = useTranslation();
+  const v = draft.voucher;
+  const set = (part: Partial<NonNullable<Draft["voucher"]>>) =>
+    change({ ...draft, voucher: { ...v, ...part } });
+  return (
+    <section>
+      <h3>{t("Voucher")}</h3>
+      <Checkbox
+        checked={v !== undefined}
+        onChange={(e) => change({ ...draft, voucher: e.target.checked ? { months: 36 } : undefined })}
+      >
+        {t("It is a voucher: each one is a code that pays here")}
+      </Checkbox>
+      {v && (
+        <>
+          <p className="quiet small">
+            {t(
+              "It is worth what its own price comes to; what is charged beside it is not part of it. Write {{field}} into a step, and who does the work reads the code.",
+              { field: "{{voucher_codes}}" },
+            )}
+          </p>
+          <div className="pair">
+            <Labelled id="voucher-months" wording={t("Good for")} help={t("Zero is for ever.")}>
+              <WholeBox
+                id="voucher-months"
+                suffix={t("months")}
+                value={v.months ?? 0}
+                onChange={(months) => set({ months: months || undefined })}
+              />
+            </Labelled>
+            <Labelled
+              id="voucher-tax"
+              wording={t("Its tax is taken")}
+              help={
+                v.tax === "when_sold"
+                  ? t("Right when all that it can buy has one rate. It then pays only that.")
+                  : t("Right when it can buy what has different rates.")
+              }
+            >
+              <Select
+                id="voucher-tax"
+                value={v.tax ?? ""}
+                onChange={(tax) => set({ tax: tax || undefined })}
+                options={[
+                  { value: "", label: t("when it is used") },
+                  { value: "when_sold", label: t("when it is sold") },
+                ]}
+              />
+            </Labelled>
+          </div>
+        </>
       )}
     </section>
   );

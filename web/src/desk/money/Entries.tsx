@@ -6,7 +6,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { day, money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
-import { useWays } from "../orders/MoneyDialogs";
+import { useWayNames } from "../orders/MoneyDialogs";
 import { Rows } from "../Rows";
 import { MoneyTabs } from "../Tabs";
 
@@ -30,6 +30,8 @@ function useKinds() {
       ordered: t("what was ordered"),
       given: t("given freely"),
       by_coupons: t("taken off by coupons"),
+      vouchers: t("vouchers sold"),
+      by_voucher: t("paid with vouchers"),
       tax: t("tax"),
     } as Record<string, string>,
   };
@@ -41,7 +43,7 @@ export function Entries() {
   const { t } = useTranslation();
   const { today } = useHere();
   const { kinds, figures } = useKinds();
-  const ways = useWays();
+  const ways = useWayNames();
   const [params, setParams] = useSearchParams();
   const query = Object.fromEntries(filters.map((f) => [f, params.get(f) ?? undefined]));
   const set = (part: Partial<Record<(typeof filters)[number], string>>) => {
@@ -107,7 +109,7 @@ export function Entries() {
             onChange={(way) => set({ way })}
             options={[
               { value: "", label: t("any way") },
-              { value: "card", label: t("by card") },
+              { value: "money", label: t("any but vouchers") },
               ...Object.entries(ways).map(([value, label]) => ({ value, label })),
             ]}
           />
@@ -144,7 +146,7 @@ export function Entries() {
             { title: t("What"), render: (_, e) => named(e) },
             {
               title: t("How"),
-              render: (_, e) => (e.way === "card" ? t("by card") : (ways[e.way as keyof typeof ways] ?? "")),
+              render: (_, e) => ways[e.way] ?? "",
             },
             { title: t("Note"), render: (_, e) => [e.by, e.note].filter(Boolean).join(" · ") },
             {

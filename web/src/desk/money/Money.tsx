@@ -7,7 +7,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { day, money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
-import { useWays } from "../orders/MoneyDialogs";
+import { useWayNames } from "../orders/MoneyDialogs";
 import { Rows } from "../Rows";
 import { MoneyTabs } from "../Tabs";
 
@@ -243,7 +243,7 @@ function Bars({ periods, by, currency }: ListProps) {
 function Periods({ periods, by, currency }: ListProps) {
   const { t } = useTranslation();
   const name = usePeriodName();
-  const ways = useWays();
+  const ways = useWayNames();
   const rates = [
     ...new Set(periods.flatMap((p) => p.taxes.filter((x) => x.amount !== 0).map((x) => x.percent))),
   ].sort((a, b) => Number(b) - Number(a));
@@ -275,22 +275,24 @@ function Periods({ periods, by, currency }: ListProps) {
           sorter: (a, b) => a.period.localeCompare(b.period),
           render: (_, p) => name(p, by),
         },
-        figure(t("Came in"), (p) => p.paid, { kind: "paid" }),
+        figure(t("Came in"), (p) => p.paid, { kind: "paid", way: "money" }),
         ...(used.length > 1
           ? used.map((w) =>
-              figure(
-                w === "card" ? t("by card") : ways[w as keyof typeof ways],
-                (p) => p.ways.find((x) => x.way === w)?.paid ?? 0,
-                { kind: "paid", way: w },
-              ),
+              figure(ways[w] ?? w, (p) => p.ways.find((x) => x.way === w)?.paid ?? 0, {
+                kind: "paid",
+                way: w,
+              }),
             )
           : []),
-        figure(t("Went back"), (p) => p.returned, { kind: "returned" }),
+        figure(t("Went back"), (p) => p.returned, { kind: "returned", way: "money" }),
         figure(t("Fees"), (p) => p.fees, { kind: "fee" }),
         figure(t("Orders"), (p) => p.orders, { figure: "ordered" }, String),
         figure(t("Ordered for"), (p) => p.charged, { figure: "ordered" }),
         figure(t("Given freely"), (p) => p.given, { figure: "given" }),
         figure(t("Off by coupons"), (p) => p.coupons, { figure: "by_coupons" }),
+        ...(periods.some((p) => p.vouchers !== 0)
+          ? [figure(t("Vouchers sold"), (p) => p.vouchers, { figure: "vouchers" })]
+          : []),
         ...rates.map((r) =>
           figure(
             t("Tax {{percent}} %", { percent: r }),

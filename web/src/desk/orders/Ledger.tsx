@@ -40,6 +40,7 @@ export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][
   const ways = {
     "": "",
     card: t("by card"),
+    voucher: t("by voucher"),
     transfer: t("by bank transfer"),
     cash: t("in cash"),
     hand: t("noted by hand"),

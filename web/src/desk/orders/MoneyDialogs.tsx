@@ -59,6 +59,12 @@ export function useWays() {
   return { transfer: t("by bank transfer"), cash: t("in cash"), hand: t("otherwise") };
 }
 
+// useWayNames names all ways in which money came in or went back.
+export function useWayNames(): Record<string, string> {
+  const { t } = useTranslation();
+  return { card: t("by card"), voucher: t("by voucher"), ...useWays() };
+}
+
 type Moved = { way: NonNullable<Move["way"]>; day: string; note: string };
 
 type HowProps = {

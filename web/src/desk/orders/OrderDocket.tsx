@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { Docket, Fact, Gauge } from "../../shared/docket/Docket";
+import { SoldVouchers } from "../../shared/docket/SoldVouchers";
 import { away, day, local, money } from "../../shared/format";
 import { pointAt } from "../../shared/point";
 import { Slip } from "../../shared/slip/Slip";
@@ -96,6 +97,11 @@ export function OrderDocket({ line }: { line: number }) {
             wording={(row) => d.page.questions.find((q) => q.key === row.question)?.wording}
             go={(row) => row.question && pointAt(row.question)}
           />
+          {d.vouchers && (
+            <SoldVouchers vouchers={d.vouchers} currency={d.currency} today={today}>
+              <Link to="/money/vouchers">{t("All vouchers")}</Link>
+            </SoldVouchers>
+          )}
           <OrderMoney d={d} />
         </div>
       </div>

@@ -2063,6 +2063,8 @@ export interface components {
             total: number;
             /** @description As security, no part of the total */
             held?: number;
+            /** @description What is to be paid now beside what vouchers pay; missing without any */
+            to_pay?: number;
             /** @description What a named value says is paid now, of an order line */
             down?: number;
             due?: {
@@ -6043,7 +6045,7 @@ export interface operations {
                 to?: components["parameters"]["EntryTo"];
                 kind?: components["parameters"]["EntryKind"];
                 way?: components["parameters"]["EntryWay"];
-                /** @description ordered, given, by_coupons or tax, instead of entries */
+                /** @description ordered, given, by_coupons, vouchers, by_voucher or tax, instead of entries */
                 figure?: string;
                 /** @description Of a tax */
                 percent?: string;

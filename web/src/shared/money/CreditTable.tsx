@@ -40,6 +40,9 @@ export function CreditTable({ preview: p, currency, cancelling }: Props) {
         ))}
       <ul className="small">
         {p.by_card > 0 && <li>{t("{{amount}} go back to the card.", { amount: amount(p.by_card) })}</li>}
+        {p.by_voucher > 0 && (
+          <li>{t("{{amount}} go back to the voucher that paid them.", { amount: amount(p.by_voucher) })}</li>
+        )}
         {p.otherwise > 0 && (
           <li>
             {t("{{amount}} came in otherwise, and are to be given back by hand.", {
@@ -49,7 +52,9 @@ export function CreditTable({ preview: p, currency, cancelling }: Props) {
         )}
         {p.held > 0 && <li>{t("{{amount}} of security are given free.", { amount: amount(p.held) })}</li>}
         {p.open > 0 && <li>{t("{{amount}} stay to be paid.", { amount: amount(p.open) })}</li>}
-        {cancelling && p.by_card + p.otherwise + p.open === 0 && <li>{t("Nothing goes back.")}</li>}
+        {cancelling && p.by_card + p.by_voucher + p.otherwise + p.open === 0 && (
+          <li>{t("Nothing goes back.")}</li>
+        )}
       </ul>
     </section>
   );

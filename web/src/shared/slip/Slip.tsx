@@ -163,6 +163,27 @@ function Below({ slip }: { slip: Schemas["Slip"] }) {
           <span className="num">{amount(d.amount)}</span>
         </div>
       ))}
+      {slip.vouchers?.map((v) => (
+        <div key={v.code}>
+          <div className="slip-line slip-due">
+            <span>{t("Voucher {{code}} pays", { code: v.code })}</span>
+            <i aria-hidden="true" />
+            <span className="num">{amount(-v.amount)}</span>
+          </div>
+          {v.tax && v.tax.amount !== 0 && (
+            <div className="slip-why">
+              {t("{{amount}} of the tax was taken when it was sold", { amount: amount(v.tax.amount) })}
+            </div>
+          )}
+        </div>
+      ))}
+      {slip.to_pay !== undefined && (
+        <div className="slip-line slip-due">
+          <strong>{t("To pay now")}</strong>
+          <i aria-hidden="true" />
+          <strong className="num">{amount(slip.to_pay)}</strong>
+        </div>
+      )}
       {(slip.held ?? 0) > 0 && (
         <>
           <div className="slip-line slip-due">

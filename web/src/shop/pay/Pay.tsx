@@ -35,7 +35,7 @@ export function Pay({ name, view, stale }: Step) {
   const [chosen, choose] = useState<Way>();
   const way = (ways.find((w) => w.way === chosen && !w.refused) ?? ways.find((w) => !w.refused))?.way;
   const leave = () => run(() => take(api.POST("/api/shop/checkouts/{checkout}/leave", path)));
-  const now = view ? (view.slip.due?.[0]?.amount ?? view.slip.total) : 0;
+  const now = view ? (view.slip.to_pay ?? view.slip.due?.[0]?.amount ?? view.slip.total) : 0;
   const held = view?.slip.held ?? 0;
   const total = view ? money(now, view.slip.currency) : "";
   const sum = view ? money(now + held, view.slip.currency) : "";
@@ -81,7 +81,11 @@ export function Pay({ name, view, stale }: Step) {
       <Elsewhere problem={problem} />
       {payment?.state === "refused" && <Refused reason={payment.reason} />}
       {free ? (
-        <p>{t("This order costs nothing, so no card is needed.")}</p>
+        <p>
+          {view?.slip.vouchers
+            ? t("Your voucher pays all that is due now, so no card is needed.")
+            : t("This order costs nothing, so no card is needed.")}
+        </p>
       ) : (
         <>
           {view && <WayPicker ways={ways} lines={view.lines.length} value={way} choose={choose} />}
