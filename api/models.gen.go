@@ -3325,6 +3325,9 @@ type PreviewAnswersJSONRequestBody = AnswerChange
 // PayRestJSONRequestBody defines body for PayRest for application/json ContentType.
 type PayRestJSONRequestBody = PayRequest
 
+// PayRestByVoucherJSONRequestBody defines body for PayRestByVoucher for application/json ContentType.
+type PayRestByVoucherJSONRequestBody = VoucherCode
+
 // AskPassJSONRequestBody defines body for AskPass for application/json ContentType.
 type AskPassJSONRequestBody = PassRequest
 

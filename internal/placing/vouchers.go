@@ -15,6 +15,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/voucher"
 	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -99,35 +100,91 @@ func takeVouchers(tx *store.Tx, b store.Business, o *store.Order, now time.Time)
 	if err != nil {
 		return err
 	}
-	var entries []ledger.Entry
-	var uses []charge.Use
 	for _, h := range holds {
 		v, err := tx.VoucherByID(h.VoucherID)
 		if err != nil {
 			return err
 		}
-		rests, err := tx.VoucherRests(v.ID)
-		if err != nil {
+		if err := use(tx, b, o, &v, h.Amount, now); err != nil {
 			return err
 		}
-		n := min(h.Amount, rests[v.ID])
-		if n <= 0 {
-			continue
-		}
-		if err := tx.AddVoucherEntry(store.VoucherEntry{VoucherID: v.ID, OrderID: o.ID, Kind: voucher.Used, Amount: n, At: now}); err != nil {
-			return err
-		}
-		purse := v.Purse(rests[v.ID])
-		uses = append(uses, purse.Use(n, b.Rounding))
-		entries = append(entries, ledger.Entry{Kind: ledger.Paid, Amount: n, At: now, Way: ledger.Voucher, Note: charge.Hidden(v.Code)})
-	}
-	if err := tx.AddEntries(o, entries, b.Location()); err != nil {
-		return err
-	}
-	if err := tx.AddFigures(o, ledger.Using(uses), now, b.Location()); err != nil {
-		return err
 	}
 	return tx.ReleaseVouchers(o.ID)
+}
+
+// use pays something of an order with a voucher, no more than is left of it.
+func use(tx *store.Tx, b store.Business, o *store.Order, v *store.Voucher, amount money.Amount, now time.Time) error {
+	rests, err := tx.VoucherRests(v.ID)
+	if err != nil {
+		return err
+	}
+	n := min(amount, rests[v.ID])
+	if n <= 0 {
+		return nil
+	}
+	if err := tx.AddVoucherEntry(store.VoucherEntry{VoucherID: v.ID, OrderID: o.ID, Kind: voucher.Used, Amount: n, At: now}); err != nil {
+		return err
+	}
+	entry := ledger.Entry{Kind: ledger.Paid, Amount: n, At: now, Way: ledger.Voucher, Note: charge.Hidden(v.Code)}
+	if err := tx.AddEntries(o, []ledger.Entry{entry}, b.Location()); err != nil {
+		return err
+	}
+	purse := v.Purse(rests[v.ID])
+	return tx.AddFigures(o, ledger.Using([]charge.Use{purse.Use(n, b.Rounding)}), now, b.Location())
+}
+
+// PayByVoucher pays what of an order is still open with a voucher, as far as both
+// go; an order that awaited it is placed once enough came in. It says how much
+// that is: with a voucher that was taxed when it was sold, no more than what is
+// taxed at its rate and not paid so yet.
+func PayByVoucher(tx *store.Tx, editions *docket.Editions, o *store.Order, v *store.Voucher, free, open money.Amount, now time.Time) (money.Amount, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return 0, err
+	}
+	n := min(free, open)
+	if v.Percent != "" {
+		left, err := atRate(tx, o, v.Percent)
+		if err != nil {
+			return 0, err
+		}
+		n = min(n, left)
+	}
+	if n <= 0 {
+		return 0, nil
+	}
+	if err := use(tx, b, o, v, n, now); err != nil {
+		return 0, err
+	}
+	return n, Settle(tx, editions, o, now)
+}
+
+// atRate gives what of an order is taxed at a rate and not paid yet with vouchers
+// that were taxed at it when they were sold.
+func atRate(tx *store.Tx, o *store.Order, percent string) (money.Amount, error) {
+	var left money.Amount
+	for _, t := range o.Slip.Taxes {
+		if t.Exempt == "" && !t.Reversed && t.Percent.String() == percent {
+			left += t.Gross
+		}
+	}
+	entries, err := tx.VoucherEntriesOf(o.ID)
+	if err != nil {
+		return 0, err
+	}
+	for _, e := range entries {
+		v, err := tx.VoucherByID(e.VoucherID)
+		switch {
+		case err != nil:
+			return 0, err
+		case v.Percent != percent:
+		case e.Kind == voucher.Used:
+			left -= e.Amount
+		case e.Kind == voucher.Returned:
+			left += e.Amount
+		}
+	}
+	return max(left, 0), nil
 }
 
 // ToVouchers gives back to vouchers what they paid of an order, the last one that

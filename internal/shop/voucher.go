@@ -4,14 +4,17 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"net/http"
 	"slices"
 
 	"ruvo/api"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/voucher"
 	"ruvo/internal/core/words"
 	"ruvo/internal/limit"
+	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -91,6 +94,62 @@ func (t *totalled) vouchers(o *store.Order) {
 		v := &t.coupons[t.paying[i]]
 		v.Pays, v.Rest = &pays, &rest
 	}
+}
+
+// PayRestByVoucher pays what of an order is still open with a voucher, as far as
+// it goes. A deposit is never held of one. Sent twice it pays no more: by then
+// nothing is open, or nothing left.
+func (s *Shop) PayRestByVoucher(ctx context.Context, secret, code string, l words.Language) (api.OrderPage, error) {
+	code = voucher.Plain(code)
+	if wait := s.Limits.Code(limit.Sender(ctx), code); wait > 0 {
+		return api.OrderPage{}, problem.Throttled(l, "many_codes", wait)
+	}
+	refused := func(code string, p words.Params) error {
+		return problem.Invalid(l, []api.FieldError{problem.Field(l, "code", code, p)})
+	}
+	err := s.Store.Write(ctx, func(tx *store.Tx) error {
+		o, err := s.byLink(tx, secret, l)
+		if err != nil {
+			return err
+		}
+		if code := o.State.Refused(order.PayRest); code != "" {
+			return problem.Say(http.StatusConflict, l, code, nil)
+		}
+		account, err := tx.Account(o.ID)
+		if err != nil {
+			return err
+		}
+		if account.Coming() != nil {
+			return problem.Say(http.StatusConflict, l, order.WhilePaying, nil)
+		}
+		open := account.Balance().Open()
+		if open == 0 {
+			return problem.Say(http.StatusConflict, l, "nothing_open", nil)
+		}
+		v, err := tx.VoucherByCode(code)
+		if errors.Is(err, store.ErrNotFound) {
+			return refused("voucher_unknown", nil)
+		}
+		if err != nil {
+			return err
+		}
+		is, err := tx.VoucherState(&v, s.Now(), o.ID)
+		if err != nil {
+			return err
+		}
+		if code := is.Refused(o.Currency, s.today(tx)); code != "" {
+			return refused(code, s.voucherParams(&v, is, l))
+		}
+		paid, err := placing.PayByVoucher(tx, s.Editions, &o, &v, is.Free(), open, s.Now())
+		if err == nil && paid == 0 {
+			err = refused("voucher_idle_rate", nil)
+		}
+		return err
+	})
+	if err != nil {
+		return api.OrderPage{}, err
+	}
+	return s.OrderPage(ctx, secret, l)
 }
 
 // Voucher tells whoever has a voucher's code what is left of it and what it was

@@ -298,6 +298,9 @@ type ServerInterface interface {
 	// RenewLink Mails a new private link to the order's address, in place of one whose time is over
 	// (POST /api/shop/orders/{link}/renew)
 	RenewLink(ctx *echo.Context, link LinkParam) error
+	// PayRestByVoucher Pays what of the order is still open with a voucher, as far as it goes
+	// (POST /api/shop/orders/{link}/voucher)
+	PayRestByVoucher(ctx *echo.Context, link LinkParam) error
 
 	// (DELETE /api/shop/pass)
 	DropPass(ctx *echo.Context) error
@@ -1999,6 +2002,22 @@ func (w *ServerInterfaceWrapper) RenewLink(ctx *echo.Context) error {
 	return err
 }
 
+// PayRestByVoucher converts echo context to params.
+func (w *ServerInterfaceWrapper) PayRestByVoucher(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PayRestByVoucher(ctx, link)
+	return err
+}
+
 // DropPass converts echo context to params.
 func (w *ServerInterfaceWrapper) DropPass(ctx *echo.Context) error {
 	var err error
@@ -2256,6 +2275,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop/orders/:link", wrapper.GetOrderPage, options.OperationMiddlewares["getOrderPage"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/renew", wrapper.RenewLink, options.OperationMiddlewares["renewLink"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/pay", wrapper.PayRest, options.OperationMiddlewares["payRest"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/voucher", wrapper.PayRestByVoucher, options.OperationMiddlewares["payRestByVoucher"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/leave", wrapper.LeaveRest, options.OperationMiddlewares["leaveRest"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel", wrapper.CancelOrder, options.OperationMiddlewares["cancelOrder"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel/preview", wrapper.PreviewCancel, options.OperationMiddlewares["previewCancel"]...)
@@ -6077,6 +6097,46 @@ func (response RenewLinkdefaultApplicationProblemPlusJSONResponse) VisitRenewLin
 	return err
 }
 
+type PayRestByVoucherRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *PayRestByVoucherJSONRequestBody
+}
+
+type PayRestByVoucherResponseObject interface {
+	VisitPayRestByVoucherResponse(w http.ResponseWriter) error
+}
+
+type PayRestByVoucher200JSONResponse OrderPage
+
+func (response PayRestByVoucher200JSONResponse) VisitPayRestByVoucherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PayRestByVoucherdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PayRestByVoucherdefaultApplicationProblemPlusJSONResponse) VisitPayRestByVoucherResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type DropPassRequestObject struct {
 }
 
@@ -6898,6 +6958,9 @@ type StrictServerInterface interface {
 	// RenewLink Mails a new private link to the order's address, in place of one whose time is over
 	// (POST /api/shop/orders/{link}/renew)
 	RenewLink(ctx context.Context, request RenewLinkRequestObject) (RenewLinkResponseObject, error)
+	// PayRestByVoucher Pays what of the order is still open with a voucher, as far as it goes
+	// (POST /api/shop/orders/{link}/voucher)
+	PayRestByVoucher(ctx context.Context, request PayRestByVoucherRequestObject) (PayRestByVoucherResponseObject, error)
 
 	// (DELETE /api/shop/pass)
 	DropPass(ctx context.Context, request DropPassRequestObject) (DropPassResponseObject, error)
@@ -10064,6 +10127,54 @@ func (sh *strictHandler) RenewLink(ctx *echo.Context, link LinkParam) error {
 		return err
 	} else if validResponse, ok := response.(RenewLinkResponseObject); ok {
 		return validResponse.VisitRenewLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PayRestByVoucher operation middleware
+func (sh *strictHandler) PayRestByVoucher(ctx *echo.Context, link LinkParam) error {
+	var request PayRestByVoucherRequestObject
+
+	request.Link = link
+
+	var body PayRestByVoucherJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PayRestByVoucher(ctx.Request().Context(), request.(PayRestByVoucherRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PayRestByVoucher")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PayRestByVoucherResponseObject); ok {
+		return validResponse.VisitPayRestByVoucherResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

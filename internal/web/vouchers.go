@@ -7,6 +7,11 @@ func (h *handlers) LookAtVoucher(ctx context.Context, r LookAtVoucherRequestObje
 	return LookAtVoucher200JSONResponse(v), err
 }
 
+func (h *handlers) PayRestByVoucher(ctx context.Context, r PayRestByVoucherRequestObject) (PayRestByVoucherResponseObject, error) {
+	v, err := h.Shop.PayRestByVoucher(ctx, r.Link, r.Body.Code, speak(ctx))
+	return PayRestByVoucher200JSONResponse(v), err
+}
+
 func (h *handlers) GetVouchers(ctx context.Context, r GetVouchersRequestObject) (GetVouchersResponseObject, error) {
 	v, err := h.Desk.Vouchers(ctx, given(r.Params.Text), given(r.Params.Left), given(r.Params.Before))
 	return GetVouchers200JSONResponse(v), err

@@ -261,6 +261,39 @@ func TestAVoucherAndATransfer(t *testing.T) {
 	h.agree()
 }
 
+// What is still open of an order is paid with a voucher on its page, as far as it
+// goes, and an order that awaits its transfer is placed so.
+func TestPayingTheRestWithAVoucher(t *testing.T) {
+	h := open(t, nil)
+	desk, c := h.desk(), h.client()
+	small, _ := c.voucher(10_00)
+	large, _ := c.voucher(80_00)
+	o, link := c.orders(desk.inParts()) // 7.00 now by card, 21.00 later, 15.00 held
+	page := read[api.OrderPage](t, c.want(200, "POST", link+"/voucher", fields{"code": small}))
+	if page.Money.Open != 11_00 || page.Money.Held != 15_00 || c.rest(small) != 0 {
+		t.Errorf("%+v", page.Money)
+	}
+	c.refused(422, "code voucher_empty", "POST", link+"/voucher", fields{"code": small})
+	c.refused(422, "code voucher_unknown", "POST", link+"/voucher", fields{"code": "nothing"})
+	page = read[api.OrderPage](t, c.want(200, "POST", link+"/voucher", fields{"code": large}))
+	if page.Money.Open != 0 || c.rest(large) != 69_00 {
+		t.Errorf("%+v", page.Money)
+	}
+	c.refused(409, "", "POST", link+"/voucher", fields{"code": large})
+	waits, link := c.transfers(chart())
+	if waits.Awaiting == nil {
+		t.Fatal("it awaits no transfer")
+	}
+	if page = read[api.OrderPage](t, c.want(200, "POST", link+"/voucher", fields{"code": large})); page.Money.State != "placed" || c.rest(large) != 33_00 {
+		t.Errorf("%+v", page.Money)
+	}
+	desk.moves(o.Number, "cancel", fields{"how": "all"})
+	if c.rest(small) != 10_00 || c.rest(large) != 44_00 {
+		t.Errorf("%d and %d are left", c.rest(small), c.rest(large))
+	}
+	h.agree()
+}
+
 // A voucher that was taxed when it was sold pays only what is taxed so, and that
 // is not taxed again.
 func TestAVoucherTaxedWhenItWasSold(t *testing.T) {

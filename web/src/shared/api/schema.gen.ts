@@ -230,6 +230,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/orders/{link}/voucher": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Pays what of the order is still open with a voucher, as far as it goes */
+        post: operations["payRestByVoucher"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/orders/{link}/leave": {
         parameters: {
             query?: never;
@@ -4126,6 +4145,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Payment"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    payRestByVoucher: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VoucherCode"];
+            };
+        };
+        responses: {
+            /** @description The order as it is now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPage"];
                 };
             };
             default: components["responses"]["Problem"];

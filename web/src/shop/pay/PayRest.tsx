@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { Button, Popconfirm } from "antd";
-import { lazy, Suspense } from "react";
+import { Button, Input, Popconfirm } from "antd";
+import { lazy, Suspense, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -127,6 +127,7 @@ export function PayRest({ order, link }: Props) {
           )}
         </div>
       )}
+      {!begun && <ByVoucher link={link} />}
       {!begun && awaiting && (
         <div>
           <Trouble error={giveUp.problem} />
@@ -144,5 +145,58 @@ export function PayRest({ order, link }: Props) {
       )}
       {!begun && !awaiting && how}
     </section>
+  );
+}
+
+// ByVoucher pays what is still open with a voucher, as far as it goes.
+function ByVoucher({ link }: { link: string }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const [code, setCode] = useState("");
+  const pay = useChange({
+    once: true,
+    send: () =>
+      take(api.POST("/api/shop/orders/{link}/voucher", { params: { path: { link } }, body: { code } })),
+    done: (page) => {
+      setCode("");
+      queries.setQueryData(["order", link], page);
+    },
+  });
+  const fault = pay.of("code");
+  return (
+    <details>
+      <summary className="small">{t("Pay it with a voucher")}</summary>
+      <form
+        className="row voucher-form"
+        noValidate
+        onSubmit={(e) => {
+          e.preventDefault();
+          pay.send();
+        }}
+      >
+        <Input
+          aria-label={t("Code")}
+          placeholder={t("Code of a voucher")}
+          value={code}
+          maxLength={40}
+          autoComplete="off"
+          status={fault ? "error" : undefined}
+          onChange={(e) => {
+            setCode(e.target.value);
+            pay.forget("code");
+          }}
+        />
+        <Button htmlType="submit" loading={pay.busy} disabled={code.trim() === ""}>
+          {t("Use it")}
+        </Button>
+      </form>
+      {fault ? (
+        <div className="question-fault" role="alert">
+          {fault}
+        </div>
+      ) : (
+        <Trouble error={pay.problem} />
+      )}
+    </details>
   );
 }
