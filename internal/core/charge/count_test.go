@@ -176,7 +176,7 @@ func TestFormulaCharges(t *testing.T) {
 		}
 		return f
 	}
-	p := &Pricing{Title: "Print", Price: 1000, Currency: "EUR", Values: []NamedValue{{"area", 0, read("w * h / 10000"), nil}, {"edge", 1, read("2 * (w + h) / area"), nil}}}
+	p := &Pricing{Title: "Print", Price: 1000, Currency: "EUR", Values: []NamedValue{{"area", "", 0, read("w * h / 10000"), nil}, {"edge", "", 1, read("2 * (w + h) / area"), nil}}}
 	answers := question.Answers{"w": num("120"), "h": num("80"), "paper": question.One("silk"), "gift": question.YesNo(true), "t": question.Text("a b c"), "tip": question.Amount(250)}
 	for source, want := range map[string]string{
 		"area * 45":                       "X 43.20",

@@ -78,6 +78,23 @@ func (m *making) valued(name string) money.Amount {
 	return max(m.round(m.minor(m.value(name).Number), ""), 0)
 }
 
+// statedPlaces is how many digits behind the point a named value has on the slip.
+const statedPlaces = 4
+
+// state puts the named values on the slip that have a name for it. What comes to
+// nothing is left out, as lines at zero are.
+func (m *making) state() {
+	for i := range m.Values {
+		v := &m.Values[i]
+		if v.Title == "" {
+			continue
+		}
+		if n := m.value(v.Name).Number.Round(statedPlaces); !n.IsZero() || m.ShowZero {
+			m.slip.Stated = append(m.slip.Stated, Stated{Label: v.Title, Value: n, Unit: m.Units[v.Name]})
+		}
+	}
+}
+
 // value gives what a name has for this order line. A question without an
 // answer is nothing: zero, no, no choice.
 func (m *making) value(name string) formula.Value {

@@ -324,6 +324,10 @@ func (m *totalling) lines() {
 			m.slip.Lines = append(m.slip.Lines, l)
 			m.each[i].sum += l.Amount
 		}
+		for _, s := range line.Slip.Stated {
+			s.Of = i + 1
+			m.slip.Stated = append(m.slip.Stated, s)
+		}
 		m.slip.Held += line.Slip.Held
 	}
 	if len(m.Lines) == 1 {

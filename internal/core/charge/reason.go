@@ -269,6 +269,13 @@ func (s Slip) In(l words.Language) Slip {
 			t.Exempt = l.Fill("slip.voucher_reason")
 		}
 	}
+	s.Stated = slices.Clone(s.Stated)
+	for i := range s.Stated {
+		v := &s.Stated[i]
+		if v.Words = l.Number(v.Value); v.Unit != "" {
+			v.Words += " " + v.Unit
+		}
+	}
 	if len(s.Vouchers) > 0 {
 		beside := s.ToPay()
 		s.Beside = &beside

@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // What sellers of other trades found wrong or silent, each by today's rules and,
@@ -131,19 +132,40 @@ func TestTaxOfACharge(t *testing.T) {
 	}
 }
 
+// reads reads a formula in which every name is a number.
+func reads(t *testing.T, s string) *formula.Formula {
+	t.Helper()
+	f, err := formula.Read(s, func(string) (formula.Kind, bool) { return formula.Number, true })
+	if err != nil {
+		t.Fatal(err)
+	}
+	return f
+}
+
+// A named value that has a name for the slip stands on it, with its unit, unless
+// it comes to nothing; on the slip of an order it says of which line it is.
+func TestNamedValuesOnTheSlip(t *testing.T) {
+	p := Pricing{Title: "Wall", Currency: "EUR", Price: 100, Units: map[string]string{"area": "m²"}, Values: []NamedValue{
+		{Name: "area", Title: "Wall to paint", Formula: reads(t, "quantity / 3")},
+		{Name: "silent", Formula: reads(t, "quantity")},
+		{Name: "none", Title: "Nothing", Formula: reads(t, "quantity - 4")},
+	}}
+	s := p.Make(Input{Quantity: 4})
+	if len(s.Stated) != 1 || s.Stated[0].Value.String() != "1.3333" || s.In(words.German).Stated[0].Words != "1,3333 m²" {
+		t.Errorf("%+v", s.Stated)
+	}
+	o := order(line(1, "19", base(100)), OrderLine{Slip: s, Quantity: 4})
+	if s := o.Make(); len(s.Stated) != 1 || s.Stated[0].Of != 2 {
+		t.Errorf("%+v", s.Stated)
+	}
+}
+
 // A formula without a result charges what the seller says it does then, and the
 // slip explains it; without such a word, and beyond the range of amounts, there
 // is a fault and never a price.
 func TestFormulasWithoutAResult(t *testing.T) {
-	read := func(s string) *formula.Formula {
-		f, err := formula.Read(s, func(string) (formula.Kind, bool) { return formula.Number, true })
-		if err != nil {
-			t.Fatal(err)
-		}
-		return f
-	}
 	of := func(s string, otherwise *decimal.Decimal) Slip {
-		p := Pricing{Title: "P", Price: 1000, Currency: "EUR", Charges: []Compiled{{Charge: Charge{On: "n", Label: "X", Effect: Adds, Rate: Rate{Formula: s, Otherwise: otherwise}}, Formula: read(s)}}}
+		p := Pricing{Title: "P", Price: 1000, Currency: "EUR", Charges: []Compiled{{Charge: Charge{On: "n", Label: "X", Effect: Adds, Rate: Rate{Formula: s, Otherwise: otherwise}}, Formula: reads(t, s)}}}
 		return p.Make(in(1, question.Answers{"n": num("0")}))
 	}
 	if got, want := print(of("10 / n", percent("2.5"))), "P 10.00; X 2.50 (2.50, as the formula has no result here: it divides by zero); 12.50"; got != want {

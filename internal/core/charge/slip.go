@@ -19,6 +19,9 @@ import (
 type Slip struct {
 	Currency money.Currency `json:"currency"`
 	Lines    []Line         `json:"lines"`
+	// Stated are the named values that the price was computed with and that have a
+	// name for the slip.
+	Stated []Stated `json:"stated,omitempty"`
 	// Extras is the sum of what answers add to the products' own prices; zero
 	// when there is nothing to tell apart.
 	Extras money.Amount `json:"extras,omitempty"`
@@ -77,6 +80,15 @@ type Line struct {
 	Exempt string `json:"exempt,omitempty"`
 }
 
+// A Stated is a named value as it stands on the slip: "Area 2.5 m²".
+type Stated struct {
+	Label string          `json:"label"`
+	Value decimal.Decimal `json:"value"`
+	Unit  string          `json:"unit,omitempty"`
+	Of    int             `json:"of,omitempty"`    // the order line, from 1, on the slip of an order
+	Words string          `json:"words,omitempty"` // the value with its unit, on a slip that is shown
+}
+
 // A Part says what a line belongs to.
 type Part string
 
@@ -126,6 +138,7 @@ type Pricing struct {
 // A NamedValue is an intermediate value that formulas can read.
 type NamedValue struct {
 	Name      string
+	Title     string // on the slip; empty when it stands in no row of its own
 	Draft     int // its place among the values of the draft
 	Formula   *formula.Formula
 	Otherwise *decimal.Decimal // where the formula has no result
@@ -197,6 +210,7 @@ func (p *Pricing) Make(in Input) Slip {
 		m.slip.Lines = m.slip.Lines[m.baseLines:]
 	}
 	m.limit()
+	m.state()
 	if p.ReadsLeft {
 		m.slip.Left = in.Facts.Left
 	}

@@ -121,6 +121,9 @@ func TestFormulasAreExplained(t *testing.T) {
 		if got := [2]string{shown.Lines[1].Why, shown.Lines[2].Why}; got != want {
 			t.Errorf("%q", got)
 		}
+		if s := shown.Stated; len(s) != 1 || s[0].Label != "Wall to paint" || s[0].Words != want[1][:strings.Index(want[1], " ×")] {
+			t.Errorf("%+v", s)
+		}
 	}
 }
 

@@ -96,7 +96,17 @@ func (c *comparison) pricing() {
 	}
 	c.list("special", len(c.old.Prices), len(c.now.Prices), special(c.old), special(c.now))
 	value := func(d Draft) func(int) any {
-		return func(i int) any { return d.Values[i].Name + " = " + d.Values[i].Formula }
+		return func(i int) any {
+			v := d.Values[i]
+			said := v.Name + " = " + v.Formula
+			if v.Title != "" {
+				said += ", " + v.Title
+			}
+			if v.Label != "" {
+				said += ", " + v.Label
+			}
+			return said
+		}
 	}
 	c.list("value", len(c.old.Values), len(c.now.Values), value(c.old), value(c.now))
 	if c.old.Deposit != c.now.Deposit {

@@ -307,7 +307,7 @@ func (c *check) values() {
 		_, asked := e.index[question.Key(v.Name)]
 		twice := slices.ContainsFunc(e.Values[:i], func(o NamedFormula) bool { return o.Name == v.Name })
 		switch {
-		case len(v.Label) > 60:
+		case len(v.Label) > 60 || len(v.Title) > 200:
 			c.wrong(InValue, key, "finding.value_label_long", "name", v.Name)
 			continue
 		case v.Name == charge.NameGroup:
@@ -322,7 +322,7 @@ func (c *check) values() {
 		}
 		if f := c.formula(InValue, key, v.Name, v.Formula, len(e.Pricing.Values)); f != nil {
 			c.resultless(InValue, key, v.Name, f, v.Otherwise)
-			e.Pricing.Values = append(e.Pricing.Values, charge.NamedValue{Name: v.Name, Draft: i, Formula: f, Otherwise: v.Otherwise})
+			e.Pricing.Values = append(e.Pricing.Values, charge.NamedValue{Name: v.Name, Title: v.Title, Draft: i, Formula: f, Otherwise: v.Otherwise})
 		}
 	}
 }

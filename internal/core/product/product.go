@@ -86,6 +86,9 @@ type NamedFormula struct {
 	Formula string `json:"formula"`
 	// Label stands behind its number where a computation is shown: "5.2 m²".
 	Label string `json:"label,omitempty"`
+	// Title is its name on the slip, where it then stands in a row of its own;
+	// empty for none.
+	Title string `json:"title,omitempty"`
 	// Otherwise is the value where the formula has no result.
 	Otherwise *decimal.Decimal `json:"otherwise,omitempty"`
 	// Sheet is the sheet that brought it in; zero for the product's own.

@@ -278,14 +278,6 @@ export function Values({
                 findings={findings}
               />
             </div>
-            <Input
-              className="special-label"
-              aria-label={t("Behind its number on the slip, value {{n}}", { n: i + 1 })}
-              placeholder={t("on the slip: m², …")}
-              value={v.label ?? ""}
-              maxLength={30}
-              onChange={(e) => put(values.with(i, { ...v, label: e.target.value || undefined }))}
-            />
             <Button
               size="small"
               aria-label={t("Take value {{n}} away", { n: i + 1 })}
@@ -293,6 +285,24 @@ export function Values({
             >
               ×
             </Button>
+          </div>
+          <div className="row named-value named-words">
+            <Input
+              className="special-label"
+              aria-label={t("Row on the slip for value {{n}}", { n: i + 1 })}
+              placeholder={t("row on the slip: Area, …")}
+              value={v.title ?? ""}
+              maxLength={60}
+              onChange={(e) => put(values.with(i, { ...v, title: e.target.value || undefined }))}
+            />
+            <Input
+              className="special-label"
+              aria-label={t("Behind its number on the slip, value {{n}}", { n: i + 1 })}
+              placeholder={t("unit: m², …")}
+              value={v.label ?? ""}
+              maxLength={30}
+              onChange={(e) => put(values.with(i, { ...v, label: e.target.value || undefined }))}
+            />
           </div>
           <Findings findings={findings.filter((f) => f.part === "value" && f.key === String(i + 1))} />
         </div>

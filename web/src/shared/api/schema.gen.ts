@@ -1767,6 +1767,8 @@ export interface components {
             otherwise?: string;
             /** @description What stands behind its number where a computation is shown */
             label?: string;
+            /** @description Its name on the slip, where it then stands in a row of its own */
+            title?: string;
             /**
              * Format: int64
              * @description The sheet that brought it in
@@ -2068,6 +2070,16 @@ export interface components {
                 tax?: string;
                 /** @description Why no tax is taken of the line */
                 exempt?: string;
+            }[];
+            /** @description Named values that the price was computed with */
+            stated?: {
+                label: string;
+                value: string;
+                unit?: string;
+                /** @description The order line, from 1 */
+                of?: number;
+                /** @description The value with its unit */
+                words?: string;
             }[];
             /** @description What vouchers pay of what is due now; no part of the price */
             vouchers?: {

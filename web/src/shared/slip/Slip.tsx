@@ -85,6 +85,13 @@ export function Slip({ slip, stale, title, wording, go, marked, steps = [] }: Pr
     <section className={stale ? "slip stale" : "slip"} aria-busy={stale} aria-label={title ?? t("Slip")}>
       {title && <h3>{title}</h3>}
       {priced.map(row)}
+      {slip.stated?.map((s) => (
+        <div className="slip-line slip-stated" key={`${s.of ?? 0} ${s.label}`}>
+          <span>{s.label}</span>
+          <i aria-hidden="true" />
+          <span className="num">{s.words}</span>
+        </div>
+      ))}
       {(slip.extras ?? 0) !== 0 && (
         <div className="slip-why slip-sum">
           <span>{t("Extras together")}</span>
