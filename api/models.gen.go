@@ -1780,8 +1780,11 @@ type NewStock struct {
 	Closes   *bool   `json:"closes,omitempty"`
 	Low      *int    `json:"low,omitempty"`
 	Pieces   int     `json:"pieces"`
-	Product  int64   `json:"product"`
+	Product  *int64  `json:"product,omitempty"`
 	Question *string `json:"question,omitempty"`
+
+	// Sheet Instead of a product: once for all products that use it
+	Sheet *int64 `json:"sheet,omitempty"`
 }
 
 // OpenPart defines model for OpenPart.
@@ -2557,12 +2560,17 @@ type StockRow struct {
 	Low int `json:"low"`
 
 	// Pieces On hand
-	Pieces   int           `json:"pieces"`
-	Product  int64         `json:"product"`
-	Question *string       `json:"question,omitempty"`
-	State    StockRowState `json:"state"`
+	Pieces int `json:"pieces"`
 
-	// Title Of the product
+	// Product Missing for what a sheet counts
+	Product  *int64  `json:"product,omitempty"`
+	Question *string `json:"question,omitempty"`
+
+	// Sheet The sheet that counts it once for all products that use it
+	Sheet *int64        `json:"sheet,omitempty"`
+	State StockRowState `json:"state"`
+
+	// Title Of the product, or of the sheet
 	Title string `json:"title"`
 }
 

@@ -34,7 +34,7 @@ func (d *Desk) stockRows(tx *store.Tx) ([]api.StockRow, error) {
 	for _, p := range products {
 		var draft *product.Draft
 		for _, s := range stocks {
-			if s.ProductID != p.ID {
+			if s.ProductID == nil || *s.ProductID != p.ID {
 				continue
 			}
 			if draft == nil {
@@ -44,24 +44,43 @@ func (d *Desk) stockRows(tx *store.Tx) ([]api.StockRow, error) {
 				}
 				draft = &whole
 			}
-			v := api.StockRow{
-				Id: s.ID, Product: p.ID, Title: p.Draft.Title, Label: choiceWords(draft, s.Question, s.Choice), Pieces: s.Pieces, Held: held[s.ID],
-				Left: s.Pieces - held[s.ID], Low: s.Low, Closes: s.Closes, State: api.Enough,
-			}
-			if s.Question != "" {
-				key := string(s.Question)
-				v.Question, v.Choice = &key, &s.Choice
-			}
-			switch {
-			case v.Left <= 0:
-				v.State = api.Out
-			case v.Left <= s.Low:
-				v.State = api.Low
-			}
+			v := stockRow(&s, draft, held[s.ID])
+			v.Product, v.Title = &p.ID, p.Draft.Title
 			rows = append(rows, v)
 		}
 	}
-	return rows, nil
+	sheets, err := tx.Sheets()
+	for _, sheet := range sheets {
+		draft := product.Draft{Questions: sheet.Published}
+		for _, s := range stocks {
+			if s.SheetID == nil || *s.SheetID != sheet.ID {
+				continue
+			}
+			v := stockRow(&s, &draft, held[s.ID])
+			v.Sheet, v.Title = &sheet.ID, sheet.Name
+			rows = append(rows, v)
+		}
+	}
+	return rows, err
+}
+
+// stockRow shows one thing that is counted.
+func stockRow(s *store.Stock, draft *product.Draft, held int) api.StockRow {
+	v := api.StockRow{
+		Id: s.ID, Label: choiceWords(draft, s.Question, s.Choice), Pieces: s.Pieces, Held: held,
+		Left: s.Pieces - held, Low: s.Low, Closes: s.Closes, State: api.Enough,
+	}
+	if s.Question != "" {
+		key := string(s.Question)
+		v.Question, v.Choice = &key, &s.Choice
+	}
+	switch {
+	case v.Left <= 0:
+		v.State = api.Out
+	case v.Left <= s.Low:
+		v.State = api.Low
+	}
+	return v
 }
 
 // choiceWords names a choice with its question; empty for the product itself.
@@ -108,14 +127,40 @@ func (d *Desk) stockChange(ctx context.Context, change func(*store.Tx) error) ([
 	return rows, err
 }
 
-// StartStock begins to count a product or one of its choices.
+// counting gives what is to be counted of: a product, or a sheet for all products
+// that use it; with its draft, and what is counted of it already.
+func (d *Desk) counting(tx *store.Tx, n api.NewStock, l words.Language) (s store.Stock, draft product.Draft, there []store.Stock, err error) {
+	if (n.Product == nil) == (n.Sheet == nil) {
+		return s, draft, nil, problem.Invalid(l, []api.FieldError{problem.Field(l, "product", "stock_of", nil)})
+	}
+	if n.Sheet != nil {
+		sheet, err := tx.SheetByID(*n.Sheet)
+		if err != nil {
+			return s, draft, nil, problem.Missing(err, l, "no_sheet")
+		}
+		s.SheetID, draft.Questions = &sheet.ID, sheet.Published
+		there, err = tx.StocksOfSheet(sheet.ID)
+		return s, draft, there, err
+	}
+	p, err := d.product(tx, *n.Product, l)
+	if err != nil {
+		return s, draft, nil, err
+	}
+	s.ProductID = &p.ID
+	if draft, err = whole(tx, p); err == nil {
+		there, err = tx.StocksOf(p.ID)
+	}
+	return s, draft, there, err
+}
+
+// StartStock begins to count a product or one of its choices, or a choice of a
+// sheet.
 func (d *Desk) StartStock(ctx context.Context, n api.NewStock, author string, l words.Language) ([]api.StockRow, error) {
 	return d.stockChange(ctx, func(tx *store.Tx) error {
-		p, err := d.product(tx, n.Product, l)
+		s, draft, there, err := d.counting(tx, n, l)
 		if err != nil {
 			return err
 		}
-		s := store.Stock{ProductID: p.ID}
 		if n.Question != nil {
 			s.Question = question.Key(*n.Question)
 		}
@@ -128,20 +173,12 @@ func (d *Desk) StartStock(ctx context.Context, n api.NewStock, author string, l 
 		if n.Closes != nil {
 			s.Closes = *n.Closes
 		}
-		draft, err := whole(tx, p)
-		if err != nil {
-			return err
-		}
 		var wrong []api.FieldError
 		if !countable(draft, s) {
 			wrong = append(wrong, problem.Field(l, "choice", "stock_choice", nil))
 		}
 		if n.Pieces < 0 || n.Pieces > mostPieces || s.Low < 0 || s.Low > mostPieces {
 			wrong = append(wrong, problem.Field(l, "pieces", "pieces", nil))
-		}
-		there, err := tx.StocksOf(p.ID)
-		if err != nil {
-			return err
 		}
 		if slices.ContainsFunc(there, func(o store.Stock) bool { return o.Question == s.Question && o.Choice == s.Choice }) {
 			wrong = append(wrong, problem.Field(l, "choice", "stock_there", nil))
@@ -159,7 +196,7 @@ func (d *Desk) StartStock(ctx context.Context, n api.NewStock, author string, l 
 // countable says whether there is what would be counted.
 func countable(draft product.Draft, s store.Stock) bool {
 	if s.Question == "" {
-		return s.Choice == ""
+		return s.Choice == "" && s.ProductID != nil
 	}
 	e, _ := product.Compile(draft)
 	item, ok := e.Item(s.Question)
@@ -223,14 +260,24 @@ func (d *Desk) DropStock(ctx context.Context, id int64) ([]api.StockRow, error) 
 		if err != nil {
 			return err
 		}
-		p, err := tx.ProductByID(s.ProductID)
-		if err != nil {
-			return err
+		name := ""
+		if s.SheetID != nil {
+			sheet, err := tx.SheetByID(*s.SheetID)
+			if err != nil {
+				return err
+			}
+			name = sheet.Name
+		} else {
+			p, err := tx.ProductByID(*s.ProductID)
+			if err != nil {
+				return err
+			}
+			name = p.Draft.Title
 		}
 		if err := tx.DropStock(id); err != nil {
 			return err
 		}
-		return d.log(ctx, tx, stockDropped, p.Draft.Title)
+		return d.log(ctx, tx, stockDropped, name)
 	})
 }
 

@@ -4,6 +4,7 @@ import (
 	"time"
 
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/stock"
 	"ruvo/internal/store"
@@ -12,8 +13,8 @@ import (
 // Adjust takes from stock, or puts back, what other answers of an ordered line
 // take more or less than those before. It gives what is missing instead, and
 // moves nothing then. A line from before something was counted took nothing of it.
-func Adjust(tx *store.Tx, row *store.OrderLine, was, is *evaluate.Result, author string, now time.Time) ([]question.Fault, error) {
-	shelf, stocks, err := Shelf(tx, row.ProductID, row.ID, now)
+func Adjust(tx *store.Tx, row *store.OrderLine, e *product.Edition, was, is *evaluate.Result, author string, now time.Time) ([]question.Fault, error) {
+	shelf, stocks, err := Shelf(tx, row.ProductID, e, row.ID, now)
 	if err != nil || shelf == nil {
 		return nil, err
 	}

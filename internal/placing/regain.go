@@ -91,7 +91,7 @@ func (r *regaining) stock(i int, row store.OrderLine) error {
 	if err != nil {
 		return err
 	}
-	short, err := HoldStock(r.tx, &row, &line.Result, r.now, r.until)
+	short, err := HoldStock(r.tx, &row, line.Edition, &line.Result, r.now, r.until)
 	if err != nil {
 		return err
 	}

@@ -3,18 +3,25 @@
 package placing
 
 import (
+	"slices"
 	"time"
 
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/stock"
 	"ruvo/internal/store"
 )
 
 // Shelf gives what is left of a product for an order line, which is left out
-// itself; nil when nothing of it is counted.
-func Shelf(tx *store.Tx, product, line int64, now time.Time) (*stock.Shelf, []store.Stock, error) {
-	stocks, err := tx.StocksOf(product)
+// itself; nil when nothing of it is counted. What a sheet counts counts only for
+// the questions that it brought in.
+func Shelf(tx *store.Tx, id int64, e *product.Edition, line int64, now time.Time) (*stock.Shelf, []store.Stock, error) {
+	stocks, err := tx.StocksWith(id, e.SheetsUsed())
+	stocks = slices.DeleteFunc(stocks, func(s store.Stock) bool {
+		item, ok := e.Item(s.Question)
+		return s.SheetID != nil && (!ok || item.Sheet != product.SheetID(*s.SheetID))
+	})
 	if err != nil || len(stocks) == 0 {
 		return nil, nil, err
 	}
@@ -32,8 +39,8 @@ func Shelf(tx *store.Tx, product, line int64, now time.Time) (*stock.Shelf, []st
 
 // HoldStock holds for a line what its answers take, until a time. It gives
 // what is missing instead, and holds nothing then.
-func HoldStock(tx *store.Tx, row *store.OrderLine, r *evaluate.Result, now, until time.Time) ([]question.Fault, error) {
-	shelf, stocks, err := Shelf(tx, row.ProductID, row.ID, now)
+func HoldStock(tx *store.Tx, row *store.OrderLine, e *product.Edition, r *evaluate.Result, now, until time.Time) ([]question.Fault, error) {
+	shelf, stocks, err := Shelf(tx, row.ProductID, e, row.ID, now)
 	if err != nil || shelf == nil {
 		return nil, err
 	}

@@ -37,7 +37,7 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 			return nil, err
 		}
 		page := apiview.Page(p.Slug, *p.EditionID, other, question.Paying, l)
-		if err := s.left(tx, b, p.ID, &page); err != nil {
+		if err := s.left(tx, b, p.ID, other, &page); err != nil {
 			return nil, err
 		}
 		r := explore.RangeOf(other, today(b, s.Now()))
@@ -61,8 +61,8 @@ func addOnFaults(lines []api.BasketLine, evs []*evaluated, at int) []question.Fa
 }
 
 // left tells on a product's page what is sold out, and what only few are left of.
-func (s *Shop) left(tx *store.Tx, b store.Business, id int64, page *api.ProductPage) error {
-	shelf, _, err := placing.Shelf(tx, id, 0, s.Now())
+func (s *Shop) left(tx *store.Tx, b store.Business, id int64, e *product.Edition, page *api.ProductPage) error {
+	shelf, _, err := placing.Shelf(tx, id, e, 0, s.Now())
 	if err != nil || shelf == nil {
 		return err
 	}

@@ -264,7 +264,7 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 	if err := docket.BindFiles(tx, o.ID, ev.answers, l); err != nil {
 		return ev, nil, err
 	}
-	short, err := placing.HoldStock(tx, &row, &ev.result, s.Now(), s.Now().Add(s.Hold))
+	short, err := placing.HoldStock(tx, &row, ev.edition, &ev.result, s.Now(), s.Now().Add(s.Hold))
 	if err != nil || len(short) > 0 {
 		return ev, problem.Fields(l, prefix, short), err
 	}

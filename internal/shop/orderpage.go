@@ -408,7 +408,7 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 	if err != nil {
 		return err
 	}
-	short, err := placing.Adjust(tx, &line.Row, &before, &line.Result, line.Order.Name, s.Now())
+	short, err := placing.Adjust(tx, &line.Row, line.Edition, &before, &line.Result, line.Order.Name, s.Now())
 	if err == nil && len(short) > 0 {
 		err = problem.Invalid(l, problem.Fields(l, "", short))
 	}

@@ -75,7 +75,7 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 			}
 			c := card(p.Slug, e, today(b, s.Now()))
 			var page api.ProductPage
-			if err := s.left(tx, b, p.ID, &page); err != nil {
+			if err := s.left(tx, b, p.ID, e, &page); err != nil {
 				return err
 			}
 			c.SoldOut, c.Left = page.SoldOut, page.Left
@@ -140,7 +140,7 @@ func (s *Shop) Product(ctx context.Context, slug string, l words.Language) (api.
 		if price, hint := priceHint(e, today(b, s.Now())); hint == api.From {
 			page.From = &price
 		}
-		if err := s.left(tx, b, p.ID, &page); err != nil {
+		if err := s.left(tx, b, p.ID, e, &page); err != nil {
 			return err
 		}
 		addOns, err := s.addOns(ctx, tx, b, e, l)
@@ -200,7 +200,7 @@ func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slu
 	if err != nil {
 		return nil, err
 	}
-	shelf, _, err := placing.Shelf(tx, p.ID, 0, ev.facts.Now)
+	shelf, _, err := placing.Shelf(tx, p.ID, e, 0, ev.facts.Now)
 	if err != nil {
 		return nil, err
 	}

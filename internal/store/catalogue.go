@@ -11,10 +11,12 @@ type Catalogue struct {
 	Business Business
 	products map[string]Product
 	stocked  map[int64]bool
+	shared   bool // something of a sheet is counted
 }
 
-// Stocked says whether anything of a product is counted.
-func (c *Catalogue) Stocked(product int64) bool { return c.stocked[product] }
+// Stocked says whether anything of a product may be counted, by itself or with
+// others that use the same sheet.
+func (c *Catalogue) Stocked(product int64) bool { return c.shared || c.stocked[product] }
 
 // Product finds a product by the name in its address.
 func (c *Catalogue) Product(slug string) (Product, bool) {
@@ -69,7 +71,11 @@ func (s *Store) Catalogue(ctx context.Context) (*Catalogue, error) {
 		}
 		stocks, err := tx.Stocks()
 		for _, st := range stocks {
-			c.stocked[st.ProductID] = true
+			if st.ProductID == nil {
+				c.shared = true
+				continue
+			}
+			c.stocked[*st.ProductID] = true
 		}
 		return err
 	})

@@ -22,6 +22,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0012_transfers", Migrate: func(db *gorm.DB) error { return run(db, transfers) }},
 	{ID: "0013_rules", Migrate: func(db *gorm.DB) error { return run(db, rules) }},
 	{ID: "0014_vouchers", Migrate: func(db *gorm.DB) error { return run(db, vouchers) }},
+	{ID: "0015_sheet_stock", Migrate: func(db *gorm.DB) error { return run(db, sheetStock) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -44,7 +44,7 @@ func TestMigratingOrdersFromBeforePricing(t *testing.T) {
 func TestStockMoves(t *testing.T) {
 	s := open1(t, storetest.Folder(t))
 	_, line := sold(t, s)
-	stock := Stock{ProductID: 1, Pieces: 3, Low: 1}
+	stock := Stock{ProductID: new(int64(1)), Pieces: 3, Low: 1}
 	write(t, s, func(tx *Tx) error {
 		if err := tx.SaveStock(&stock); err != nil {
 			return err
@@ -64,7 +64,7 @@ func TestStockMoves(t *testing.T) {
 		return nil
 	})
 	err := s.Write(t.Context(), func(tx *Tx) error {
-		return tx.SaveStock(&Stock{ProductID: 1, Question: "size", Choice: "s", Pieces: -1})
+		return tx.SaveStock(&Stock{ProductID: new(int64(1)), Question: "size", Choice: "s", Pieces: -1})
 	})
 	if err == nil {
 		t.Error("fewer than no pieces were kept")

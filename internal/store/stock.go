@@ -1,16 +1,20 @@
 package store
 
 import (
+	"slices"
 	"time"
 
 	"ruvo/internal/core/order"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 )
 
-// A Stock counts the pieces on hand of a product, or of one of its choices.
+// A Stock counts the pieces on hand of a product, or of one of its choices; or of
+// a choice of a sheet, once for all products that use it.
 type Stock struct {
 	ID        int64
-	ProductID int64
+	ProductID *int64 // nil for a sheet's
+	SheetID   *int64 // nil for a product's
 	Question  question.Key // empty for the product itself
 	Choice    string
 	Pieces    int
@@ -48,12 +52,34 @@ func (tx *Tx) Stocks() ([]Stock, error) {
 	return list[Stock](tx, "product_id, question, choice", "true")
 }
 
-// StocksOf lists what is counted of a product.
+// StocksOf lists what is counted of a product by itself.
 func (tx *Tx) StocksOf(product int64) ([]Stock, error) {
 	if !tx.counted(product) {
 		return nil, nil
 	}
 	return list[Stock](tx, "id", "product_id = ?", product)
+}
+
+// StocksOfSheet lists what is counted of a sheet, for all products that use it.
+func (tx *Tx) StocksOfSheet(sheet int64) ([]Stock, error) {
+	return list[Stock](tx, "id", "sheet_id = ?", sheet)
+}
+
+// StocksWith lists what is counted of a product and of the sheets that it uses.
+// What it counts by itself it does not share.
+func (tx *Tx) StocksWith(id int64, sheets []product.SheetID) ([]Stock, error) {
+	if !tx.counted(id) {
+		return nil, nil
+	}
+	rows, err := list[Stock](tx, "sheet_id IS NOT NULL, id", "product_id = ? OR sheet_id IN ?", id, sheets)
+	var own []Stock
+	for _, s := range rows {
+		if s.SheetID != nil && slices.ContainsFunc(own, func(o Stock) bool { return o.Question == s.Question && o.Choice == s.Choice }) {
+			continue
+		}
+		own = append(own, s)
+	}
+	return own, err
 }
 
 // StockByID finds what is counted.

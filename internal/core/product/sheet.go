@@ -75,6 +75,17 @@ func (d Draft) Uses(id int64, sheets []Sheet) []SheetUse {
 	return uses
 }
 
+// SheetsUsed lists the sheets that brought questions in.
+func (d Draft) SheetsUsed() []SheetID {
+	var list []SheetID
+	for i := range d.Questions {
+		if id := d.Questions[i].Sheet; id != 0 && !slices.Contains(list, id) {
+			list = append(list, id)
+		}
+	}
+	return list
+}
+
 // Own gives the draft without what sheets brought into it.
 func (d Draft) Own() Draft {
 	d.Questions = slices.DeleteFunc(slices.Clone(d.Questions), func(q Question) bool { return q.Sheet != 0 })

@@ -98,6 +98,9 @@ export function Stock() {
                 <>
                   {r.title}
                   {r.label && <div className="small quiet">{r.label}</div>}
+                  {r.sheet !== undefined && (
+                    <div className="small quiet">{t("once for all products that use the sheet")}</div>
+                  )}
                   {r.closes && <div className="small quiet">{t("closes the product when sold out")}</div>}
                 </>
               ),
@@ -204,19 +207,29 @@ function Bulk({ count, busy, change }: BulkProps) {
   );
 }
 
-// Start begins to count a product or a choice of one.
+// Start begins to count a product or a choice of one; or a choice of a sheet, once
+// for all products that use it.
 type Arrived = { refreshes: string[]; done: (rows: Schemas["StockRow"][]) => void };
 
 function Start({ arrived }: { arrived: Arrived }) {
   const { t } = useTranslation();
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
-  const [id, setId] = useState<number>();
+  const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
+  const [of, setOf] = useState<string>();
+  const [kind, number] = of?.split(" ") ?? [];
+  const id = kind === "product" ? Number(number) : undefined;
+  const sheetId = kind === "sheet" ? Number(number) : undefined;
   const [what, setWhat] = useState("");
   const [pieces, setPieces] = useState<number>();
   const product = useQuery({
     queryKey: ["product-choices", id],
     queryFn: () => take(api.GET("/api/desk/products/{id}", { params: { path: { id: id ?? 0 } } })),
     enabled: id !== undefined,
+  });
+  const sheet = useQuery({
+    queryKey: ["sheet-choices", sheetId],
+    queryFn: () => take(api.GET("/api/desk/sheets/{id}", { params: { path: { id: sheetId ?? 0 } } })),
+    enabled: sheetId !== undefined,
   });
   const start = useChange({
     once: true,
@@ -225,7 +238,8 @@ function Start({ arrived }: { arrived: Arrived }) {
       return take(
         api.POST("/api/desk/stock", {
           body: {
-            product: id ?? 0,
+            product: id,
+            sheet: sheetId,
             pieces: pieces ?? 0,
             ...(question ? { question, choice } : {}),
           },
@@ -238,7 +252,11 @@ function Start({ arrived }: { arrived: Arrived }) {
       setPieces(undefined);
     },
   });
-  const questions = [...(product.data?.draft.questions ?? []), ...(product.data?.linked ?? [])].filter(
+  const asked =
+    sheetId === undefined
+      ? [...(product.data?.draft.questions ?? []), ...(product.data?.linked ?? [])]
+      : (sheet.data?.questions ?? []);
+  const questions = asked.filter(
     (q) =>
       (q.kind === "one_choice" || q.kind === "several_choices") &&
       (q.moment === "choosing" || q.moment === "paying"),
@@ -254,16 +272,25 @@ function Start({ arrived }: { arrived: Arrived }) {
       <Select
         aria-label={t("Product to count")}
         className="add-from"
-        placeholder={t("count a product")}
-        value={id}
+        placeholder={t("count a product or sheet")}
+        value={of}
         onChange={(v) => {
-          setId(v);
+          setOf(v);
           setWhat("");
           start.forget();
         }}
-        options={(products.data ?? []).map((p) => ({ value: p.id, label: p.title }))}
+        options={[
+          {
+            label: t("Products"),
+            options: (products.data ?? []).map((p) => ({ value: `product ${p.id}`, label: p.title })),
+          },
+          {
+            label: t("Sheets, once for all their products"),
+            options: (sheets.data ?? []).map((s) => ({ value: `sheet ${s.id}`, label: s.name })),
+          },
+        ]}
       />
-      {id !== undefined && (
+      {of !== undefined && (
         <>
           <Select
             aria-label={t("What of it to count")}
@@ -271,7 +298,9 @@ function Start({ arrived }: { arrived: Arrived }) {
             value={what}
             onChange={setWhat}
             options={[
-              { value: "", label: t("the product itself") },
+              sheetId === undefined
+                ? { value: "", label: t("the product itself") }
+                : { value: "", label: t("which choice?"), disabled: true },
               ...questions.map((q) => ({
                 label: q.wording,
                 options: ((q.settings?.choices as Choice[] | undefined) ?? []).map((c) => ({
@@ -284,7 +313,12 @@ function Start({ arrived }: { arrived: Arrived }) {
           <span className="charge-box">
             <WholeBox id="start-pieces" label={t("Pieces on hand")} value={pieces} onChange={setPieces} />
           </span>
-          <Button type="primary" htmlType="submit" loading={start.busy} disabled={pieces === undefined}>
+          <Button
+            type="primary"
+            htmlType="submit"
+            loading={start.busy}
+            disabled={pieces === undefined || (sheetId !== undefined && what === "")}
+          >
             {t("Begin to count")}
           </Button>
         </>

@@ -2798,9 +2798,17 @@ export interface components {
         StockRow: {
             /** Format: int64 */
             id: number;
-            /** Format: int64 */
-            product: number;
-            /** @description Of the product */
+            /**
+             * Format: int64
+             * @description Missing for what a sheet counts
+             */
+            product?: number;
+            /**
+             * Format: int64
+             * @description The sheet that counts it once for all products that use it
+             */
+            sheet?: number;
+            /** @description Of the product, or of the sheet */
             title: string;
             question?: string;
             choice?: string;
@@ -2820,7 +2828,12 @@ export interface components {
         };
         NewStock: {
             /** Format: int64 */
-            product: number;
+            product?: number;
+            /**
+             * Format: int64
+             * @description Instead of a product: once for all products that use it
+             */
+            sheet?: number;
             question?: string;
             choice?: string;
             pieces: number;
