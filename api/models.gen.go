@@ -949,6 +949,9 @@ type BusinessTerms struct {
 	// Few From how many pieces on what is left is shown
 	Few int `json:"few"`
 
+	// Further The currencies that it sells in besides, each with terms of its own
+	Further *[]FurtherTerms `json:"further,omitempty"`
+
 	// LinkDays For how many days a private link to an order works; 0 for as long as nobody ends it. It stays as it was when left out
 	LinkDays *int                  `json:"link_days,omitempty"`
 	Rounding BusinessTermsRounding `json:"rounding"`
@@ -1367,6 +1370,13 @@ type FormulaResult struct {
 // FormulaResultPart defines model for FormulaResult.Part.
 type FormulaResultPart string
 
+// FurtherTerms defines model for FurtherTerms.
+type FurtherTerms struct {
+	// Currency ISO 4217
+	Currency string `json:"currency"`
+	Terms    Terms  `json:"terms"`
+}
+
 // GridAsked defines model for GridAsked.
 type GridAsked struct {
 	Columns string `json:"columns"`
@@ -1683,9 +1693,12 @@ type MoneyPeriod struct {
 
 // MoneyView defines model for MoneyView.
 type MoneyView struct {
-	By       MoneyViewBy `json:"by"`
-	Currency string      `json:"currency"`
-	From     string      `json:"from"`
+	By MoneyViewBy `json:"by"`
+
+	// Currencies Those that are sold in, the business's own first
+	Currencies []string `json:"currencies"`
+	Currency   string   `json:"currency"`
+	From       string   `json:"from"`
 
 	// More Where the list of what waits goes on; missing at its end
 	More *int64   `json:"more,omitempty"`
@@ -2282,6 +2295,8 @@ type Replay struct {
 
 // ReplayRow defines model for ReplayRow.
 type ReplayRow struct {
+	// Currency Of the order
+	Currency string `json:"currency"`
 	Customer string `json:"customer"`
 
 	// Invalid Answers that would no longer be valid
@@ -2442,7 +2457,13 @@ type SheetView struct {
 
 // ShopFront defines model for ShopFront.
 type ShopFront struct {
-	Business string        `json:"business"`
+	Business string `json:"business"`
+
+	// Currencies Those that it sells in, its own first
+	Currencies []string `json:"currencies"`
+
+	// Currency In which its prices are shown: what the header Ruvo-Currency wishes, when it is sold in, or the business's own
+	Currency string        `json:"currency"`
 	Products []ProductCard `json:"products"`
 	Tagline  *string       `json:"tagline,omitempty"`
 	Zone     string        `json:"zone"`
@@ -2709,7 +2730,12 @@ type TransferRow struct {
 
 // Trial defines model for Trial.
 type Trial struct {
-	Answers Answers `json:"answers"`
+	// AddOns Taken along, without answers of their own
+	AddOns  *[]TriedAddOn `json:"add_ons,omitempty"`
+	Answers Answers       `json:"answers"`
+
+	// Currency To be tried in this currency, by its price list
+	Currency *string `json:"currency,omitempty"`
 
 	// Day To be tried as on this day
 	Day   *string `json:"day,omitempty"`
@@ -2744,6 +2770,9 @@ type TrialResult struct {
 	LinkedSteps   *[]Step         `json:"linked_steps,omitempty"`
 	LinkedValues  *[]NamedFormula `json:"linked_values,omitempty"`
 
+	// Listable The amounts that its price lists give
+	Listable *[]AmountAsked `json:"listable,omitempty"`
+
 	// Margin The line's price without tax, less its cost
 	Margin *int `json:"margin,omitempty"`
 
@@ -2765,6 +2794,9 @@ type TrialResult struct {
 	// Says Each charge of the draft as a sentence
 	Says []string `json:"says"`
 
+	// SoldIn The currencies that it can be tried in, its own first
+	SoldIn *[]string `json:"sold_in,omitempty"`
+
 	// Steps How the slip came about, rule by rule
 	Steps []TraceStep `json:"steps"`
 
@@ -2772,11 +2804,18 @@ type TrialResult struct {
 	Tabled []string `json:"tabled"`
 
 	// Ties By the keys of questions that have any
-	Ties Ties `json:"ties"`
+	Ties  Ties  `json:"ties"`
+	Whole *Slip `json:"whole,omitempty"`
 }
 
 // TrialResultMeasures defines model for TrialResult.Measures.
 type TrialResultMeasures string
+
+// TriedAddOn defines model for TriedAddOn.
+type TriedAddOn struct {
+	Product  int64 `json:"product"`
+	Quantity int   `json:"quantity"`
+}
 
 // Unpriced defines model for Unpriced.
 type Unpriced struct {
@@ -3059,6 +3098,9 @@ type LogTopicParam = LogTopic
 // SlugParam defines model for SlugParam.
 type SlugParam = string
 
+// SoldCurrency defines model for SoldCurrency.
+type SoldCurrency = string
+
 // UploadParam defines model for UploadParam.
 type UploadParam = string
 
@@ -3109,6 +3151,9 @@ type GetMoneyParams struct {
 	// By day, week or month; months without it
 	By *string `form:"by,omitempty" json:"by,omitempty"`
 
+	// Currency One that is sold in; the business's own without it
+	Currency *SoldCurrency `form:"currency,omitempty" json:"currency,omitempty"`
+
 	// From The first day
 	From *string `form:"from,omitempty" json:"from,omitempty"`
 
@@ -3131,6 +3176,9 @@ type ListEntriesParams struct {
 
 	// Percent Of a tax
 	Percent *string `form:"percent,omitempty" json:"percent,omitempty"`
+
+	// Currency One that is sold in; the business's own without it
+	Currency *SoldCurrency `form:"currency,omitempty" json:"currency,omitempty"`
 
 	// Before Where the list goes on
 	Before *int64 `form:"before,omitempty" json:"before,omitempty"`

@@ -48,7 +48,12 @@ func (d *Desk) AddCoupons(ctx context.Context, n api.NewCoupons, l words.Languag
 		if err != nil {
 			return err
 		}
-		n.Coupon.Currency = b.Currency
+		if n.Coupon.Currency == "" {
+			n.Coupon.Currency = b.Currency
+		}
+		if !b.Sells(n.Coupon.Currency) {
+			return problem.Invalid(l, []api.FieldError{problem.Field(l, "coupon.currency", "currency_unsold", words.Params{"currency": string(n.Coupon.Currency)})})
+		}
 		codes := []string{n.Coupon.Code}
 		batch := ""
 		if many > 0 {

@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strconv"
@@ -8,6 +9,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -19,12 +21,13 @@ const pageOfEntries = 100
 // money page adds up. Empty fields choose all.
 type EntryQuery struct {
 	From, To, Kind, Way, Figure, Percent string
+	Currency string // one that is sold in; empty for the business's own
 	Before                               int64
 }
 
 // filter reads a query.
 func (q EntryQuery) filter(b store.Business, l words.Language) (store.EntryFilter, error) {
-	f := store.EntryFilter{Currency: b.Currency, From: q.From, To: q.To, Way: ledger.Way(q.Way), Figure: ledger.Figure(q.Figure), Percent: q.Percent}
+	f := store.EntryFilter{Currency: cmp.Or(money.Currency(q.Currency), b.Currency), From: q.From, To: q.To, Way: ledger.Way(q.Way), Figure: ledger.Figure(q.Figure), Percent: q.Percent}
 	var wrong []api.FieldError
 	for key, day := range map[string]string{"from": q.From, "to": q.To} {
 		if _, err := calendar.ParseDay(day); day != "" && err != nil {
@@ -40,6 +43,9 @@ func (q EntryQuery) filter(b store.Business, l words.Language) (store.EntryFilte
 	}
 	if f.Way != "" && !slices.Contains([]ledger.Way{ledger.Card, ledger.Voucher, ledger.AnyMoney}, f.Way) && !slices.Contains(ledger.ByHand(), f.Way) {
 		wrong = append(wrong, problem.Field(l, "way", "unknown", nil))
+	}
+	if !b.Sells(f.Currency) {
+		wrong = append(wrong, problem.Field(l, "currency", "currency_unsold", words.Params{"currency": q.Currency}))
 	}
 	if f.Figure != "" && !slices.Contains([]ledger.Figure{ledger.Ordered, ledger.Given, ledger.ByCoupons, ledger.Sold, ledger.ByVoucher, ledger.TaxOf}, f.Figure) {
 		wrong = append(wrong, problem.Field(l, "figure", "unknown", nil))
@@ -67,7 +73,7 @@ func (d *Desk) Entries(ctx context.Context, q EntryQuery, l words.Language) (api
 		if err != nil {
 			return err
 		}
-		view.Currency, view.Count, view.Net, view.Amount = string(b.Currency), n, int(net), int(amount)
+		view.Currency, view.Count, view.Net, view.Amount = string(f.Currency), n, int(net), int(amount)
 		rows, err := tx.ListEntries(f, q.Before, pageOfEntries+1)
 		if len(rows) > pageOfEntries {
 			rows = rows[:pageOfEntries]

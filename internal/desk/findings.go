@@ -22,6 +22,14 @@ func (d *Desk) checked(tx *store.Tx, id int64, b *store.Business, draft product.
 	if !product.Broken(findings) {
 		findings = append(findings, explore.Review(e, d.Now(), b.Location())...)
 	}
+	for _, list := range draft.PriceLists {
+		if priced, ok := e.In(list.Currency); ok && !product.Broken(findings) {
+			findings = append(findings, product.InList(list.Currency, explore.Review(priced, d.Now(), b.Location()), findings)...)
+		}
+		if !b.Sells(list.Currency) {
+			findings = append(findings, product.Find(false, product.InProduct, "price_lists", words.Tell("finding.list_unsold", "currency", list.Currency)))
+		}
+	}
 	given, err := lastTexts(tx, id, e)
 	if err != nil {
 		return nil, nil, err

@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
@@ -37,6 +38,7 @@ const mostDays = 3700
 // business's zone; empty ones take the last periods.
 type MoneyQuery struct {
 	By, From, To string
+	Currency     string // one that is sold in; empty for the business's own
 	After        int64 // where the list of what waits goes on
 }
 
@@ -51,14 +53,21 @@ func (d *Desk) Money(ctx context.Context, q MoneyQuery, l words.Language) (api.M
 		if err != nil {
 			return err
 		}
-		view.Currency = string(b.Currency)
+		sums, err := q.currency(&b, l)
+		if err != nil {
+			return err
+		}
+		view.Currency, view.Currencies = string(sums), []string{}
+		for _, c := range b.Currencies() {
+			view.Currencies = append(view.Currencies, string(c))
+		}
 		today := calendar.DayOf(d.Now().In(b.Location()))
 		by, from, to, err := q.span(today, l)
 		if err != nil {
 			return err
 		}
 		view.By, view.From, view.To = api.MoneyViewBy(by), from.String(), to.String()
-		sums, err := tx.DaySums(b.Currency, from.String(), to.String())
+		days, err := tx.DaySums(sums, from.String(), to.String())
 		if err != nil {
 			return err
 		}
@@ -73,7 +82,7 @@ func (d *Desk) Money(ctx context.Context, q MoneyQuery, l words.Language) (api.M
 		for i, p := range view.Periods {
 			at[p.Period] = i
 		}
-		for _, s := range sums {
+		for _, s := range days {
 			day, err := calendar.ParseDay(s.Day)
 			if err != nil {
 				return err
@@ -84,12 +93,21 @@ func (d *Desk) Money(ctx context.Context, q MoneyQuery, l words.Language) (api.M
 			p := &view.Periods[i]
 			slices.SortFunc(p.Ways, func(a, b api.PeriodWay) int { return cmp.Compare(a.Way, b.Way) })
 		}
-		if view.Now, err = d.moneyNow(tx, b, today); err != nil {
+		if view.Now, err = d.moneyNow(tx, sums, today); err != nil {
 			return err
 		}
 		return d.waitingMoney(tx, q.After, &view, l)
 	})
 	return view, err
+}
+
+// currency reads in which currency is summed: sums of several would be of none.
+func (q MoneyQuery) currency(b *store.Business, l words.Language) (money.Currency, error) {
+	c := cmp.Or(money.Currency(q.Currency), b.Currency)
+	if !b.Sells(c) {
+		return c, problem.Invalid(l, []api.FieldError{problem.Field(l, "currency", "currency_unsold", words.Params{"currency": q.Currency})})
+	}
+	return c, nil
 }
 
 // span reads which days are asked about, and by what they are summed.
@@ -191,7 +209,7 @@ func addSum(p *api.MoneyPeriod, s store.DaySum) {
 }
 
 // moneyNow sums what is open, due, overdue, held and to be returned by now.
-func (d *Desk) moneyNow(tx *store.Tx, b store.Business, today calendar.Day) (api.MoneyNow, error) {
+func (d *Desk) moneyNow(tx *store.Tx, c money.Currency, today calendar.Day) (api.MoneyNow, error) {
 	var now api.MoneyNow
 	all, err := tx.Unsettled()
 	if err != nil {
@@ -206,7 +224,7 @@ func (d *Desk) moneyNow(tx *store.Tx, b store.Business, today calendar.Day) (api
 		return now, err
 	}
 	for id, u := range all {
-		if u.Currency != b.Currency {
+		if u.Currency != c {
 			continue
 		}
 		now.Open += int(u.Balance.Open())

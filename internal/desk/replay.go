@@ -113,7 +113,8 @@ func (d *Desk) against(tx *store.Tx, b store.Business, rows []store.ListedLine, 
 		if err != nil {
 			return err
 		}
-		if line.Row.Slip.Currency != e.Currency { // its amounts say nothing about these
+		e, ok := e.In(line.Row.Slip.Currency)
+		if !ok { // its amounts say nothing about these
 			continue
 		}
 		view.Orders++
@@ -142,7 +143,7 @@ func replay(e *product.Edition, line *docket.Line, l words.Language) api.ReplayR
 	}
 	before := line.Result.Slip
 	v := api.ReplayRow{
-		Line: line.Row.ID, Number: *line.Order.Number, Customer: line.Order.Name, Old: int(before.Total), New: int(r.Slip.Total),
+		Line: line.Row.ID, Number: *line.Order.Number, Customer: line.Order.Name, Currency: string(before.Currency), Old: int(before.Total), New: int(r.Slip.Total),
 		Invalid: problem.Fields(l, "", wrong),
 	}
 	if v.Invalid == nil {
@@ -165,8 +166,8 @@ func moved(old, now []charge.Line) []api.MovedLine {
 		m, order := map[place]charge.Line{}, []place{}
 		for _, l := range lines {
 			p := place{question: l.Question, choice: l.Choice, part: l.Part}
-			if l.Part == charge.PartBase {
-				p.question, p.choice = "", ""
+			if l.Part == charge.PartBase || l.Part == charge.PartVoucher {
+				p.question, p.choice, p.part = "", "", charge.PartBase
 			}
 			for _, taken := m[p]; taken; _, taken = m[p] {
 				p.nth++

@@ -5,6 +5,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -27,11 +28,7 @@ func (d *Desk) Reprice(ctx context.Context, id int64, r api.Repricing, l words.L
 		draft := r.Draft.With(id, sheets) // what its conditions compare can be asked by a sheet
 		view = api.Repriced{From: string(r.Draft.Currency), To: string(b.Currency), Amounts: []api.AmountAsked{}}
 		for _, at := range draft.Amounts() {
-			asked := api.AmountAsked{Place: at.Place, Of: at.Of, What: at.What(l), Was: at.Was}
-			if at.Formula != "" {
-				asked.Formula = &at.Formula
-			}
-			view.Amounts = append(view.Amounts, asked)
+			view.Amounts = append(view.Amounts, asked(at, l))
 		}
 		if r.Amounts == nil && len(view.Amounts) > 0 {
 			return nil
@@ -57,6 +54,14 @@ func (d *Desk) Reprice(ctx context.Context, id int64, r api.Repricing, l words.L
 		return nil
 	})
 	return view, err
+}
+
+func asked(at product.AmountAt, l words.Language) api.AmountAsked {
+	a := api.AmountAsked{Place: at.Place, Of: at.Of, What: at.What(l), Was: at.Was}
+	if at.Formula != "" {
+		a.Formula = &at.Formula
+	}
+	return a
 }
 
 func texts(sent *map[string]string) map[string]string {

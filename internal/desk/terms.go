@@ -3,6 +3,7 @@ package desk
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 	"unicode"
@@ -74,9 +75,13 @@ func terms(tx *store.Tx, l words.Language) (api.BusinessTerms, error) {
 	}
 	amounts := b.Terms.Amounts(b.Currency, l)
 	ways := append([]ledger.Way{}, b.Ways...)
+	further := []api.FurtherTerms{}
+	for _, f := range b.Further {
+		further = append(further, api.FurtherTerms{Currency: string(f.Currency), Terms: f.Terms})
+	}
 	return api.BusinessTerms{
 		Currency: string(b.Currency), Rounding: api.BusinessTermsRounding(b.Rounding), TaxAdded: b.TaxAdded, ShowZero: b.ShowZero, Few: b.Few, LinkDays: &b.LinkDays, Account: &b.Account, Ways: &ways,
-		Terms: b.Terms, Currencies: codes, Stale: &stale, Unpriced: &unpriced, Amounts: &amounts,
+		Terms: b.Terms, Further: &further, Currencies: codes, Stale: &stale, Unpriced: &unpriced, Amounts: &amounts,
 	}, nil
 }
 
@@ -113,6 +118,8 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 	if err := t.Terms.Validate(); err != nil {
 		add("terms", sentence(err, l))
 	}
+	further, faults := furtherTerms(t, l)
+	wrong = append(wrong, faults...)
 	if len(wrong) > 0 {
 		return api.BusinessTerms{}, problem.Invalid(l, wrong)
 	}
@@ -132,6 +139,12 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 		}
 		if t.Account != nil {
 			b.Account = account
+		}
+		if t.Further != nil {
+			b.Further = further
+		}
+		if slices.ContainsFunc(b.Further, func(f store.Further) bool { return f.Currency == b.Currency }) {
+			return problem.Invalid(l, []api.FieldError{problem.Field(l, "further", "further_currency", words.Params{"currency": string(b.Currency)})})
 		}
 		if t.Ways != nil {
 			b.Ways = *t.Ways
@@ -167,6 +180,34 @@ func (d *Desk) PutTerms(ctx context.Context, t api.BusinessTerms, l words.Langua
 	})
 	return view, err
 }
+
+// furtherTerms reads the currencies that are sold in besides the business's own,
+// each once and with terms that can hold.
+func furtherTerms(t api.BusinessTerms, l words.Language) (list []store.Further, wrong []api.FieldError) {
+	if t.Further == nil {
+		return nil, nil
+	}
+	seen := map[string]bool{t.Currency: true}
+	for i, f := range *t.Further {
+		at := fmt.Sprintf("further[%d]", i)
+		_, err := money.Currency(f.Currency).Digits()
+		switch {
+		case err != nil:
+			wrong = append(wrong, problem.Field(l, at+".currency", "currency_code", nil))
+		case seen[f.Currency] || i >= mostFurther:
+			wrong = append(wrong, problem.Field(l, at+".currency", "further_currency", words.Params{"currency": f.Currency}))
+		}
+		seen[f.Currency] = true
+		if err := f.Terms.Validate(); err != nil {
+			wrong = append(wrong, api.FieldError{Key: at + ".terms", Code: "terms", Message: sentence(err, l)})
+		}
+		list = append(list, store.Further{Currency: money.Currency(f.Currency), Terms: f.Terms})
+	}
+	return list, wrong
+}
+
+// mostFurther is in how many currencies one can sell besides one's own.
+const mostFurther = 10
 
 // repriced refuses a change of the currency that would take amounts of the old
 // one for amounts of the new one.

@@ -16,10 +16,12 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/explore"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
+	"ruvo/internal/docket"
 	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -29,7 +31,9 @@ import (
 type trial struct {
 	product  store.Product
 	draft    product.Draft
-	edition  *product.Edition
+	edition  *product.Edition // in the currency that it is tried in
+	whole    *product.Edition // in its own
+	business store.Business
 	findings []product.Finding
 	answers  question.Answers
 	wrong    []question.Fault
@@ -60,6 +64,14 @@ func (d *Desk) trial(tx *store.Tx, id int64, t api.Trial, l words.Language) (tri
 	v.draft = b.Computes(t.Draft).With(v.product.ID, sheets)
 	if v.edition, v.findings, err = d.checked(tx, v.product.ID, &b, v.draft); err != nil {
 		return v, err
+	}
+	v.business, v.whole = b, v.edition
+	if t.Currency != nil {
+		in, ok := v.edition.In(money.Currency(*t.Currency))
+		if !ok {
+			return v, problem.Invalid(l, []api.FieldError{problem.Field(l, "currency", "list_none", words.Params{"currency": *t.Currency})})
+		}
+		v.edition = in
 	}
 	v.now, v.zone = d.Now(), b.Location()
 	if t.Day != nil {
@@ -117,6 +129,15 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 			Measures: measures(e), Order: []int{}, Steps: steps(e, &r, f, l), Tabled: tabled(e),
 		}
 		brought(&view, v.draft, v.sheets, l)
+		view.SoldIn, view.Listable = soldIn(v.whole), listable(v.draft, l)
+		if t.AddOns != nil && len(*t.AddOns) > 0 {
+			whole, err := d.withAddOns(tx, &v, &r, *t.AddOns)
+			if err != nil {
+				return err
+			}
+			shown := whole.In(l)
+			view.Whole = &shown
+		}
 		for i := range e.Pricing.Charges {
 			view.Order = append(view.Order, e.Pricing.Charges[i].Draft+1)
 		}
@@ -131,6 +152,57 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		return nil
 	})
 	return view, err
+}
+
+// soldIn lists the currencies that a draft can be tried in.
+func soldIn(e *product.Edition) *[]string {
+	list := []string{string(e.Currency)}
+	for _, p := range e.PriceLists {
+		if _, ok := e.In(p.Currency); ok {
+			list = append(list, string(p.Currency))
+		}
+	}
+	return &list
+}
+
+// listable shows the amounts that price lists give; nil for a draft without any.
+func listable(d product.Draft, l words.Language) *[]api.AmountAsked {
+	if len(d.PriceLists) == 0 {
+		return nil
+	}
+	list := []api.AmountAsked{}
+	for _, at := range d.Listable() {
+		list = append(list, asked(at, l))
+	}
+	return &list
+}
+
+// withAddOns makes the slip of an order of what is tried and of add-ons that are
+// taken along, as they are on sale and before anything is answered about them.
+func (d *Desk) withAddOns(tx *store.Tx, v *trial, r *evaluate.Result, addOns []api.TriedAddOn) (charge.Slip, error) {
+	lines := []charge.OrderLine{docket.Priced(v.product.ID, v.edition, r, max(v.given.Quantity, 1), 0)}
+	for _, a := range addOns {
+		offered := slices.IndexFunc(v.edition.AddOns, func(o product.AddOn) bool { return o.Product == a.Product })
+		if offered < 0 || a.Quantity < 1 {
+			continue
+		}
+		p, err := tx.ProductByID(a.Product)
+		if err != nil || p.EditionID == nil {
+			continue // the product check tells of it
+		}
+		e, err := d.Editions.Of(tx, *p.EditionID, v.edition.Currency)
+		if err != nil {
+			return charge.Slip{}, err
+		}
+		if e.Currency != v.edition.Currency {
+			continue
+		}
+		f := evaluate.Given{Quantity: min(a.Quantity, v.edition.AddOns[offered].Units()), Now: v.now, Zone: v.zone, Language: v.given.Language, Group: v.given.Group}
+		of := evaluate.Evaluate(e, nil, f)
+		lines = append(lines, docket.Priced(p.ID, e, &of, f.Quantity, 1))
+	}
+	o := store.Order{Currency: v.edition.Currency, Terms: v.business.TermsIn(v.edition.Currency), PricedOn: calendar.DayOf(v.now.In(v.zone)).String()}
+	return docket.SlipOf(&o, v.business.Rounding, lines), nil
 }
 
 // brought shows what sheets bring into a draft besides questions, and which of

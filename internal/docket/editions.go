@@ -10,6 +10,7 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/words"
 	"ruvo/internal/store"
@@ -33,6 +34,18 @@ func (e *Editions) cache() *lru.Cache[int64, *product.Edition] {
 
 // Kept gives an edition that was made ready before.
 func (e *Editions) Kept(id int64) (*product.Edition, bool) { return e.cache().Get(id) }
+
+// Of gives the edition of an order line as it is sold in the order's currency.
+func (e *Editions) Of(tx *store.Tx, id int64, c money.Currency) (*product.Edition, error) {
+	ready, err := e.Get(tx, id)
+	if err != nil {
+		return nil, err
+	}
+	if in, ok := ready.In(c); ok {
+		return in, nil
+	}
+	return ready, nil // from before it was left
+}
 
 // Get gives an edition ready to be evaluated.
 func (e *Editions) Get(tx *store.Tx, id int64) (*product.Edition, error) {

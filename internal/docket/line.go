@@ -45,7 +45,7 @@ func OpenFresh(tx *store.Tx, editions *Editions, b store.Business, o store.Order
 }
 
 func open(tx *store.Tx, editions *Editions, b store.Business, o store.Order, row store.OrderLine, items []store.WorkItem, now time.Time) (*Line, error) {
-	e, err := editions.Get(tx, row.EditionID)
+	e, err := editions.Of(tx, row.EditionID, o.Currency)
 	if err != nil {
 		return nil, err
 	}

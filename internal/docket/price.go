@@ -41,7 +41,7 @@ func Whole(tx *store.Tx, editions *Editions, o *store.Order) (charge.Order, erro
 	lines := make([]charge.OrderLine, len(rows))
 	var rounding money.Rounding
 	for i, r := range rows {
-		e, err := editions.Get(tx, r.EditionID)
+		e, err := editions.Of(tx, r.EditionID, o.Currency)
 		if err != nil {
 			return charge.Order{}, err
 		}

@@ -76,7 +76,7 @@ func placeLine(tx *store.Tx, editions *docket.Editions, b store.Business, o *sto
 	if err := TakeStock(tx, &row, o.Name, now); err != nil {
 		return nil, err
 	}
-	e, err := editions.Get(tx, row.EditionID)
+	e, err := editions.Of(tx, row.EditionID, o.Currency)
 	if err != nil {
 		return nil, err
 	}

@@ -36,6 +36,9 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 		if err != nil {
 			return nil, err
 		}
+		if other.Currency != e.Currency { // it could not be ordered with it
+			continue
+		}
 		page := apiview.Page(p.Slug, *p.EditionID, other, question.Paying, l)
 		if err := s.left(tx, b, p.ID, other, &page); err != nil {
 			return nil, err

@@ -189,6 +189,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 			continue
 		}
 		wrong = append(wrong, problem.Fields(l, fmt.Sprintf("lines.%d.", i), addOnFaults(req.Lines, evs, i))...)
+		wrong = append(wrong, problem.Fields(l, fmt.Sprintf("lines.%d.", i), otherCurrency(ev.edition, currency(ctx, &b)))...)
 		rounding = ev.edition.Rounding
 		lines = append(lines, ev.priced(line))
 	}

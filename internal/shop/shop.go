@@ -54,6 +54,10 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 			return err
 		}
 		front.Business, front.Tagline, front.Zone = b.Name, &b.Tagline, b.Zone
+		front.Currency, front.Currencies = string(currency(ctx, &b)), []string{}
+		for _, c := range b.Currencies() {
+			front.Currencies = append(front.Currencies, string(c))
+		}
 		group, err := groupOf(ctx, tx)
 		if err != nil {
 			return err
@@ -73,6 +77,7 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 			if len(docket.Unsold(&b, e)) > 0 || e.AddOnOnly || len(e.Groups) > 0 && !slices.Contains(e.Groups, group) {
 				continue
 			}
+			e = in(ctx, &b, e)
 			c := card(p.Slug, e, today(b, s.Now()))
 			var page api.ProductPage
 			if err := s.left(tx, b, p.ID, e, &page); err != nil {
@@ -112,6 +117,7 @@ func (s *Shop) onSale(ctx context.Context, tx *store.Tx, slug string, l words.La
 	if err == nil && len(docket.Unsold(&b, e)) > 0 { // nobody knows what it would cost
 		err = problem.NotFound(l, "no_product")
 	}
+	e = in(ctx, &b, e)
 	if err != nil || len(e.Groups) == 0 {
 		return p, e, err
 	}
@@ -280,6 +286,7 @@ func (s *Shop) atOnce(ctx context.Context, slug string, a api.Answering, l words
 	if !ok || len(e.Groups) > 0 || len(docket.Unsold(&c.Business, e)) > 0 {
 		return nil, nil
 	}
+	e = in(ctx, &c.Business, e)
 	ev := s.decoded(c.Business, p, e, a, l)
 	if _, books := booked(ev); books || len(ev.answers.Uploads()) > 0 {
 		return nil, nil
@@ -314,6 +321,8 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 		if deref(basket.Choosing) {
 			upto = question.Choosing
 		}
+		sells := currency(ctx, &b)
+		terms := b.TermsIn(sells)
 		evs := make([]*evaluated, len(basket.Lines))
 		for i, line := range basket.Lines {
 			if evs[i], err = s.evaluate(ctx, tx, b, line.Product, answering(line), l, 0); err != nil && !unsold(err) {
@@ -333,13 +342,18 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			}
 			page := apiview.Page(line.Product, *ev.product.EditionID, ev.edition, question.Paying, l)
 			ev.result.Faults = append(ev.result.Faults, addOnFaults(basket.Lines, evs, i)...)
+			other := otherCurrency(ev.edition, sells)
+			ev.result.Faults = append(ev.result.Faults, other...)
 			e := apiview.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, upto)
 			v.Page, v.Evaluation = &page, &e
 			v.Newer = line.Edition != nil && *line.Edition != *ev.product.EditionID
 			view.Ready = view.Ready && e.Ready
 			view.Lines = append(view.Lines, v)
+			if other != nil {
+				continue
+			}
 			lines, rounding = append(lines, ev.priced(line)), ev.edition.Rounding
-			sets = append(sets, apiview.RuleSet{Title: ev.edition.Title, Rules: cmp.Or(ev.edition.Cancelling, b.Terms.Cancelling)})
+			sets = append(sets, apiview.RuleSet{Title: ev.edition.Title, Rules: cmp.Or(ev.edition.Cancelling, terms.Cancelling)})
 		}
 		group, err := groupOf(ctx, tx)
 		if err != nil {

@@ -42,12 +42,10 @@ type totalled struct {
 // left out and told.
 func (s *Shop) total(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, w whole, lines []charge.OrderLine, rounding money.Rounding, l words.Language) (totalled, error) {
 	t := totalled{coupons: []api.CouponView{}, wrong: []api.FieldError{}}
-	o.Terms, o.PricedOn, o.Language = b.Terms, calendar.DayOf(s.Now().In(b.Location())).String(), string(l)
+	sells := currency(ctx, &b)
+	o.Terms, o.PricedOn, o.Language = b.TermsIn(sells), calendar.DayOf(s.Now().In(b.Location())).String(), string(l)
 	o.Vouchers = nil
-	o.Coupons, o.Tip, o.Buyer, o.Reversed, o.Currency = nil, 0, order.Buyer{}, false, b.Currency
-	if len(lines) > 0 {
-		o.Currency = lines[0].Slip.Currency
-	}
+	o.Coupons, o.Tip, o.Buyer, o.Reversed, o.Currency = nil, 0, order.Buyer{}, false, sells
 	s.buyer(b, o, w.buyer, &t, l)
 	s.tip(o, w.tip, &t, l)
 	if w.coupons != nil {

@@ -2,6 +2,7 @@ package store
 
 import (
 	"cmp"
+	"slices"
 	"sync"
 	"time"
 
@@ -35,6 +36,8 @@ type Business struct {
 	ShowZero bool         `json:"show_zero"` // slips keep lines at zero
 	Few      int          // from how many pieces on what is left is shown
 	Terms    charge.Terms `gorm:"serializer:json"`
+	// Further are the currencies in which it sells besides its own.
+	Further []Further `gorm:"serializer:json"`
 	// Account is where customers transfer money to.
 	Account transfer.Account `gorm:"serializer:json" json:"account"`
 	// Ways are the ways in which customers pay; none for all that are possible.
@@ -42,6 +45,37 @@ type Business struct {
 	// LinkDays is for how many days a private link to an order works; 0 for as
 	// long as nobody ends it.
 	LinkDays int `json:"link_days"`
+}
+
+// Further is a currency in which a business sells besides its own, with what
+// holds for orders in it: amounts are given, never converted.
+type Further struct {
+	Currency money.Currency `json:"currency"`
+	Terms    charge.Terms   `json:"terms"`
+}
+
+// Sells says whether something can be sold in a currency.
+func (b *Business) Sells(c money.Currency) bool {
+	return c == b.Currency || slices.ContainsFunc(b.Further, func(f Further) bool { return f.Currency == c })
+}
+
+// Currencies lists those that the business sells in, its own first.
+func (b *Business) Currencies() []money.Currency {
+	list := []money.Currency{b.Currency}
+	for _, f := range b.Further {
+		list = append(list, f.Currency)
+	}
+	return list
+}
+
+// TermsIn gives the terms of orders in a currency that it sells in.
+func (b *Business) TermsIn(c money.Currency) charge.Terms {
+	for _, f := range b.Further {
+		if f.Currency == c {
+			return f.Terms
+		}
+	}
+	return b.Terms
 }
 
 // Computes gives a draft the business's ways of computing. The currency that its

@@ -23,6 +23,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0013_rules", Migrate: func(db *gorm.DB) error { return run(db, rules) }},
 	{ID: "0014_vouchers", Migrate: func(db *gorm.DB) error { return run(db, vouchers) }},
 	{ID: "0015_sheet_stock", Migrate: func(db *gorm.DB) error { return run(db, sheetStock) }},
+	{ID: "0016_further_currencies", Migrate: func(db *gorm.DB) error { return run(db, further) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -42,7 +42,7 @@ func (h *handlers) LeaveRest(ctx context.Context, r LeaveRestRequestObject) (Lea
 
 func (h *handlers) GetMoney(ctx context.Context, r GetMoneyRequestObject) (GetMoneyResponseObject, error) {
 	p := r.Params
-	v, err := h.Desk.Money(ctx, desk.MoneyQuery{By: given(p.By), From: given(p.From), To: given(p.To), After: given(p.After)}, speak(ctx))
+	v, err := h.Desk.Money(ctx, desk.MoneyQuery{By: given(p.By), From: given(p.From), To: given(p.To), After: given(p.After), Currency: given(p.Currency)}, speak(ctx))
 	return GetMoney200JSONResponse(v), err
 }
 
@@ -50,6 +50,7 @@ func (h *handlers) ListEntries(ctx context.Context, r ListEntriesRequestObject) 
 	p := r.Params
 	v, err := h.Desk.Entries(ctx, desk.EntryQuery{
 		From: given(p.From), To: given(p.To), Kind: given(p.Kind), Way: given(p.Way), Figure: given(p.Figure), Percent: given(p.Percent), Before: given(p.Before),
+		Currency: given(p.Currency),
 	}, speak(ctx))
 	return ListEntries200JSONResponse(v), err
 }

@@ -21,6 +21,7 @@ import (
 	"github.com/labstack/echo/v5/middleware"
 
 	"ruvo/internal/banking"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/words"
 	"ruvo/internal/desk"
 	"ruvo/internal/docket"
@@ -32,6 +33,10 @@ import (
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
 )
+
+// currencyHeader is what a customer's browser says in which currency they wish to
+// see prices, and to pay.
+const currencyHeader = "Ruvo-Currency"
 
 // A Config is what a server is made of.
 type Config struct {
@@ -184,6 +189,9 @@ func (s *Server) language(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := context.WithValue(c.Request().Context(), languageKey, words.Pick(c.Request().Header.Get("Accept-Language")))
 		ctx = limit.WithSender(ctx, c.RealIP())
+		if wished := c.Request().Header.Get(currencyHeader); wished != "" {
+			ctx = shop.WithCurrency(ctx, money.Currency(wished))
+		}
 		ctx = shop.WithOrigin(ctx, c.Request().Header.Get(echo.HeaderOrigin))
 		c.SetRequest(c.Request().WithContext(ctx))
 		return next(c)

@@ -139,7 +139,7 @@ type Pricing struct {
 type NamedValue struct {
 	Name      string
 	Title     string // on the slip; empty when it stands in no row of its own
-	Draft     int // its place among the values of the draft
+	Draft     int    // its place among the values of the draft
 	Formula   *formula.Formula
 	Otherwise *decimal.Decimal // where the formula has no result
 }

@@ -100,7 +100,10 @@ type visitAmount func(at AmountAt, a *money.Amount, fine *money.Fine, f *string)
 
 // eachAmount shows every amount, or the formula that stands for one, and lets
 // them be changed.
-func (d *Draft) eachAmount(visit visitAmount) {
+func (d *Draft) eachAmount(visit visitAmount) { d.eachAmountOf(false, visit) }
+
+// eachAmountOf shows those of sheets too, when it is to.
+func (d *Draft) eachAmountOf(sheets bool, visit visitAmount) {
 	v := &amountVisit{visit: visit}
 	v.amount("price", &d.Price)
 	for i := range d.Values {
@@ -132,7 +135,7 @@ func (d *Draft) eachAmount(visit visitAmount) {
 	for i := range d.Questions {
 		q := &d.Questions[i]
 		labels[string(q.Key)] = q.Wording
-		if q.Sheet != 0 { // they are the sheet's
+		if q.Sheet != 0 && !sheets { // they are the sheet's
 			continue
 		}
 		q.Settings = question.EachAmount(q.Kind, q.Settings, func(place, of string, a *money.Amount) {
@@ -154,22 +157,39 @@ func (d *Draft) eachAmount(visit visitAmount) {
 			v.at("questions."+string(q.Key)+"."+place, of).numbered("", what, n, a)
 		})
 	}
+	places := chargePlaces(d.Charges)
 	for i := range d.Charges {
 		c := &d.Charges[i]
-		v.at(fmt.Sprintf("charges.%d", i+1), chargeName(c, labels)).charge(c)
+		v.at(places[i], chargeName(c, labels)).charge(c)
 	}
 	for _, u := range d.Sheets {
 		for i := range u.Figures {
+			if sheets { // the sheet's own figures stand there by now
+				break
+			}
 			if f := &u.Figures[i]; f.Amount != nil {
 				v.at(fmt.Sprintf("sheets.%d.%s", u.Sheet, f.Place), "").fine("", "sheet_figure", 0, f.Amount)
 			}
 		}
 	}
-	d.eachCompared(v, labels)
+	d.eachCompared(v, labels, sheets)
+}
+
+// chargePlaces names the places of charges so that they stay with them when
+// others come and go: by the question, the choice, and which of several on it.
+func chargePlaces(charges []charge.Charge) []string {
+	same := map[string]int{}
+	places := make([]string, len(charges))
+	for i, c := range charges {
+		base := fmt.Sprintf("charges.%s.%s", c.On, c.Choice)
+		same[base]++
+		places[i] = fmt.Sprintf("%s.%d", base, same[base])
+	}
+	return places
 }
 
 // eachCompared shows the amounts that conditions compare answers with.
-func (d *Draft) eachCompared(v *amountVisit, labels map[string]string) {
+func (d *Draft) eachCompared(v *amountVisit, labels map[string]string, sheets bool) {
 	asked := map[question.Key]bool{}
 	for _, q := range d.Questions {
 		if question.IsMoney(q.Kind) && q.Scope != question.OfUnit { // of units it is compared how many there are
@@ -181,7 +201,7 @@ func (d *Draft) eachCompared(v *amountVisit, labels map[string]string) {
 	}
 	for i := range d.Questions {
 		q := &d.Questions[i]
-		if q.Sheet != 0 {
+		if q.Sheet != 0 && !sheets {
 			continue
 		}
 		v := v.at("questions."+string(q.Key)+".when", q.Wording)
@@ -190,9 +210,10 @@ func (d *Draft) eachCompared(v *amountVisit, labels map[string]string) {
 			v.at("questions."+string(q.Key)+".choices."+code+".when", q.Wording+", "+labelOf(q.Settings, code)).compared(c, asked)
 		})
 	}
+	places := chargePlaces(d.Charges)
 	for i := range d.Charges {
 		c := &d.Charges[i]
-		v.at(fmt.Sprintf("charges.%d.when", i+1), chargeName(c, labels)).compared(c.When, asked)
+		v.at(places[i]+".when", chargeName(c, labels)).compared(c.When, asked)
 	}
 	for i := range d.Steps {
 		s := &d.Steps[i]

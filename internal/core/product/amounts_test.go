@@ -53,13 +53,13 @@ func TestAmountsNamesEveryAmount(t *testing.T) {
 		"part |  | to be paid now", "questions.wick.choices.flat.cost | Wick, Flat | cost", "questions.gift.least | A gift | least", "questions.gift.most | A gift | most",
 		"questions.gift.suggestions.1 | A gift | suggestion 1", "questions.gift.suggestions.2 | A gift | suggestion 2",
 		"questions.guests.questions.dish.choices.soup.cost | Guests, Soup | cost",
-		"charges.1.rate | Wick, Flat | charge", "charges.1.bands.1 | Wick, Flat | charge from number 3 on", "charges.1.least | Wick, Flat | least",
-		"charges.1.most | Wick, Flat | most", "charges.1.prices.1 | Wick, Flat | other price 1", "charges.2.formula | Oil | formula oil * 2",
-		"charges.3.difference | Wick, Round | difference in price",
+		"charges.wick.flat.1.rate | Wick, Flat | charge", "charges.wick.flat.1.bands.1 | Wick, Flat | charge from number 3 on", "charges.wick.flat.1.least | Wick, Flat | least",
+		"charges.wick.flat.1.most | Wick, Flat | most", "charges.wick.flat.1.prices.1 | Wick, Flat | other price 1", "charges...1.formula | Oil | formula oil * 2",
+		"charges.wick.round.1.difference | Wick, Round | difference in price",
 		"sheets.3.charges.way..1.rate |  | figure of a sheet",
 		"questions.wick.choices.round.when.1 | Wick, Round | compared with, in a condition",
 		"questions.guests.when.1 | Guests | compared with, in a condition",
-		"charges.2.when.1 | Oil | compared with, in a condition", "charges.2.when.2 | Oil | compared with, in a condition",
+		"charges...1.when.1 | Oil | compared with, in a condition", "charges...1.when.2 | Oil | compared with, in a condition",
 		"steps.thank.when.1 | Thank them | compared with, in a condition",
 	}
 	for i := range max(len(got), len(want)) {
@@ -132,7 +132,7 @@ func TestAmountsForgetsNone(t *testing.T) {
 
 func TestRepriced(t *testing.T) {
 	d := everywhere()
-	next, missing := d.Repriced("JPY", map[string]money.Fine{"price": money.Amount(160).Fine(), "questions.gift.least": money.Amount(900).Fine()}, map[string]string{"charges.2.formula": "oil * 300", "values.oil.formula": " "})
+	next, missing := d.Repriced("JPY", map[string]money.Fine{"price": money.Amount(160).Fine(), "questions.gift.least": money.Amount(900).Fine()}, map[string]string{"charges...1.formula": "oil * 300", "values.oil.formula": " "})
 	if len(missing) != 27 || missing[0].Place != "values.oil.formula" {
 		t.Errorf("%d missing: %+v", len(missing), missing)
 	}

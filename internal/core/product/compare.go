@@ -128,6 +128,7 @@ func (c *comparison) pricing() {
 		{"tax_added", c.old.TaxAdded != c.now.TaxAdded},
 		{"exempt", c.old.Exempt != c.now.Exempt},
 		{"show_zero", c.old.ShowZero != c.now.ShowZero},
+		{"price_lists", !same(c.old.PriceLists, c.now.PriceLists)},
 		{"bundle", !same(c.old.Bundle, c.now.Bundle)},
 		{"voucher", !same(c.old.Voucher, c.now.Voucher)},
 		{"add_on_only", c.old.AddOnOnly != c.now.AddOnOnly},

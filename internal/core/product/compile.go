@@ -141,6 +141,7 @@ func Compile(d Draft) (*Edition, []Finding) {
 	c.surprises()
 	c.booking()
 	c.steps()
+	c.priceLists()
 	for _, f := range c.findings {
 		if f.Error && !f.Whole {
 			c.edition.lacks = append(c.edition.lacks, f)

@@ -86,12 +86,10 @@ func (c *SheetContent) each(questions []Question, visit func(at FigureAt, put fu
 	for _, q := range questions {
 		labels[string(q.Key)] = q.Wording
 	}
-	same := map[string]int{}
+	places := chargePlaces(c.Charges)
 	for i := range c.Charges {
 		ch := &c.Charges[i]
-		base := fmt.Sprintf("charges.%s.%s", ch.On, ch.Choice)
-		same[base]++
-		v := figureVisit{visit: visit, place: fmt.Sprintf("%s.%d", base, same[base]), question: ch.On, of: c.named(ch, questions, labels)}
+		v := figureVisit{visit: visit, place: places[i], question: ch.On, of: c.named(ch, questions, labels)}
 		v.charge(ch)
 	}
 	for i := range c.Steps {

@@ -57,8 +57,10 @@ type Draft struct {
 	// Bundle is what its add-ons cost together; nil for their own prices.
 	Bundle *charge.Bundle `json:"bundle,omitempty"`
 	// Voucher makes it a voucher, which pays here; nil for any other product.
-	Voucher   *charge.Voucher `json:"voucher,omitempty"`
-	AddOnOnly bool            `json:"add_on_only,omitempty"` // not on the front page
+	Voucher *charge.Voucher `json:"voucher,omitempty"`
+	// PriceLists are what it costs in further currencies.
+	PriceLists []PriceList `json:"price_lists,omitempty"`
+	AddOnOnly  bool        `json:"add_on_only,omitempty"` // not on the front page
 
 	// Rules are those that the edition computes by.
 	Rules charge.Rules `json:"rules,omitempty"`
@@ -134,6 +136,7 @@ type Edition struct {
 	measures map[charge.Per]question.Key // the questions whose answers measure the line
 	index    map[question.Key]int
 	lacks    []Finding
+	in       map[money.Currency]*Edition // as it is sold in further currencies
 	ranging  sync.Mutex
 	ranged   *calendar.Day // of the order, for which the range was looked for
 	spread   Range

@@ -22,6 +22,10 @@ func (d Draft) Rename(from, to question.Key) Draft {
 		}
 		return k
 	})
+	var before []AmountAt
+	if len(d.PriceLists) > 0 {
+		before = d.Listable()
+	}
 	d.Questions = slices.Clone(d.Questions)
 	for i := range d.Questions {
 		q := &d.Questions[i]
@@ -41,6 +45,9 @@ func (d Draft) Rename(from, to question.Key) Draft {
 	d.Steps = slices.Clone(d.Steps)
 	for i := range d.Steps {
 		d.Steps[i] = r.step(d.Steps[i])
+	}
+	if len(d.PriceLists) > 0 {
+		d.PriceLists = d.renamedLists(before, r)
 	}
 	return d
 }

@@ -85,7 +85,7 @@ export function ReplayView({ of, load, title, close, publish, publishing }: Prop
                     align: "right",
                     className: "num",
                     sorter: (a, b) => a.old - b.old,
-                    render: (_, row) => money(row.old, r.currency),
+                    render: (_, row) => money(row.old, row.currency),
                   },
                   {
                     title: t("would be"),
@@ -93,7 +93,7 @@ export function ReplayView({ of, load, title, close, publish, publishing }: Prop
                     className: "num",
                     sorter: (a, b) => a.new - b.new,
                     render: (_, row) =>
-                      row.old === row.new ? money(row.new, r.currency) : <b>{money(row.new, r.currency)}</b>,
+                      row.old === row.new ? money(row.new, row.currency) : <b>{money(row.new, row.currency)}</b>,
                   },
                   {
                     title: t("What moved"),
@@ -102,8 +102,8 @@ export function ReplayView({ of, load, title, close, publish, publishing }: Prop
                       <>
                         {row.moved.map((m) => (
                           <div key={`${m.label}${m.old}${m.new}`}>
-                            {m.label}: {m.old === undefined ? t("new") : plain(m.old, r.currency)} →{" "}
-                            {m.new === undefined ? t("gone") : plain(m.new, r.currency)}
+                            {m.label}: {m.old === undefined ? t("new") : plain(m.old, row.currency)} →{" "}
+                            {m.new === undefined ? t("gone") : plain(m.new, row.currency)}
                           </div>
                         ))}
                         {row.invalid.map((f) => (

@@ -1691,6 +1691,22 @@ export interface components {
                 /** @description For how long it is good; 0 is for ever */
                 months?: number;
             };
+            /** @description What it costs in further currencies; nothing is converted */
+            price_lists?: {
+                currency: string;
+                /** @description By their places */
+                amounts?: {
+                    [key: string]: {
+                        /** @description In minor units */
+                        amount?: number;
+                        /** @description Instead of an amount */
+                        formula?: string;
+                        /** @description What stood there in the product's own currency when it was given */
+                        was?: number;
+                        was_formula?: string;
+                    };
+                };
+            }[];
             add_on_only?: boolean;
             rounding?: string;
             tax_added?: boolean;
@@ -2165,6 +2181,10 @@ export interface components {
             [key: string]: unknown;
         };
         ShopFront: {
+            /** @description In which its prices are shown: what the header Ruvo-Currency wishes, when it is sold in, or the business's own */
+            currency: string;
+            /** @description Those that it sells in, its own first */
+            currencies: string[];
             business: string;
             tagline?: string;
             zone: string;
@@ -2913,6 +2933,8 @@ export interface components {
             rows: components["schemas"]["ReplayRow"][];
         };
         ReplayRow: {
+            /** @description Of the order */
+            currency: string;
             /** Format: int64 */
             line: number;
             /** Format: int64 */
@@ -2932,6 +2954,8 @@ export interface components {
             new?: number;
         };
         MoneyView: {
+            /** @description Those that are sold in, the business's own first */
+            currencies: string[];
             currency: string;
             /** @enum {string} */
             by: "day" | "week" | "month";
@@ -3187,7 +3211,14 @@ export interface components {
             /** @description The text of the payment code (EPC069-12); for euro alone */
             code?: string;
         };
+        FurtherTerms: {
+            /** @description ISO 4217 */
+            currency: string;
+            terms: components["schemas"]["Terms"];
+        };
         BusinessTerms: {
+            /** @description The currencies that it sells in besides, each with terms of its own */
+            further?: components["schemas"]["FurtherTerms"][];
             /** @description How customers pay; none for all that is possible */
             ways?: ("card" | "transfer")[];
             account?: components["schemas"]["BankAccount"];
@@ -3427,6 +3458,10 @@ export interface components {
             day?: string;
             /** @description To be tried as a customer of this group */
             group?: string;
+            /** @description To be tried in this currency, by its price list */
+            currency?: string;
+            /** @description Taken along, without answers of their own */
+            add_ons?: components["schemas"]["TriedAddOn"][];
         };
         Taking: {
             version: number;
@@ -3468,6 +3503,11 @@ export interface components {
             not?: string;
             amount: number;
         };
+        TriedAddOn: {
+            /** Format: int64 */
+            product: number;
+            quantity: number;
+        };
         TrialResult: {
             /** @description The numbers of the draft's charges, from 1, in the order in which the slip is made */
             order: number[];
@@ -3475,6 +3515,11 @@ export interface components {
             steps: components["schemas"]["TraceStep"][];
             /** @description The keys of questions that a grid of prices can show */
             tabled: string[];
+            /** @description The currencies that it can be tried in, its own first */
+            sold_in?: string[];
+            /** @description The amounts that its price lists give */
+            listable?: components["schemas"]["AmountAsked"][];
+            whole?: components["schemas"]["Slip"];
             ties: components["schemas"]["Ties"];
             /** @description What an order line is measured by */
             measures: ("person" | "hour" | "day" | "night")[];
@@ -3843,6 +3888,8 @@ export interface components {
         /** @description The last day */
         EntryTo: string;
         EntryKind: string;
+        /** @description One that is sold in; the business's own without it */
+        SoldCurrency: string;
         EntryWay: string;
         LogTopicParam: components["schemas"]["LogTopic"];
         /** @description Part of who, from where or about what */
@@ -6084,6 +6131,8 @@ export interface operations {
                 after?: number;
                 /** @description day, week or month; months without it */
                 by?: string;
+                /** @description One that is sold in; the business's own without it */
+                currency?: components["parameters"]["SoldCurrency"];
                 /** @description The first day */
                 from?: string;
                 /** @description The last day; today without it */
@@ -6120,6 +6169,8 @@ export interface operations {
                 figure?: string;
                 /** @description Of a tax */
                 percent?: string;
+                /** @description One that is sold in; the business's own without it */
+                currency?: components["parameters"]["SoldCurrency"];
                 /** @description Where the list goes on */
                 before?: number;
             };
