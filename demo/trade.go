@@ -11,8 +11,9 @@ import (
 
 // trade is what the sample business sells under besides its products.
 type trade struct {
-	Terms  charge.Terms `json:"terms"`
-	Groups []struct {
+	Terms   charge.Terms    `json:"terms"`
+	Further []store.Further `json:"further"`
+	Groups  []struct {
 		Name    string   `json:"name"`
 		Domains []string `json:"domains"`
 		Members []string `json:"members"`
@@ -28,7 +29,7 @@ func (f *filling) terms(ctx context.Context, t trade) error {
 		if err != nil {
 			return err
 		}
-		b.Terms = t.Terms
+		b.Terms, b.Further = t.Terms, t.Further
 		return tx.SaveBusiness(b)
 	})
 	if err != nil {

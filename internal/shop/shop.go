@@ -329,6 +329,11 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 				return err
 			}
 		}
+		if upto == question.Choosing && len(evs) > 0 && evs[0] != nil {
+			// Who chooses sees what it costs, also where it is sold in another currency.
+			sells = evs[0].edition.Currency
+			ctx, terms = WithCurrency(ctx, sells), b.TermsIn(sells)
+		}
 		var lines []charge.OrderLine
 		var sets []apiview.RuleSet
 		rounding := b.Rounding

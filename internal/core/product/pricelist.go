@@ -80,8 +80,9 @@ func (d Draft) In(list PriceList) (next Draft, missing, old []AmountAt) {
 	return next, missing, old
 }
 
-// priceLists makes an edition of each price list, and finds what is wrong with
-// it that is not wrong with the product itself.
+// priceLists makes an edition of each price list that is whole, and finds what is
+// wrong with it that is not wrong with the product itself. What is not whole does
+// not stop the product from being sold in its own currency.
 func (c *check) priceLists() {
 	e := c.edition
 	if len(e.PriceLists) > mostLists {
@@ -99,16 +100,12 @@ func (c *check) priceLists() {
 		}
 		draft, missing, old := e.Draft.In(list)
 		for _, list := range []struct {
-			code  string
-			at    []AmountAt
-			wrong bool
-		}{{"finding.list_missing", missing, true}, {"finding.list_old", old, false}} {
-			if len(list.at) == 0 {
-				continue
+			code string
+			at   []AmountAt
+		}{{"finding.list_missing", missing}, {"finding.list_old", old}} {
+			if len(list.at) > 0 {
+				c.findings = append(c.findings, Find(false, InProduct, listsKey, words.Tell(list.code, "currency", draft.Currency, "amounts", named(list.at))))
 			}
-			f := Find(list.wrong, InProduct, listsKey, words.Tell(list.code, "currency", draft.Currency, "amounts", named(list.at)))
-			f.Whole = true
-			c.findings = append(c.findings, f)
 		}
 		priced, findings := Compile(draft)
 		more := InList(draft.Currency, findings, c.findings)

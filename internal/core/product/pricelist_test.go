@@ -54,14 +54,14 @@ func TestPriceLists(t *testing.T) {
 	}
 }
 
-// What a list lacks stops publishing and names what; what was given when another
+// What a list lacks is named, and the product not sold by it; what was given when another
 // amount stood there is told.
 func TestWhatIsWrongWithAPriceList(t *testing.T) {
 	d := inFrancs(everywhere())
 	delete(d.PriceLists[0].Amounts, "price")
 	delete(d.PriceLists[0].Amounts, "charges...1.formula")
 	e, found := Compile(d)
-	if said := lists(found); !Broken(found) || said != "In CHF there is no amount yet for: price; Oil, formula." {
+	if said := lists(found); said != "It is not sold in CHF yet, as there is no amount for: price; Oil, formula." {
 		t.Errorf("%s", said)
 	}
 	if _, ok := e.In("CHF"); ok {

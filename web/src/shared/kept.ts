@@ -5,7 +5,7 @@
 const lifetime = 30 * 24 * 60 * 60 * 1000; // ms
 const ours = "ruvo.";
 // What tells nothing of a person, and stays.
-const settings = ["ruvo.language"];
+const settings = ["ruvo.language", "ruvo.currency"];
 
 type Kept = { at: number; value: unknown };
 

@@ -6,6 +6,7 @@ import { api, take } from "../shared/api/client";
 import { languages, speak } from "../shared/i18n";
 import { Basket } from "./Basket";
 import { Checkout } from "./Checkout";
+import { see } from "./currency";
 import { ForgetMe } from "./ForgetMe";
 import { Front } from "./Front";
 import { useBasket } from "./keep";
@@ -60,6 +61,19 @@ function Page() {
           <Link to="/basket">
             {t("Basket")} {basket.length > 0 && <span className="count num">{basket.length}</span>}
           </Link>
+          {shop.data?.currencies
+            .filter((c) => c !== shop.data.currency)
+            .map((c) => (
+              <button
+                key={c}
+                type="button"
+                className="linkish"
+                aria-label={t("Prices in {{currency}}", { currency: c })}
+                onClick={() => see(c)}
+              >
+                {c}
+              </button>
+            ))}
           {Object.entries(languages)
             .filter(([code]) => i18n.language !== code)
             .map(([code, name]) => (

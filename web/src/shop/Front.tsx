@@ -24,7 +24,7 @@ export function Front() {
               <div className="shelf-words">
                 <h2>{p.title}</h2>
                 <p>{p.summary}</p>
-                <Price p={p} />
+                <Price p={p} wished={shop.data.currency} />
               </div>
             </Link>
           </li>
@@ -34,7 +34,7 @@ export function Front() {
   );
 }
 
-function Price({ p }: { p: Schemas["ProductCard"] }) {
+function Price({ p, wished }: { p: Schemas["ProductCard"]; wished: string }) {
   const { t } = useTranslation();
   const price = money(p.price, p.currency);
   return (
@@ -50,6 +50,9 @@ function Price({ p }: { p: Schemas["ProductCard"] }) {
           : p.hint === "chosen"
             ? t("by what you take")
             : price}
+      {p.currency !== wished && p.hint !== "decided" && (
+        <span className="small quiet"> {t("only in {{currency}}", { currency: p.currency })}</span>
+      )}
     </span>
   );
 }

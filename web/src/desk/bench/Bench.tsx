@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
-import { api, type Schemas, take } from "../../shared/api/client";
+import { api, Problem, type Schemas, take } from "../../shared/api/client";
 import { CurrencyContext } from "../../shared/questions/currency";
 import { loadFields } from "../../shared/questions/fields";
 import { Trouble } from "../../shared/Trouble";
@@ -112,6 +112,11 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
       take(api.POST("/api/desk/products/{id}/try", { params: { path: { id: start.id } }, body, signal })),
     keystroke,
   );
+  // A price list that lacks an amount by now cannot be tried any more.
+  const unlisted = trial.error instanceof Problem && trial.error.of("currency") !== undefined;
+  useEffect(() => {
+    if (unlisted) setInput(({ currency: _, ...rest }) => rest);
+  }, [unlisted]);
   const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
   const linked = trial.result?.linked ?? d.product.linked;
   const findings = trial.result?.findings ?? d.product.findings;

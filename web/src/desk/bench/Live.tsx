@@ -1,9 +1,11 @@
+import { useQuery } from "@tanstack/react-query";
 import { Checkbox, Segmented, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import type { Schemas } from "../../shared/api/client";
+import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, span } from "../../shared/format";
 import { begin } from "../../shared/questions/begin";
+import { CurrencyContext } from "../../shared/questions/currency";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { QuestionList } from "../../shared/questions/QuestionList";
 import { faultsOf } from "../../shared/questions/types";
@@ -25,6 +27,10 @@ export type Tried = {
   day?: string;
   group?: string;
   known?: boolean;
+  // by this price list
+  currency?: string;
+  // products that are taken along
+  add_ons?: Schemas["TriedAddOn"][];
 };
 
 type Input = Tried;
@@ -93,7 +99,11 @@ export function Live({
         ]}
       />
       {error !== undefined && <Trouble error={error} again={again} />}
-      {tab === "try" && trial && <TryIt trial={trial} input={input} setInput={setInput} />}
+      {tab === "try" && trial && (
+        <CurrencyContext value={trial.page.currency}>
+          <TryIt trial={trial} draft={draft} input={input} setInput={setInput} />
+        </CurrencyContext>
+      )}
       {(tab === "try" || tab === "slip") && trial && (
         <div className={tab === "slip" ? "sheet live-slip alone" : "sheet live-slip"}>
           <Slip
@@ -104,6 +114,13 @@ export function Live({
             go={(line) => line.question && select({ part: "question", key: line.question })}
             steps={trial.steps}
           />
+          {trial.whole && (
+            <Slip
+              slip={trial.whole}
+              stale={stale}
+              title={t("With what is taken along, before it is answered")}
+            />
+          )}
           <NotCounted trial={trial} />
           {trial.range && (
             <p className="quiet small slip-range">{rangeWords(t, trial.range, trial.page.currency)}</p>
@@ -132,10 +149,12 @@ function NotCounted({ trial }: { trial: Schemas["TrialResult"] }) {
 
 function TryIt({
   trial,
+  draft,
   input,
   setInput,
 }: {
   trial: Schemas["TrialResult"];
+  draft: Draft;
   input: Input;
   setInput: (next: Input) => void;
 }) {
@@ -195,7 +214,17 @@ function TryIt({
             ]}
           />
         )}
+        {(trial.sold_in?.length ?? 0) > 1 && (
+          <Select
+            size="small"
+            aria-label={t("Tried in the currency")}
+            value={input.currency ?? trial.sold_in?.[0] ?? ""}
+            onChange={(c) => setInput({ ...input, currency: c === trial.sold_in?.[0] ? undefined : c })}
+            options={(trial.sold_in ?? []).map((c) => ({ value: c, label: c }))}
+          />
+        )}
       </div>
+      <Along draft={draft} input={input} setInput={setInput} />
       {(evaluation.picture || page.picture) && moment === "choosing" && (
         <img src={`/pictures/${evaluation.picture || page.picture}`} alt="" width="320" height="120" />
       )}
@@ -353,5 +382,46 @@ function Check({
         </li>
       ))}
     </ul>
+  );
+}
+
+// Along takes products along that are offered with this one, to see what all of
+// it costs together.
+function Along({ draft, input, setInput }: { draft: Draft; input: Input; setInput: (next: Input) => void }) {
+  const { t } = useTranslation();
+  const offered = draft.add_ons ?? [];
+  const products = useQuery({
+    queryKey: ["products"],
+    queryFn: () => take(api.GET("/api/desk/products")),
+    enabled: offered.length > 0,
+  });
+  if (offered.length === 0) return null;
+  const taken = (product: number) => input.add_ons?.find((a) => a.product === product)?.quantity ?? 0;
+  const set = (product: number, quantity: number) => {
+    const rest = (input.add_ons ?? []).filter((a) => a.product !== product);
+    setInput({ ...input, add_ons: quantity > 0 ? [...rest, { product, quantity }] : rest });
+  };
+  return (
+    <details className="try-along small" open={(input.add_ons?.length ?? 0) > 0}>
+      <summary>{t("Take along")}</summary>
+      {offered.map((a) => {
+        const title = products.data?.find((p) => p.id === a.product)?.title ?? `${a.product}`;
+        return (
+          <div key={a.product} className="row">
+            <span className="grow">{title}</span>
+            <Stepper
+              small
+              what={title}
+              value={taken(a.product)}
+              least={0}
+              most={a.most ?? 1}
+              onChange={(n) => set(a.product, n)}
+            >
+              <span className="num">{taken(a.product)}</span>
+            </Stepper>
+          </div>
+        );
+      })}
+    </details>
   );
 }

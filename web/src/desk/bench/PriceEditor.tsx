@@ -16,6 +16,7 @@ import { Findings } from "./Findings";
 import { FormulaField } from "./FormulaField";
 import { LimitBoxes } from "./LimitBoxes";
 import { PaymentPlan } from "./PaymentPlan";
+import { PriceLists } from "./PriceLists";
 import { SlipOrder } from "./SlipOrder";
 import { Specials, useGroups } from "./Specials";
 import { useTrial } from "./trial";
@@ -46,6 +47,7 @@ export const priceKeys = [
   "article",
   "stock",
   "voucher",
+  "price_lists",
 ];
 
 // PriceEditor edits what the product costs by itself, how it is paid, what it
@@ -183,6 +185,7 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
       </section>
       <AddOns id={id} draft={draft} change={change} />
       <VoucherBox draft={draft} change={change} />
+      <PriceLists draft={draft} change={change} />
       <section>
         <h3>{t("For your own accounts")}</h3>
         <div className="pair">

@@ -93,7 +93,11 @@ export function ReplayView({ of, load, title, close, publish, publishing }: Prop
                     className: "num",
                     sorter: (a, b) => a.new - b.new,
                     render: (_, row) =>
-                      row.old === row.new ? money(row.new, row.currency) : <b>{money(row.new, row.currency)}</b>,
+                      row.old === row.new ? (
+                        money(row.new, row.currency)
+                      ) : (
+                        <b>{money(row.new, row.currency)}</b>
+                      ),
                   },
                   {
                     title: t("What moved"),

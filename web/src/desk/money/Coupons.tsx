@@ -42,7 +42,13 @@ export function Coupons() {
         </Button>
       </div>
       <MoneyTabs />
-      {adding && terms.data && <Make currency={currency} done={() => setAdding(false)} />}
+      {adding && terms.data && (
+        <Make
+          own={currency}
+          further={(terms.data.further ?? []).map((f) => f.currency)}
+          done={() => setAdding(false)}
+        />
+      )}
       <Trouble error={turn.problem} />
       {coupons.data?.length === 0 && (
         <div className="empty">{t("Coupons will be here: codes that take something off an order.")}</div>
@@ -115,7 +121,7 @@ export function Coupons() {
   );
 }
 
-function Make({ currency, done }: { currency: string; done: () => void }) {
+function Make({ own, further, done }: { own: string; further: string[]; done: () => void }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
@@ -136,6 +142,7 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
     },
   });
   const { of } = make;
+  const currency = coupon.currency ?? own;
   const places = digits(currency);
   return (
     <form
@@ -170,6 +177,21 @@ function Make({ currency, done }: { currency: string; done: () => void }) {
             onChange={(e) => set({ label: e.target.value || undefined })}
           />
         </Labelled>
+        {further.length > 0 && (
+          <Labelled
+            id="coupon-currency"
+            wording={t("Its amounts are in")}
+            help={t("Per cent without a least order holds in all.")}
+            fault={of("coupon.currency")}
+          >
+            <Select
+              id="coupon-currency"
+              value={currency}
+              onChange={(c) => set({ currency: c === own ? undefined : c })}
+              options={[own, ...further].map((c) => ({ value: c, label: c }))}
+            />
+          </Labelled>
+        )}
         <Labelled id="coupon-rate" wording={t("Takes off")}>
           <PortionBox
             id="coupon-rate"

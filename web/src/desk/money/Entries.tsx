@@ -13,7 +13,7 @@ import { MoneyTabs } from "../Tabs";
 type Entry = Schemas["MoneyEntry"];
 
 // What a figure of the money page is made of, in the address.
-const filters = ["from", "to", "kind", "way", "figure", "percent"] as const;
+const filters = ["from", "to", "kind", "way", "figure", "percent", "currency"] as const;
 
 function useKinds() {
   const { t } = useTranslation();

@@ -31,8 +31,8 @@ function usePeriodName() {
 }
 
 // door leads to the entries that a figure of a period adds up.
-const door = (p: { from: string; to: string }, what: Record<string, string>) =>
-  `/money/entries?${new URLSearchParams({ from: p.from, to: p.to, ...what })}`;
+const door = (p: { from: string; to: string }, currency: string, what: Record<string, string>) =>
+  `/money/entries?${new URLSearchParams({ from: p.from, to: p.to, currency, ...what })}`;
 
 // Money shows what is open, due and held by now; what came in and went back by
 // day, week or month, by which ways, with what was ordered, what customers gave
@@ -42,10 +42,19 @@ export function Money() {
   const { t } = useTranslation();
   const [params, setParams] = useSearchParams();
   const by = params.get("by") ?? "month";
+  const currency = params.get("currency") ?? undefined;
+  const set = (part: Record<string, string | undefined>) => {
+    const next = new URLSearchParams(params);
+    for (const [k, value] of Object.entries(part)) {
+      if (value) next.set(k, value);
+      else next.delete(k);
+    }
+    setParams(next);
+  };
   const view = useInfiniteQuery({
-    queryKey: ["money", by],
+    queryKey: ["money", by, currency],
     queryFn: ({ pageParam }) =>
-      take(api.GET("/api/desk/money", { params: { query: { after: pageParam, by } } })),
+      take(api.GET("/api/desk/money", { params: { query: { after: pageParam, by, currency } } })),
     initialPageParam: undefined as number | undefined,
     getNextPageParam: (last) => last.more,
     placeholderData: (old) => old,
@@ -64,10 +73,18 @@ export function Money() {
           <section>
             <div className="row">
               <h2 className="grow">{t("What came in, in {{currency}}", { currency: v.currency })}</h2>
+              {v.currencies.length > 1 && (
+                <Segmented
+                  aria-label={t("In which currency")}
+                  value={v.currency}
+                  onChange={(c) => set({ currency: c === v.currencies[0] ? undefined : c })}
+                  options={v.currencies}
+                />
+              )}
               <Segmented
                 aria-label={t("By day, week or month")}
                 value={by}
-                onChange={(next) => setParams(next === "month" ? {} : { by: next })}
+                onChange={(next) => set({ by: next === "month" ? undefined : next })}
                 options={[
                   { value: "day", label: t("by day") },
                   { value: "week", label: t("by week") },
@@ -262,7 +279,7 @@ function Periods({ periods, by, currency }: ListProps) {
     className: "num",
     sorter: (a: Period, b: Period) => of(a) - of(b),
     render: (_: unknown, p: Period) =>
-      of(p) === 0 ? "" : <Link to={door(p, what)}>{written(of(p), currency)}</Link>,
+      of(p) === 0 ? "" : <Link to={door(p, currency, what)}>{written(of(p), currency)}</Link>,
   });
   return (
     <Rows

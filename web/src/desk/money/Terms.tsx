@@ -5,15 +5,17 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
-import { plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
-import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { CancelRules } from "../CancelRules";
-import { PortionBox } from "../PortionBox";
 import { MoneyTabs } from "../Tabs";
 import { WaysBox } from "../WaysBox";
+import { FurtherCurrencies } from "./FurtherCurrencies";
+import { OrderCharges } from "./OrderCharges";
+import { RoundTo } from "./RoundTo";
+import { TipTerms } from "./TipTerms";
 
 type BusinessTerms = Schemas["BusinessTerms"];
 
@@ -157,21 +159,12 @@ function Editor({ start }: { start: BusinessTerms }) {
           >
             <WholeBox id="few" value={v.few} onChange={(few) => set({ few: few ?? 0 })} />
           </Labelled>
-          <Labelled
+          <RoundTo
             id="round_to"
-            wording={t("Totals are rounded to")}
-            help={t("As there is no smaller coin; in a row of its own.")}
-          >
-            <Select
-              id="round_to"
-              value={v.terms.round_to ?? 0}
-              onChange={(n) => setTerms({ round_to: n || undefined })}
-              options={[0, ...[5, 10, 50, 100].map((n) => (places === 0 ? n * 10 : n))].map((value) => ({
-                value,
-                label: value === 0 ? t("not rounded") : plain(value, v.currency),
-              }))}
-            />
-          </Labelled>
+            value={v.terms.round_to}
+            change={(round_to) => setTerms({ round_to })}
+            currency={v.currency}
+          />
         </div>
         <Checkbox checked={v.show_zero} onChange={(e) => set({ show_zero: e.target.checked })}>
           {t("slips keep lines at zero")}
@@ -184,6 +177,7 @@ function Editor({ start }: { start: BusinessTerms }) {
         currency={v.currency}
       />
       <TipTerms tip={v.terms.tip} change={(tip) => setTerms({ tip })} places={places} currency={v.currency} />
+      <FurtherCurrencies terms={v} change={(further) => set({ further })} of={of} />
       <section className="sheet">
         <h2>{t("Business customers")}</h2>
         <Checkbox
@@ -265,201 +259,6 @@ function Editor({ start }: { start: BusinessTerms }) {
         )}
       </div>
     </form>
-  );
-}
-
-type OrderCharge = NonNullable<Schemas["Terms"]["charges"]>[number];
-type ListProps = {
-  charges: OrderCharge[];
-  change: (charges: OrderCharge[]) => void;
-  places: number;
-  currency: string;
-};
-
-function OrderCharges({ charges, change, places, currency }: ListProps) {
-  const { t } = useTranslation();
-  const set = (i: number, c: OrderCharge) => change(charges.with(i, c));
-  return (
-    <section className="sheet">
-      <h2>{t("Charges of the whole order")}</h2>
-      {charges.map((c, i) => {
-        const n = i + 1;
-        const name = (what: string) => `${what}, ${t("order charge {{n}}", { n })}`;
-        return (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a charge is known by its place
-          <div key={i} className="row order-charge">
-            <Input
-              className="order-charge-label"
-              aria-label={name(t("On the slip as"))}
-              value={c.label}
-              onChange={(e) => set(i, { ...c, label: e.target.value })}
-            />
-            <Select
-              aria-label={name(t("What it does"))}
-              value={c.effect}
-              onChange={(effect) => set(i, { ...c, effect })}
-              options={[
-                { value: "adds", label: t("adds") },
-                { value: "takes_off", label: t("takes off") },
-              ]}
-            />
-            <PortionBox
-              id={`order-charge-${n}`}
-              value={c}
-              change={(next) => set(i, next)}
-              digits={places}
-              currency={currency}
-              amount={t("as an amount")}
-              percent={t("per cent")}
-              fresh={{ amount: 300, percent: "2" }}
-              name={name}
-            />
-            <label className="row small" htmlFor={`order-charge-${n}-tax`}>
-              {t("taxed")}
-              <span className="charge-box narrow">
-                <DecimalBox
-                  id={`order-charge-${n}-tax`}
-                  suffix="%"
-                  value={c.tax}
-                  onChange={(tax) => set(i, { ...c, tax: tax ?? "0" })}
-                />
-              </span>
-            </label>
-            <label className="row small" htmlFor={`order-charge-${n}-from`}>
-              {t("for orders from")}
-              <span className="charge-box">
-                <MoneyBox
-                  id={`order-charge-${n}-from`}
-                  digits={places}
-                  value={c.at_least || undefined}
-                  onChange={(at_least) => set(i, { ...c, at_least })}
-                />
-              </span>
-            </label>
-            <label className="row small" htmlFor={`order-charge-${n}-below`}>
-              {t("below")}
-              <span className="charge-box">
-                <MoneyBox
-                  id={`order-charge-${n}-below`}
-                  digits={places}
-                  value={c.below || undefined}
-                  onChange={(below) => set(i, { ...c, below })}
-                />
-              </span>
-            </label>
-            <Button
-              size="small"
-              aria-label={t("Take {{what}} away", { what: c.label })}
-              onClick={() => change(charges.toSpliced(i, 1))}
-            >
-              ×
-            </Button>
-          </div>
-        );
-      })}
-      <Button
-        size="small"
-        onClick={() => change([...charges, { label: t("Handling"), effect: "adds", amount: 300, tax: "0" }])}
-      >
-        {t("Add a charge")}
-      </Button>
-    </section>
-  );
-}
-
-type TipProps = {
-  tip?: Schemas["Tip"];
-  change: (tip: Schemas["Tip"] | undefined) => void;
-  places: number;
-  currency: string;
-};
-
-function TipTerms({ tip, change, places, currency }: TipProps) {
-  const { t } = useTranslation();
-  return (
-    <section className="sheet">
-      <h2>{t("What customers can give on top")}</h2>
-      <Checkbox
-        checked={tip !== undefined}
-        onChange={(e) =>
-          change(
-            e.target.checked
-              ? { label: t("Something on top"), suggestions: [200, 500], tax: "0" }
-              : undefined,
-          )
-        }
-      >
-        {t("asked for at checkout")}
-      </Checkbox>
-      {tip && (
-        <div className="pair">
-          <Labelled id="tip-label" wording={t("What people read")}>
-            <Input
-              id="tip-label"
-              value={tip.label}
-              onChange={(e) => change({ ...tip, label: e.target.value })}
-            />
-          </Labelled>
-          <Labelled id="tip-tax" wording={t("Taxed")}>
-            <DecimalBox
-              id="tip-tax"
-              suffix="%"
-              value={tip.tax}
-              onChange={(tax) => change({ ...tip, tax: tax ?? "0" })}
-            />
-          </Labelled>
-          <Labelled id="tip-least" wording={t("At least")}>
-            <MoneyBox
-              id="tip-least"
-              digits={places}
-              prefix={currency}
-              value={tip.least || undefined}
-              onChange={(least) => change({ ...tip, least })}
-            />
-          </Labelled>
-          <Labelled id="tip-most" wording={t("At most")}>
-            <MoneyBox
-              id="tip-most"
-              digits={places}
-              prefix={currency}
-              value={tip.most || undefined}
-              onChange={(most) => change({ ...tip, most })}
-            />
-          </Labelled>
-          <Labelled id="tip-suggestions" wording={t("Suggestions")}>
-            <div className="row">
-              {(tip.suggestions ?? []).map((a, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: a suggestion is known by its place
-                <span className="charge-box" key={i}>
-                  <MoneyBox
-                    id={`tip-suggestion-${i}`}
-                    label={t("Suggestion {{n}}", { n: i + 1 })}
-                    digits={places}
-                    value={a}
-                    onChange={(n) =>
-                      change({
-                        ...tip,
-                        suggestions: n
-                          ? (tip.suggestions ?? []).with(i, n)
-                          : (tip.suggestions ?? []).toSpliced(i, 1),
-                      })
-                    }
-                  />
-                </span>
-              ))}
-              <Button
-                size="small"
-                onClick={() =>
-                  change({ ...tip, suggestions: [...(tip.suggestions ?? []), tip.least || 1000] })
-                }
-              >
-                {t("Add a suggestion")}
-              </Button>
-            </div>
-          </Labelled>
-        </div>
-      )}
-    </section>
   );
 }
 

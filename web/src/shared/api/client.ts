@@ -1,5 +1,6 @@
 import i18next from "i18next";
 import createClient from "openapi-fetch";
+import { load } from "../kept";
 import { keyed } from "./keyed";
 import type { components, paths } from "./schema.gen";
 
@@ -17,9 +18,15 @@ for (const what of ["pointerdown", "pointermove", "keydown", "wheel"])
 // signedOut is told on the window when the desk's session is found to be over.
 export const signedOut = "ruvo-signed-out";
 
+// Under wishedCurrency is kept in which currency a customer wishes to see prices,
+// and to pay.
+export const wishedCurrency = "ruvo.currency";
+
 api.use({
   onRequest({ request }) {
     request.headers.set("Accept-Language", i18next.language);
+    const wished = load<unknown>(wishedCurrency, "");
+    if (typeof wished === "string" && wished !== "") request.headers.set("Ruvo-Currency", wished);
     if (Date.now() - touched > alone) request.headers.set("Ruvo-Unattended", "1");
     return request;
   },

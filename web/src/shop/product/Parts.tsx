@@ -3,6 +3,8 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { faultsOf } from "../../shared/questions/types";
 import { Stepper } from "../../shared/Stepper";
+import { useShop } from "../App";
+import { see } from "../currency";
 
 type Page = Schemas["ProductPage"];
 
@@ -70,4 +72,23 @@ export function Strange({ page, faults, answers, drop }: StrangeProps) {
         </Button>
       </div>
     ));
+}
+
+// OtherCurrency says that a product is not sold in the currency that the customer
+// sees: it cannot be ordered together with what is.
+export function OtherCurrency({ page }: { page: Schemas["ProductPage"] }) {
+  const { t } = useTranslation();
+  const shown = useShop().data?.currency;
+  if (shown === undefined || shown === page.currency) return null;
+  return (
+    <div className="notice attention" role="status">
+      {t("This is sold in {{own}} only, so it cannot be ordered in {{currency}}.", {
+        own: page.currency,
+        currency: shown,
+      })}{" "}
+      <button type="button" className="linkish" onClick={() => see(page.currency)}>
+        {t("See all prices in {{currency}}", { currency: page.currency })}
+      </button>
+    </div>
+  );
 }

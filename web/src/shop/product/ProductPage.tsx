@@ -15,7 +15,7 @@ import { useMarked } from "../../shared/useMarked";
 import { useKnown } from "../known";
 import { AddOns } from "./AddOns";
 import { Buy } from "./Buy";
-import { Left, Quantity, Strange, Whole } from "./Parts";
+import { Left, OtherCurrency, Quantity, Strange, Whole } from "./Parts";
 import { useBasketLine } from "./useBasketLine";
 import { taken, useChoosing } from "./useChoosing";
 
@@ -88,6 +88,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
         }}
         ref={root}
       >
+        <OtherCurrency page={page} />
         <Left page={page} />
         {evaluation.error !== undefined && <Trouble error={evaluation.error} again={evaluation.again} />}
         {page.most_units > 1 && (
