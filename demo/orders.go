@@ -10,7 +10,9 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/shop"
 	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 )
@@ -32,7 +34,8 @@ type sale struct {
 	GiftOf   string     `json:"gift_of"` // who bought the voucher that it is paid with
 	Tip      int        `json:"tip"`
 	Buyer    *api.Buyer `json:"buyer"`
-	Way      string     `json:"way"` // how it is paid: by card, unless it says transfer
+	Currency string     `json:"currency"` // that the customer sees and pays; empty for the business's own
+	Way      string     `json:"way"`      // how it is paid: by card, unless it says transfer
 	Then     []happens  `json:"then"`
 }
 
@@ -77,6 +80,9 @@ func (o *sale) events() []event {
 func (o *sale) place(ctx context.Context) error {
 	if o.Language == "" {
 		o.Language = "en"
+	}
+	if o.Currency != "" {
+		ctx = shop.WithCurrency(ctx, money.Currency(o.Currency))
 	}
 	req := api.CheckoutRequest{Name: o.Customer, Email: o.Email, Coupons: &o.Coupons, Tip: &o.Tip, Buyer: o.Buyer}
 	if o.GiftOf != "" {

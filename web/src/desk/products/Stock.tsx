@@ -271,7 +271,7 @@ function Start({ arrived }: { arrived: Arrived }) {
     >
       <Select
         aria-label={t("Product to count")}
-        className="add-from"
+        className="count-from"
         placeholder={t("count a product or sheet")}
         value={of}
         onChange={(v) => {
