@@ -260,13 +260,15 @@ func (s Slip) In(l words.Language) Slip {
 		lines[i] = line
 	}
 	s.Lines = lines
-	s.Taxes = slices.Clone(s.Taxes)
-	for i := range s.Taxes {
-		switch t := &s.Taxes[i]; {
-		case t.Reversed:
-			t.Exempt = l.Fill("slip.reverse_reason")
-		case t.Exempt == VoucherExempt:
-			t.Exempt = l.Fill("slip.voucher_reason")
+	if slices.ContainsFunc(s.Taxes, func(t Tax) bool { return t.Reversed || t.Exempt == VoucherExempt }) {
+		s.Taxes = slices.Clone(s.Taxes)
+		for i := range s.Taxes {
+			switch t := &s.Taxes[i]; {
+			case t.Reversed:
+				t.Exempt = l.Fill("slip.reverse_reason")
+			case t.Exempt == VoucherExempt:
+				t.Exempt = l.Fill("slip.voucher_reason")
+			}
 		}
 	}
 	s.Stated = slices.Clone(s.Stated)

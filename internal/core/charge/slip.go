@@ -3,6 +3,7 @@ package charge
 import (
 	"reflect"
 	"slices"
+	"sync"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/condition"
@@ -182,7 +183,8 @@ type Input struct {
 // Every line is one exact product, rounded when it is made, and the total adds
 // rounded lines.
 func (p *Pricing) Make(in Input) Slip {
-	m := p.making(in)
+	m := makings.Get().(*making)
+	m.start(p, in)
 	m.slip.Lines = make([]Line, 0, 1+len(p.Charges)/2)
 	m.base()
 	for i := range p.Charges {
@@ -234,8 +236,15 @@ func (p *Pricing) Make(in Input) Slip {
 	if p.Plan != nil {
 		p.Plan.due(&m.slip, []share{{p.Plan, m.slip.Total, in.Quantity, in.Facts.First, m.slip.Down}}, in.Day, p.Rounding)
 	}
-	return m.slip
+	slip := m.slip
+	*m = making{}
+	makings.Put(m)
+	return slip
 }
+
+// makings are those that are done, to be used again: one is as large as the slip
+// that it makes, and most of the time of a price is making room.
+var makings = sync.Pool{New: func() any { return new(making) }}
 
 // taxes taxes the lines, each rate on the sum of its lines.
 func (m *making) taxes() []Tax {
@@ -296,9 +305,14 @@ type basis struct {
 }
 
 func (p *Pricing) making(in Input) *making {
-	m := &making{Pricing: p, Input: in, slip: Slip{Currency: p.Currency}}
-	m.formerly = p.Rules == Rules1
+	m := &making{}
+	m.start(p, in)
 	return m
+}
+
+func (m *making) start(p *Pricing, in Input) {
+	m.Pricing, m.Input = p, in
+	m.slip.Currency, m.formerly = p.Currency, p.Rules == Rules1
 }
 
 func (m *making) add(l Line) {
