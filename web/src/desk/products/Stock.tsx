@@ -272,6 +272,7 @@ function Start({ arrived }: { arrived: Arrived }) {
       <Select
         aria-label={t("Product to count")}
         className="count-from"
+        showSearch={{ optionFilterProp: "label" }}
         placeholder={t("count a product or sheet")}
         value={of}
         onChange={(v) => {
@@ -281,12 +282,12 @@ function Start({ arrived }: { arrived: Arrived }) {
         }}
         options={[
           {
-            label: t("Products"),
-            options: (products.data ?? []).map((p) => ({ value: `product ${p.id}`, label: p.title })),
-          },
-          {
             label: t("Sheets, once for all their products"),
             options: (sheets.data ?? []).map((s) => ({ value: `sheet ${s.id}`, label: s.name })),
+          },
+          {
+            label: t("Products"),
+            options: (products.data ?? []).map((p) => ({ value: `product ${p.id}`, label: p.title })),
           },
         ]}
       />
