@@ -21,7 +21,7 @@ const pageOfEntries = 100
 // money page adds up. Empty fields choose all.
 type EntryQuery struct {
 	From, To, Kind, Way, Figure, Percent string
-	Currency string // one that is sold in; empty for the business's own
+	Currency                             string // one that is sold in; empty for the business's own
 	Before                               int64
 }
 

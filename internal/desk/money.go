@@ -39,7 +39,7 @@ const mostDays = 3700
 type MoneyQuery struct {
 	By, From, To string
 	Currency     string // one that is sold in; empty for the business's own
-	After        int64 // where the list of what waits goes on
+	After        int64  // where the list of what waits goes on
 }
 
 // Money shows what came in and went back by day, week or month, each on its own

@@ -13,8 +13,8 @@ import (
 // a choice of a sheet, once for all products that use it.
 type Stock struct {
 	ID        int64
-	ProductID *int64 // nil for a sheet's
-	SheetID   *int64 // nil for a product's
+	ProductID *int64       // nil for a sheet's
+	SheetID   *int64       // nil for a product's
 	Question  question.Key // empty for the product itself
 	Choice    string
 	Pieces    int
