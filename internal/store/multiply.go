@@ -52,11 +52,12 @@ func finished(id string) string {
 const apart = 1_000_000
 
 // multiplied says which orders are copied: those that are no copies, placed,
-// without a place at a time or a coupon, which cannot be used twice.
+// without a place at a time, a coupon or a voucher, which cannot be used twice.
 func multiplied(id string) string {
 	return fmt.Sprintf(`%s < %d AND %s IN (SELECT id FROM orders WHERE state = 'placed')
 		AND %s NOT IN (SELECT l.order_id FROM order_lines l JOIN bookings b ON b.line_id = l.id)
-		AND %s NOT IN (SELECT order_id FROM coupon_uses)`, id, apart, id, id, id)
+		AND %s NOT IN (SELECT order_id FROM coupon_uses)
+		AND %s NOT IN (SELECT order_id FROM voucher_entries)`, id, apart, id, id, id, id)
 }
 
 type copying struct {

@@ -57,10 +57,7 @@ function Page() {
           {shop.data?.business ?? t("Shop")}
         </Link>
         <nav aria-label={t("Shop")}>
-          {pass.data?.group && <Link to="/join">{pass.data.group}</Link>}
-          <Link to="/basket">
-            {t("Basket")} {basket.length > 0 && <span className="count num">{basket.length}</span>}
-          </Link>
+          {/* What comes later stands first, where it pushes nothing away. */}
           {shop.data?.currencies
             .filter((c) => c !== shop.data.currency)
             .map((c) => (
@@ -74,6 +71,10 @@ function Page() {
                 {c}
               </button>
             ))}
+          {pass.data?.group && <Link to="/join">{pass.data.group}</Link>}
+          <Link to="/basket">
+            {t("Basket")} {basket.length > 0 && <span className="count num">{basket.length}</span>}
+          </Link>
           {Object.entries(languages)
             .filter(([code]) => i18n.language !== code)
             .map(([code, name]) => (

@@ -50,20 +50,17 @@ export function FurtherCurrencies({ terms, change, of }: Props) {
         </div>
       )}
       {list.map((f, i) => (
-        <details key={f.currency} className="further" open>
-          <summary>
-            <strong>{f.currency}</strong>{" "}
+        <section key={f.currency} className="further" aria-label={f.currency}>
+          <div className="row">
+            <h3 className="grow">{f.currency}</h3>
             <Button
               size="small"
               aria-label={t("Take {{what}} away", { what: f.currency })}
-              onClick={(e) => {
-                e.preventDefault();
-                change(list.toSpliced(i, 1));
-              }}
+              onClick={() => change(list.toSpliced(i, 1))}
             >
               ×
             </Button>
-          </summary>
+          </div>
           {of(`further[${i}].terms`) && (
             <div className="notice bad" role="alert">
               {of(`further[${i}].terms`)}
@@ -98,7 +95,7 @@ export function FurtherCurrencies({ terms, change, of }: Props) {
             digits={digits(f.currency)}
             currency={f.currency}
           />
-        </details>
+        </section>
       ))}
       <Select
         aria-label={t("Sell in one more currency")}
