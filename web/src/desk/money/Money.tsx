@@ -289,6 +289,7 @@ function Periods({ periods, by, currency }: ListProps) {
         {
           title: by === "day" ? t("Day") : by === "week" ? t("Week") : t("Month"),
           rowScope: "row",
+          className: "unbroken",
           sorter: (a, b) => a.period.localeCompare(b.period),
           render: (_, p) => name(p, by),
         },
