@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"ruvo/internal/core/booking"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/ledger"
@@ -1059,6 +1060,9 @@ type CheckoutRequest struct {
 	Tip     *int         `json:"tip,omitempty"`
 }
 
+// Closure defines model for Closure.
+type Closure = calendar.Closure
+
 // Column defines model for Column.
 type Column struct {
 	Key     string `json:"key"`
@@ -1136,6 +1140,14 @@ type DayLoad struct {
 
 	// Planned Minutes of work due
 	Planned int `json:"planned"`
+}
+
+// DayWhy defines model for DayWhy.
+type DayWhy struct {
+	Openings []Opening `json:"openings"`
+
+	// Why Which rules and bookings make the day as it is
+	Why []string `json:"why"`
 }
 
 // DeskProduct defines model for DeskProduct.
@@ -1411,6 +1423,15 @@ type GroupMemberJoined string
 // Health defines model for Health.
 type Health struct {
 	Status string `json:"status"`
+}
+
+// Holiday defines model for Holiday.
+type Holiday struct {
+	Day  string `json:"day"`
+	Name string `json:"name"`
+
+	// Open It is worked on
+	Open bool `json:"open"`
 }
 
 // Instalment defines model for Instalment.
@@ -2281,6 +2302,12 @@ type ReadyMade struct {
 	Title     string `json:"title"`
 }
 
+// Region defines model for Region.
+type Region struct {
+	Code string `json:"code"`
+	Name string `json:"name"`
+}
+
 // Replay defines model for Replay.
 type Replay struct {
 	Currency string `json:"currency"`
@@ -2359,6 +2386,77 @@ type Session struct {
 	// SimulatedBank Where transfers are made up and had as a bank statement; missing where none is simulated
 	SimulatedBank *string `json:"simulated_bank,omitempty"`
 	Zone          string  `json:"zone"`
+}
+
+// Settings defines model for Settings.
+type Settings struct {
+	Closures []Closure `json:"closures"`
+
+	// Contact Mail address that customers read
+	Contact string `json:"contact"`
+
+	// Country Whose public holidays are kept; empty for none
+	Country string `json:"country"`
+
+	// Language Of mails and slips when the customer's is not known
+	Language string `json:"language"`
+	Name     string `json:"name"`
+
+	// Open Holidays that are worked on, by name
+	Open []string `json:"open"`
+
+	// Postal Address that customers read
+	Postal string `json:"postal"`
+
+	// Region ISO 3166-2, whose holidays are kept beside; empty for none
+	Region  string `json:"region"`
+	Tagline string `json:"tagline"`
+
+	// Week Spans of each weekday, Sunday first
+	Week calendar.Week `json:"week"`
+
+	// Zone IANA time zone
+	Zone string `json:"zone"`
+}
+
+// SettingsChange defines model for SettingsChange.
+type SettingsChange struct {
+	Settings Settings `json:"settings"`
+	Version  int      `json:"version"`
+}
+
+// SettingsImpact defines model for SettingsImpact.
+type SettingsImpact struct {
+	// Bookings Those that stand in openings that would close
+	Bookings []BookingRow `json:"bookings"`
+
+	// Closing Openings that would close
+	Closing int `json:"closing"`
+
+	// Opening Openings that would be new
+	Opening int `json:"opening"`
+
+	// Work Work items that would be due at another time
+	Work int `json:"work"`
+}
+
+// SettingsView defines model for SettingsView.
+type SettingsView struct {
+	ChangedAt *time.Time `json:"changed_at,omitempty"`
+
+	// ChangedBy Who made the last change, which can be undone; missing without any
+	ChangedBy *string  `json:"changed_by,omitempty"`
+	Countries []string `json:"countries"`
+
+	// Holidays Of the coming year
+	Holidays []Holiday `json:"holidays"`
+
+	// Regions Of the country
+	Regions  []Region `json:"regions"`
+	Settings Settings `json:"settings"`
+
+	// Version To be sent back with a change
+	Version int `json:"version"`
 }
 
 // SheetChange defines model for SheetChange.
@@ -2459,11 +2557,17 @@ type SheetView struct {
 type ShopFront struct {
 	Business string `json:"business"`
 
+	// Contact Mail address of the business
+	Contact *string `json:"contact,omitempty"`
+
 	// Currencies Those that it sells in, its own first
 	Currencies []string `json:"currencies"`
 
 	// Currency In which its prices are shown: what the header Ruvo-Currency wishes, when it is sold in, or the business's own
-	Currency string        `json:"currency"`
+	Currency string `json:"currency"`
+
+	// Postal Its address, in lines
+	Postal   *string       `json:"postal,omitempty"`
 	Products []ProductCard `json:"products"`
 	Tagline  *string       `json:"tagline,omitempty"`
 	Zone     string        `json:"zone"`
@@ -2850,6 +2954,11 @@ type UploadStart struct {
 
 	// Size bytes
 	Size int64 `json:"size"`
+}
+
+// Versioned defines model for Versioned.
+type Versioned struct {
+	Version int `json:"version"`
 }
 
 // VoucherBlock defines model for VoucherBlock.
@@ -3329,6 +3438,15 @@ type TryDraftJSONRequestBody = Trial
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn
+
+// PutSettingsJSONRequestBody defines body for PutSettings for application/json ContentType.
+type PutSettingsJSONRequestBody = SettingsChange
+
+// PreviewSettingsJSONRequestBody defines body for PreviewSettings for application/json ContentType.
+type PreviewSettingsJSONRequestBody = Settings
+
+// UndoSettingsJSONRequestBody defines body for UndoSettings for application/json ContentType.
+type UndoSettingsJSONRequestBody = Versioned
 
 // AddSheetJSONRequestBody defines body for AddSheet for application/json ContentType.
 type AddSheetJSONRequestBody = NewSheet

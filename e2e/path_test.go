@@ -153,6 +153,7 @@ func TestTwoBuyersAndOneLastPlace(t *testing.T) {
 		p.goTo("/p/evening-under-the-stars")
 		p.press("button", "one more")
 		p.sees("3 people")
+		p.press("button", "Saturday 28 November")
 		p.press("button", "18:30–21:00 3 left")
 		p.press("tick", "English")
 		p.sees("66.00")

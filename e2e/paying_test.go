@@ -71,7 +71,8 @@ func TestACustomerCancels(t *testing.T) {
 	p := h.visitor(390, 844)
 	p.goTo("/p/evening-under-the-stars")
 	p.press("button", "one more")
-	p.press("button", "18:30–21:00 8 left") // on Friday, three days ahead
+	p.press("button", "Friday 27 November") // three days ahead
+	p.press("button", "18:30–21:00 8 left")
 	p.press("tick", "English")
 	p.sees("66.00")
 	p.press("button", "Add to basket")
@@ -94,6 +95,7 @@ func TestACustomerCancels(t *testing.T) {
 	other := h.visitor(1280, 800)
 	other.goTo("/p/evening-under-the-stars")
 	other.press("button", "one more")
+	other.press("button", "Friday 27 November")
 	other.press("button", "18:30–21:00 8 left")
 	other.press("tick", "English")
 	other.press("button", "Add to basket")

@@ -275,6 +275,7 @@ func TestCountedWhereItIsAsked(t *testing.T) {
 	h := open(t)
 	p := h.visitor(1280, 800)
 	p.goTo("/p/evening-under-the-stars")
+	p.press("button", "Friday 27 November")
 	p.press("button", "18:30")
 	p.press("button", "Yes", `[data-question="stove"]`)
 	p.sees("2.5 hours × 3.00", ".product-slip")

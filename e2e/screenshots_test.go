@@ -56,6 +56,7 @@ func TestScreenshots(t *testing.T) {
 	phone.until("nothing moves", `document.querySelectorAll(".strokes polyline").length === 1`)
 	phone.shoot(folder, "phone-order")
 	shop.goTo("/p/evening-under-the-stars")
+	shop.press("button", "Friday 27 November")
 	shop.press("button", "18:30")
 	shop.sees("48.00", ".product-slip")
 	shop.shoot(folder, "shop-booking")

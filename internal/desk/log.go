@@ -41,6 +41,7 @@ var (
 	linksReplaced   = event{"links_replaced", "people"}
 	linksEnded      = event{"links_ended", "people"}
 
+	settingsChanged  = event{"settings_changed", "prices"}
 	termsChanged     = event{"terms_changed", "prices"}
 	productPublished = event{"product_published", "prices"}
 	sheetPublished   = event{"sheet_published", "prices"}

@@ -15,11 +15,14 @@ func Query(tx *store.Tx, productID int64, e *product.Edition, zone *time.Locatio
 		return nil, nil
 	}
 	today := calendar.DayOf(now.In(zone))
-	q := &booking.Query{From: today, To: today.Add(e.Booking.Horizon), Now: now, Zone: zone}
+	b, err := tx.Business()
+	if err != nil {
+		return nil, err
+	}
+	q := &booking.Query{From: today, To: today.Add(e.Booking.Horizon), Now: now, Zone: zone, Off: b.Hours().Off}
 	if productID == 0 {
 		return q, nil
 	}
-	var err error
 	q.Taken, err = tx.Taken(productID, now, q.To.Add(1).At(0, zone), now, except)
 	return q, err
 }

@@ -54,6 +54,12 @@ func (s *Shop) Front(ctx context.Context) (api.ShopFront, error) {
 			return err
 		}
 		front.Business, front.Tagline, front.Zone = b.Name, &b.Tagline, b.Zone
+		if b.Contact != "" {
+			front.Contact = &b.Contact
+		}
+		if b.Postal != "" {
+			front.Postal = &b.Postal
+		}
 		front.Currency, front.Currencies = string(currency(ctx, &b)), []string{}
 		for _, c := range b.Currencies() {
 			front.Currencies = append(front.Currencies, string(c))

@@ -24,9 +24,15 @@ type Business struct {
 	Language string             // of mails and slips when the customer's is not known
 	Zone     string             // IANA time zone
 	Country  string             // whose public holidays are kept; empty for none
+	Region   string             // ISO 3166-2, whose holidays are kept beside those of the country; empty for none
+	Open     []string           `gorm:"serializer:json;column:open_holidays"` // holidays that are worked on, by name
 	Week     calendar.Week      `gorm:"serializer:json"`
 	Closures []calendar.Closure `gorm:"serializer:json"`
 	Address  string             // where the shop is reached, for links in mails
+
+	Contact string // mail address that customers read
+	Postal  string // address that customers read, several lines
+	Version int    // counts the changes of its settings
 
 	// How the business computes. Editions take it over when they are published,
 	// and orders when they are prepared.
@@ -98,7 +104,7 @@ func (b *Business) LinksFrom(now time.Time) time.Time {
 
 // Hours gives the business's working hours.
 func (b *Business) Hours() *calendar.Hours {
-	return &calendar.Hours{Week: b.Week, Closures: b.Closures, Holidays: calendar.HolidaysOf(b.Country), Zone: b.Location()}
+	return &calendar.Hours{Week: b.Week, Closures: b.Closures, Holidays: calendar.HolidaysIn(b.Country, b.Region, b.Open), Zone: b.Location()}
 }
 
 // zones keeps the time zones that were read from the system's database.

@@ -24,6 +24,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0014_vouchers", Migrate: func(db *gorm.DB) error { return run(db, vouchers) }},
 	{ID: "0015_sheet_stock", Migrate: func(db *gorm.DB) error { return run(db, sheetStock) }},
 	{ID: "0016_further_currencies", Migrate: func(db *gorm.DB) error { return run(db, further) }},
+	{ID: "0017_settings", Migrate: func(db *gorm.DB) error { return run(db, settings) }},
 }
 
 func migrate(db *gorm.DB) error {

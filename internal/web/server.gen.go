@@ -115,6 +115,9 @@ type ServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx *echo.Context, id IDParam) error
+	// WhyDay What can be booked of a product on a day, and why
+	// (GET /api/desk/products/{id}/days/{day})
+	WhyDay(ctx *echo.Context, id IDParam, day string) error
 	// GetDifferences What the draft changes of an edition
 	// (GET /api/desk/products/{id}/differences)
 	GetDifferences(ctx *echo.Context, id IDParam, params GetDifferencesParams) error
@@ -172,6 +175,18 @@ type ServerInterface interface {
 	// EndSession Signs the person out in one of their browsers
 	// (DELETE /api/desk/sessions/{id})
 	EndSession(ctx *echo.Context, id IDParam) error
+
+	// (GET /api/desk/settings)
+	GetSettings(ctx *echo.Context) error
+	// PutSettings Keeps settings; refused, with what was changed, when somebody else kept newer ones
+	// (PUT /api/desk/settings)
+	PutSettings(ctx *echo.Context) error
+	// PreviewSettings What other settings would open and close, and which bookings stand in it
+	// (POST /api/desk/settings/preview)
+	PreviewSettings(ctx *echo.Context) error
+	// UndoSettings Takes the last change back
+	// (POST /api/desk/settings/undo)
+	UndoSettings(ctx *echo.Context) error
 
 	// (GET /api/desk/sheets)
 	GetSheets(ctx *echo.Context) error
@@ -1058,6 +1073,30 @@ func (w *ServerInterfaceWrapper) GetDeskProduct(ctx *echo.Context) error {
 	return err
 }
 
+// WhyDay converts echo context to params.
+func (w *ServerInterfaceWrapper) WhyDay(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// ------------- Path parameter "day" -------------
+	var day string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "day", ctx.Param("day"), &day, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter day: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WhyDay(ctx, id, day)
+	return err
+}
+
 // GetDifferences converts echo context to params.
 func (w *ServerInterfaceWrapper) GetDifferences(ctx *echo.Context) error {
 	var err error
@@ -1357,6 +1396,42 @@ func (w *ServerInterfaceWrapper) EndSession(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.EndSession(ctx, id)
+	return err
+}
+
+// GetSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSettings(ctx)
+	return err
+}
+
+// PutSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) PutSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutSettings(ctx)
+	return err
+}
+
+// PreviewSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewSettings(ctx)
+	return err
+}
+
+// UndoSettings converts echo context to params.
+func (w *ServerInterfaceWrapper) UndoSettings(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.UndoSettings(ctx)
 	return err
 }
 
@@ -2319,6 +2394,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step", wrapper.GetWorksheet, options.OperationMiddlewares["getWorksheet"]...)
 	router.POST(options.BaseURL+"/api/desk/work/:action", wrapper.ActOnWork, options.OperationMiddlewares["actOnWork"]...)
 	router.GET(options.BaseURL+"/api/desk/calendar", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
+	router.GET(options.BaseURL+"/api/desk/settings", wrapper.GetSettings, options.OperationMiddlewares["getSettings"]...)
+	router.PUT(options.BaseURL+"/api/desk/settings", wrapper.PutSettings, options.OperationMiddlewares["putSettings"]...)
+	router.POST(options.BaseURL+"/api/desk/settings/preview", wrapper.PreviewSettings, options.OperationMiddlewares["previewSettings"]...)
+	router.POST(options.BaseURL+"/api/desk/settings/undo", wrapper.UndoSettings, options.OperationMiddlewares["undoSettings"]...)
+	router.GET(options.BaseURL+"/api/desk/products/:id/days/:day", wrapper.WhyDay, options.OperationMiddlewares["whyDay"]...)
 	router.GET(options.BaseURL+"/api/desk/outbox", wrapper.GetOutbox, options.OperationMiddlewares["getOutbox"]...)
 	router.PATCH(options.BaseURL+"/api/desk/dockets/:line/answers", wrapper.FillDocket, options.OperationMiddlewares["fillDocket"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line/files.zip", wrapper.GetFiles, options.OperationMiddlewares["getFiles"]...)
@@ -3716,6 +3796,46 @@ func (response GetDeskProductdefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type WhyDayRequestObject struct {
+	Id  IDParam `json:"id"`
+	Day string  `json:"day"`
+}
+
+type WhyDayResponseObject interface {
+	VisitWhyDayResponse(w http.ResponseWriter) error
+}
+
+type WhyDay200JSONResponse DayWhy
+
+func (response WhyDay200JSONResponse) VisitWhyDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WhyDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WhyDaydefaultApplicationProblemPlusJSONResponse) VisitWhyDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDifferencesRequestObject struct {
 	Id     IDParam `json:"id"`
 	Params GetDifferencesParams
@@ -4449,6 +4569,161 @@ type EndSessiondefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response EndSessiondefaultApplicationProblemPlusJSONResponse) VisitEndSessionResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSettingsRequestObject struct {
+}
+
+type GetSettingsResponseObject interface {
+	VisitGetSettingsResponse(w http.ResponseWriter) error
+}
+
+type GetSettings200JSONResponse SettingsView
+
+func (response GetSettings200JSONResponse) VisitGetSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSettingsdefaultApplicationProblemPlusJSONResponse) VisitGetSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSettingsRequestObject struct {
+	Body *PutSettingsJSONRequestBody
+}
+
+type PutSettingsResponseObject interface {
+	VisitPutSettingsResponse(w http.ResponseWriter) error
+}
+
+type PutSettings200JSONResponse SettingsView
+
+func (response PutSettings200JSONResponse) VisitPutSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutSettingsdefaultApplicationProblemPlusJSONResponse) VisitPutSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewSettingsRequestObject struct {
+	Body *PreviewSettingsJSONRequestBody
+}
+
+type PreviewSettingsResponseObject interface {
+	VisitPreviewSettingsResponse(w http.ResponseWriter) error
+}
+
+type PreviewSettings200JSONResponse SettingsImpact
+
+func (response PreviewSettings200JSONResponse) VisitPreviewSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewSettingsdefaultApplicationProblemPlusJSONResponse) VisitPreviewSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoSettingsRequestObject struct {
+	Body *UndoSettingsJSONRequestBody
+}
+
+type UndoSettingsResponseObject interface {
+	VisitUndoSettingsResponse(w http.ResponseWriter) error
+}
+
+type UndoSettings200JSONResponse SettingsView
+
+func (response UndoSettings200JSONResponse) VisitUndoSettingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UndoSettingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UndoSettingsdefaultApplicationProblemPlusJSONResponse) VisitUndoSettingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6789,6 +7064,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx context.Context, request GetDeskProductRequestObject) (GetDeskProductResponseObject, error)
+	// WhyDay What can be booked of a product on a day, and why
+	// (GET /api/desk/products/{id}/days/{day})
+	WhyDay(ctx context.Context, request WhyDayRequestObject) (WhyDayResponseObject, error)
 	// GetDifferences What the draft changes of an edition
 	// (GET /api/desk/products/{id}/differences)
 	GetDifferences(ctx context.Context, request GetDifferencesRequestObject) (GetDifferencesResponseObject, error)
@@ -6846,6 +7124,18 @@ type StrictServerInterface interface {
 	// EndSession Signs the person out in one of their browsers
 	// (DELETE /api/desk/sessions/{id})
 	EndSession(ctx context.Context, request EndSessionRequestObject) (EndSessionResponseObject, error)
+
+	// (GET /api/desk/settings)
+	GetSettings(ctx context.Context, request GetSettingsRequestObject) (GetSettingsResponseObject, error)
+	// PutSettings Keeps settings; refused, with what was changed, when somebody else kept newer ones
+	// (PUT /api/desk/settings)
+	PutSettings(ctx context.Context, request PutSettingsRequestObject) (PutSettingsResponseObject, error)
+	// PreviewSettings What other settings would open and close, and which bookings stand in it
+	// (POST /api/desk/settings/preview)
+	PreviewSettings(ctx context.Context, request PreviewSettingsRequestObject) (PreviewSettingsResponseObject, error)
+	// UndoSettings Takes the last change back
+	// (POST /api/desk/settings/undo)
+	UndoSettings(ctx context.Context, request UndoSettingsRequestObject) (UndoSettingsResponseObject, error)
 
 	// (GET /api/desk/sheets)
 	GetSheets(ctx context.Context, request GetSheetsRequestObject) (GetSheetsResponseObject, error)
@@ -8024,6 +8314,32 @@ func (sh *strictHandler) GetDeskProduct(ctx *echo.Context, id IDParam) error {
 	return nil
 }
 
+// WhyDay operation middleware
+func (sh *strictHandler) WhyDay(ctx *echo.Context, id IDParam, day string) error {
+	var request WhyDayRequestObject
+
+	request.Id = id
+	request.Day = day
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WhyDay(ctx.Request().Context(), request.(WhyDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WhyDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WhyDayResponseObject); ok {
+		return validResponse.VisitWhyDayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetDifferences operation middleware
 func (sh *strictHandler) GetDifferences(ctx *echo.Context, id IDParam, params GetDifferencesParams) error {
 	var request GetDifferencesRequestObject
@@ -8717,6 +9033,167 @@ func (sh *strictHandler) EndSession(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(EndSessionResponseObject); ok {
 		return validResponse.VisitEndSessionResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSettings operation middleware
+func (sh *strictHandler) GetSettings(ctx *echo.Context) error {
+	var request GetSettingsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSettings(ctx.Request().Context(), request.(GetSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSettingsResponseObject); ok {
+		return validResponse.VisitGetSettingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutSettings operation middleware
+func (sh *strictHandler) PutSettings(ctx *echo.Context) error {
+	var request PutSettingsRequestObject
+
+	var body PutSettingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutSettings(ctx.Request().Context(), request.(PutSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutSettingsResponseObject); ok {
+		return validResponse.VisitPutSettingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewSettings operation middleware
+func (sh *strictHandler) PreviewSettings(ctx *echo.Context) error {
+	var request PreviewSettingsRequestObject
+
+	var body PreviewSettingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewSettings(ctx.Request().Context(), request.(PreviewSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewSettingsResponseObject); ok {
+		return validResponse.VisitPreviewSettingsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// UndoSettings operation middleware
+func (sh *strictHandler) UndoSettings(ctx *echo.Context) error {
+	var request UndoSettingsRequestObject
+
+	var body UndoSettingsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UndoSettings(ctx.Request().Context(), request.(UndoSettingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UndoSettings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UndoSettingsResponseObject); ok {
+		return validResponse.VisitUndoSettingsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -25,6 +25,12 @@ type Rule struct {
 	MostPeople  int                `json:"most_people,omitempty"`  // per booking; 0 reads as Places
 	Notice      int                `json:"notice,omitempty"`       // hours from now to the first start
 	Horizon     int                `json:"horizon"`                // days from today to the last start
+	Until       *calendar.Day      `json:"until,omitempty"`        // the last day of a start, whatever the horizon
+	// Gap is how many minutes must lie between two bookings that do not begin
+	// together: to tidy, to go from one to the other.
+	Gap int `json:"gap,omitempty"`
+	// Through says that it is open also on the business's days off and holidays.
+	Through bool `json:"through,omitempty"`
 }
 
 // Validate says what is wrong with a rule.
@@ -49,6 +55,8 @@ func (r *Rule) Validate() error {
 		return words.Tell("booking.least_number_people_greater_than")
 	case r.Notice < 0 || r.Horizon < 1 || r.Horizon > 1100:
 		return words.Tell("booking.horizon_must_lie_between_1")
+	case r.Gap < 0 || r.Gap > 7*1440:
+		return words.Tell("booking.gap_between_0")
 	case !open:
 		return words.Tell("booking.hours_leave_no_room_length")
 	}
@@ -93,6 +101,8 @@ type Query struct {
 	Now   time.Time
 	Zone  *time.Location
 	Taken []Taken // in any order
+	// Off says on which days the business is closed, and why; nil for none.
+	Off func(calendar.Day) (reason string, off bool)
 }
 
 // Openings lists the openings of the days asked for, in order, the sold-out
@@ -100,14 +110,16 @@ type Query struct {
 // that comes twice is offered once. Notice and horizon are counted from Now.
 func (r *Rule) Openings(q Query) []Opening {
 	crowd := crowdOf(q.Taken)
-	today := calendar.DayOf(q.Now.In(q.Zone))
-	first := q.Now.Add(time.Duration(r.Notice) * time.Hour)
-	if last := today.Add(r.Horizon); q.To.After(last) {
+	first := r.first(&q)
+	if last := r.last(&q); q.To.After(last) {
 		q.To = last
 	}
 	var openings []Opening
 	for day := q.From; !day.After(q.To); day = day.Add(1) {
-		if r.closed(day) {
+		if _, closed := r.closed(day); closed {
+			continue
+		}
+		if _, off := r.off(&q, day); off {
 			continue
 		}
 		for _, s := range r.Week[day.Weekday()] {
@@ -119,6 +131,9 @@ func (r *Rule) Openings(q Query) []Opening {
 					continue
 				}
 				o.Left = r.Places - crowd.most(o)
+				if r.Gap > 0 && r.crowded(&q, o) {
+					o.Left = 0
+				}
 				openings = append(openings, o)
 			}
 		}
@@ -126,9 +141,43 @@ func (r *Rule) Openings(q Query) []Opening {
 	return openings
 }
 
-func (r *Rule) closed(d calendar.Day) bool {
-	return slices.ContainsFunc(r.Closures, func(c calendar.Closure) bool {
-		return !d.Before(c.From) && !d.After(c.To)
+// first gives the first instant at which something may begin.
+func (r *Rule) first(q *Query) time.Time { return q.Now.Add(time.Duration(r.Notice) * time.Hour) }
+
+// last gives the last day on which something may begin.
+func (r *Rule) last(q *Query) calendar.Day {
+	last := calendar.DayOf(q.Now.In(q.Zone)).Add(r.Horizon)
+	if r.Until != nil && r.Until.Before(last) {
+		return *r.Until
+	}
+	return last
+}
+
+// closed says whether the product itself is closed on a day, and why.
+func (r *Rule) closed(d calendar.Day) (reason string, closed bool) {
+	for _, c := range r.Closures {
+		if !d.Before(c.From) && !d.After(c.To) {
+			return c.Reason, true
+		}
+	}
+	return "", false
+}
+
+// off says whether the business is closed on a day, and why.
+func (r *Rule) off(q *Query, d calendar.Day) (reason string, off bool) {
+	if r.Through || q.Off == nil {
+		return "", false
+	}
+	return q.Off(d)
+}
+
+// crowded says whether a booking that does not begin with an opening lies within
+// the gap around it.
+func (r *Rule) crowded(q *Query, o Opening) bool {
+	gap := time.Duration(r.Gap) * time.Minute
+	from, to := o.Start.Add(-gap), o.End.Add(gap)
+	return slices.ContainsFunc(q.Taken, func(t Taken) bool {
+		return !t.Start.Equal(o.Start) && t.Start.Before(to) && t.End.After(from)
 	})
 }
 

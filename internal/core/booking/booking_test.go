@@ -121,13 +121,32 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 			start := q.From.Add(r.IntN(5)).At(15*r.IntN(96), berlin)
 			q.Taken = append(q.Taken, Taken{Start: start, End: start.Add(time.Duration(15*(r.IntN(10)+1)) * time.Minute), People: r.IntN(3) + 1})
 		}
+		offs := map[calendar.Day]bool{q.From.Add(r.IntN(5)): r.IntN(2) == 0}
+		q.Off = func(d calendar.Day) (string, bool) { return "away", offs[d] }
+		if rule.Through = r.IntN(4) == 0; r.IntN(3) == 0 {
+			rule.Closures = []calendar.Closure{{From: q.From.Add(r.IntN(3)), To: q.From.Add(3)}}
+		}
+		if r.IntN(3) == 0 {
+			rule.Until = new(q.From.Add(r.IntN(5)))
+		}
+		rule.Gap = 15 * r.IntN(4)
+		shut := func(d calendar.Day) bool {
+			for _, c := range rule.Closures {
+				for x := c.From; !x.After(c.To); x = x.Add(1) {
+					if x == d {
+						return true
+					}
+				}
+			}
+			return offs[d] && !rule.Through || rule.Until != nil && d.After(*rule.Until)
+		}
 		var want []string
 		for d := q.From; !d.After(q.To) && d.Since(calendar.DayOf(q.Now)) <= rule.Horizon; d = d.Add(1) {
 			for m := range 1440 {
 				for _, s := range rule.Week[d.Weekday()] {
 					start := d.At(m, berlin)
 					end := start.Add(time.Duration(rule.Length) * time.Minute)
-					if m < s.From || m >= s.To || (m-s.From)%rule.Grid != 0 || start.Hour()*60+start.Minute() != m || end.After(d.At(s.To, berlin)) || start.Before(q.Now.Add(time.Duration(rule.Notice)*time.Hour)) {
+					if shut(d) || m < s.From || m >= s.To || (m-s.From)%rule.Grid != 0 || start.Hour()*60+start.Minute() != m || end.After(d.At(s.To, berlin)) || start.Before(q.Now.Add(time.Duration(rule.Notice)*time.Hour)) {
 						continue
 					}
 					most := 0
@@ -139,6 +158,14 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 							}
 						}
 						most = max(most, n)
+					}
+					gap := time.Duration(rule.Gap) * time.Minute
+					for at := start.Add(-gap); rule.Gap > 0 && at.Before(end.Add(gap)); at = at.Add(time.Minute) {
+						for _, b := range q.Taken {
+							if !b.Start.Equal(start) && !at.Before(b.Start) && at.Before(b.End) {
+								most = rule.Places
+							}
+						}
 					}
 					want = append(want, starts([]Opening{{Start: start, Left: rule.Places - most}})...)
 				}

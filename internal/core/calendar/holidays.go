@@ -48,10 +48,44 @@ func HolidaysOf(country string) Holidays {
 	return n
 }
 
+// HolidaysIn gives the public holidays of a region of a country, or of the whole
+// of it without one, less those that are kept open, by their names.
+func HolidaysIn(country, region string, open []string) Holidays {
+	n := nations[region]
+	if n == nil {
+		n = nations[country]
+	}
+	if n == nil {
+		return nil
+	}
+	if len(open) == 0 {
+		return n
+	}
+	return &kept{n, open}
+}
+
+// kept are holidays of which some are worked on.
+type kept struct {
+	Holidays
+	open []string
+}
+
+func (k *kept) Holiday(d Day) (string, bool) {
+	name, ok := k.Holidays.Holiday(d)
+	if ok && slices.Contains(k.open, name) {
+		return "", false
+	}
+	return name, ok
+}
+
+// nations are the holidays of countries and of their regions, by their codes.
 var nations = func() map[string]*national {
 	m := map[string]*national{}
 	for code, list := range countries {
 		m[code] = &national{list: list}
+	}
+	for _, r := range regions {
+		m[r.Code] = &national{list: r.list}
 	}
 	return m
 }()

@@ -71,17 +71,25 @@ var ErrNoHours = errors.New("the working hours have no open time")
 // farthest bounds the search for working time, in days.
 const farthest = 3660
 
-// Closed says why nobody works on a day: the name of the closure or holiday.
-func (h *Hours) Closed(d Day) (reason string, closed bool) {
+// Off says whether a day is off, whatever the weekly hours: the name of the
+// closure or holiday.
+func (h *Hours) Off(d Day) (reason string, off bool) {
 	for _, c := range h.Closures {
 		if !d.Before(c.From) && !d.After(c.To) {
 			return c.Reason, true
 		}
 	}
 	if h.Holidays != nil {
-		if name, ok := h.Holidays.Holiday(d); ok {
-			return name, true
-		}
+		return h.Holidays.Holiday(d)
+	}
+	return "", false
+}
+
+// Closed says why nobody works on a day: the name of the closure or holiday; no
+// name when it has no hours.
+func (h *Hours) Closed(d Day) (reason string, closed bool) {
+	if reason, off := h.Off(d); off {
+		return reason, true
 	}
 	return "", len(h.Week[d.Weekday()]) == 0
 }

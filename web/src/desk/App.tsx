@@ -26,6 +26,7 @@ import { SignIn } from "./SignIn";
 import { Log } from "./settings/Log";
 import { Outbox } from "./settings/Outbox";
 import { Sessions } from "./settings/Sessions";
+import { Settings } from "./settings/Settings";
 import { Today } from "./today/Today";
 import { Work } from "./work/Work";
 import { Worksheet } from "./work/Worksheet";
@@ -70,6 +71,7 @@ export function App() {
               <Route path="money/entries" element={<Entries />} />
               <Route path="money/transfers" element={<Transfers />} />
               <Route path="money/transfers/:id" element={<StatementPage />} />
+              <Route path="settings" element={<Settings />} />
               <Route path="money/coupons" element={<Coupons />} />
               <Route path="money/vouchers" element={<Vouchers />} />
               <Route path="money/terms" element={<Terms />} />

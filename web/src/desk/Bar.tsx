@@ -95,6 +95,7 @@ function usePersonMenu(showKeys: () => void) {
     window.location.assign("/desk");
   };
   return [
+    { key: "settings", label: t("Settings"), onClick: () => navigate("/settings") },
     { key: "outbox", label: t("Outbox"), onClick: () => navigate("/outbox") },
     { key: "log", label: t("Log"), onClick: () => navigate("/log") },
     { key: "sessions", label: t("Where you are signed in"), onClick: () => navigate("/sessions") },

@@ -88,7 +88,16 @@ function Page() {
         <Outlet />
       </main>
       <footer className="shop-foot small">
-        <span>{shop.data?.business}</span>
+        <span>
+          {shop.data?.business}
+          {shop.data?.contact && (
+            <>
+              {" · "}
+              <a href={`mailto:${shop.data.contact}`}>{shop.data.contact}</a>
+            </>
+          )}
+          {shop.data?.postal && <span className="shop-postal">{shop.data.postal}</span>}
+        </span>
         <Link to="/join">{t("Prices for groups")}</Link>
         <Link to="/voucher">{t("What is left of a voucher")}</Link>
         <ForgetMe />

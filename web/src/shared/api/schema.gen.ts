@@ -718,6 +718,77 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getSettings"];
+        /** Keeps settings; refused, with what was changed, when somebody else kept newer ones */
+        put: operations["putSettings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/settings/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What other settings would open and close, and which bookings stand in it */
+        post: operations["previewSettings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/settings/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the last change back */
+        post: operations["undoSettings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/days/{day}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+                day: string;
+            };
+            cookie?: never;
+        };
+        /** What can be booked of a product on a day, and why */
+        get: operations["whyDay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/outbox": {
         parameters: {
             query?: never;
@@ -2058,6 +2129,84 @@ export interface components {
             most_people?: number;
             notice?: number;
             horizon: number;
+            /** @description The last day on which something may begin, whatever the horizon */
+            until?: string;
+            /** @description Minutes between two bookings that do not begin together */
+            gap?: number;
+            /** @description Open also on the business's days off and holidays */
+            through?: boolean;
+        };
+        Settings: {
+            name: string;
+            tagline: string;
+            /** @description Mail address that customers read */
+            contact: string;
+            /** @description Address that customers read */
+            postal: string;
+            /** @description Of mails and slips when the customer's is not known */
+            language: string;
+            /** @description IANA time zone */
+            zone: string;
+            /** @description Whose public holidays are kept; empty for none */
+            country: string;
+            /** @description ISO 3166-2, whose holidays are kept beside; empty for none */
+            region: string;
+            /** @description Holidays that are worked on, by name */
+            open: string[];
+            /** @description Spans of each weekday, Sunday first */
+            week: string[][];
+            closures: components["schemas"]["Closure"][];
+        };
+        Closure: {
+            from: string;
+            to: string;
+            reason?: string;
+        };
+        Region: {
+            code: string;
+            name: string;
+        };
+        Holiday: {
+            name: string;
+            day: string;
+            /** @description It is worked on */
+            open: boolean;
+        };
+        SettingsView: {
+            /** @description To be sent back with a change */
+            version: number;
+            settings: components["schemas"]["Settings"];
+            countries: string[];
+            /** @description Of the country */
+            regions: components["schemas"]["Region"][];
+            /** @description Of the coming year */
+            holidays: components["schemas"]["Holiday"][];
+            /** @description Who made the last change, which can be undone; missing without any */
+            changed_by?: string;
+            /** Format: date-time */
+            changed_at?: string;
+        };
+        SettingsChange: {
+            version: number;
+            settings: components["schemas"]["Settings"];
+        };
+        SettingsImpact: {
+            /** @description Openings that would close */
+            closing: number;
+            /** @description Openings that would be new */
+            opening: number;
+            /** @description Work items that would be due at another time */
+            work: number;
+            /** @description Those that stand in openings that would close */
+            bookings: components["schemas"]["BookingRow"][];
+        };
+        Versioned: {
+            version: number;
+        };
+        DayWhy: {
+            /** @description Which rules and bookings make the day as it is */
+            why: string[];
+            openings: components["schemas"]["Opening"][];
         };
         Finding: {
             error: boolean;
@@ -2181,6 +2330,10 @@ export interface components {
             [key: string]: unknown;
         };
         ShopFront: {
+            /** @description Mail address of the business */
+            contact?: string;
+            /** @description Its address, in lines */
+            postal?: string;
             /** @description In which its prices are shown: what the header Ruvo-Currency wishes, when it is sold in, or the business's own */
             currency: string;
             /** @description Those that it sells in, its own first */
@@ -4968,6 +5121,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalendarDay"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is set of the business */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsChange"];
+            };
+        };
+        responses: {
+            /** @description As they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Settings"];
+            };
+        };
+        responses: {
+            /** @description What they would change */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsImpact"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoSettings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Versioned"];
+            };
+        };
+        responses: {
+            /** @description As they are now */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SettingsView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    whyDay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+                day: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The day */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayWhy"];
                 };
             };
             default: components["responses"]["Problem"];

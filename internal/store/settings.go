@@ -1,0 +1,50 @@
+package store
+
+import (
+	"time"
+
+	"ruvo/internal/core/calendar"
+)
+
+// Settings are what of a business people set besides how it computes.
+type Settings struct {
+	Name     string             `json:"name"`
+	Tagline  string             `json:"tagline"`
+	Contact  string             `json:"contact"`
+	Postal   string             `json:"postal"`
+	Language string             `json:"language"`
+	Zone     string             `json:"zone"`
+	Country  string             `json:"country"`
+	Region   string             `json:"region"`
+	Open     []string           `json:"open"` // holidays that are worked on
+	Week     calendar.Week      `json:"week"`
+	Closures []calendar.Closure `json:"closures"`
+}
+
+// Settings gives them.
+func (b *Business) Settings() Settings {
+	return Settings{b.Name, b.Tagline, b.Contact, b.Postal, b.Language, b.Zone, b.Country, b.Region, b.Open, b.Week, b.Closures}
+}
+
+// Set gives the business other settings.
+func (b *Business) Set(s Settings) {
+	b.Name, b.Tagline, b.Contact, b.Postal, b.Language = s.Name, s.Tagline, s.Contact, s.Postal, s.Language
+	b.Zone, b.Country, b.Region, b.Open, b.Week, b.Closures = s.Zone, s.Country, s.Region, s.Open, s.Week, s.Closures
+}
+
+// A SettingsChange is one change of the settings: the version that it made, and
+// what they were before.
+type SettingsChange struct {
+	Version int      `gorm:"primaryKey;autoIncrement:false"`
+	Before  Settings `gorm:"serializer:json"`
+	Author  string
+	At      time.Time
+}
+
+// AddSettingsChange keeps a change.
+func (tx *Tx) AddSettingsChange(c SettingsChange) error { return tx.db.Create(&c).Error }
+
+// SettingsChangesAfter lists the changes since a version, the oldest first.
+func (tx *Tx) SettingsChangesAfter(version int) ([]SettingsChange, error) {
+	return list[SettingsChange](tx, "version", "version > ?", version)
+}
