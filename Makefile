@@ -58,7 +58,7 @@ check: web/dist/index.html
 
 ## test: everything
 test: tools check bin/ruvo
-	$(GO) test ./...
+	$(GO) test -timeout 20m ./...
 
 ## screenshots: redraw docs/screenshots from the demo data
 screenshots: tools web/dist/index.html
