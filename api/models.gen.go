@@ -1145,6 +1145,8 @@ type DayLoad struct {
 // DayWhy defines model for DayWhy.
 type DayWhy struct {
 	Openings []Opening `json:"openings"`
+	Product  int64     `json:"product"`
+	Title    string    `json:"title"`
 
 	// Why Which rules and bookings make the day as it is
 	Why []string `json:"why"`

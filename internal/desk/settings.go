@@ -11,7 +11,6 @@ import (
 	"time"
 
 	"ruvo/api"
-	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -334,45 +333,4 @@ func differing(a, b store.Settings) []string {
 		}
 	}
 	return list
-}
-
-// WhyDay says of a day what of a product can be booked on it, and which rule or
-// booking makes it so.
-func (d *Desk) WhyDay(ctx context.Context, id int64, day string, l words.Language) (api.DayWhy, error) {
-	view := api.DayWhy{Why: []string{}, Openings: []api.Opening{}}
-	on, err := calendar.ParseDay(day)
-	if err != nil {
-		return view, problem.Invalid(l, []api.FieldError{problem.Field(l, "day", "day", nil)})
-	}
-	err = d.Store.Read(ctx, func(tx *store.Tx) error {
-		p, err := d.product(tx, id, l)
-		if err != nil {
-			return err
-		}
-		b, err := tx.Business()
-		if err != nil {
-			return err
-		}
-		if p.EditionID == nil {
-			return problem.Say(http.StatusConflict, l, "not_bookable", nil)
-		}
-		e, err := d.Editions.Get(tx, *p.EditionID)
-		if err != nil {
-			return err
-		}
-		q, err := placing.Query(tx, id, e, b.Location(), d.Now(), 0)
-		if err != nil {
-			return err
-		}
-		if q == nil {
-			return problem.Say(http.StatusConflict, l, "not_bookable", nil)
-		}
-		is := e.Booking.Day(on, *q)
-		view.Openings = apiview.Openings(is.Openings, b.Location())
-		for _, why := range is.Why {
-			view.Why = append(view.Why, why.Say(l))
-		}
-		return nil
-	})
-	return view, err
 }

@@ -22,6 +22,9 @@ type ServerInterface interface {
 
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx *echo.Context) error
+	// WhyDay What can be booked on a day of each product that is on sale, and why
+	// (GET /api/desk/calendar/{day})
+	WhyDay(ctx *echo.Context, day string) error
 
 	// (GET /api/desk/coupons)
 	GetCoupons(ctx *echo.Context) error
@@ -115,9 +118,6 @@ type ServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx *echo.Context, id IDParam) error
-	// WhyDay What can be booked of a product on a day, and why
-	// (GET /api/desk/products/{id}/days/{day})
-	WhyDay(ctx *echo.Context, id IDParam, day string) error
 	// GetDifferences What the draft changes of an edition
 	// (GET /api/desk/products/{id}/differences)
 	GetDifferences(ctx *echo.Context, id IDParam, params GetDifferencesParams) error
@@ -371,6 +371,22 @@ func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetCalendar(ctx)
+	return err
+}
+
+// WhyDay converts echo context to params.
+func (w *ServerInterfaceWrapper) WhyDay(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "day" -------------
+	var day string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "day", ctx.Param("day"), &day, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter day: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WhyDay(ctx, day)
 	return err
 }
 
@@ -1070,30 +1086,6 @@ func (w *ServerInterfaceWrapper) GetDeskProduct(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetDeskProduct(ctx, id)
-	return err
-}
-
-// WhyDay converts echo context to params.
-func (w *ServerInterfaceWrapper) WhyDay(ctx *echo.Context) error {
-	var err error
-	// ------------- Path parameter "id" -------------
-	var id IDParam
-
-	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
-	}
-
-	// ------------- Path parameter "day" -------------
-	var day string
-
-	err = runtime.BindStyledParameterWithOptions("simple", "day", ctx.Param("day"), &day, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
-	if err != nil {
-		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter day: %s", err))
-	}
-
-	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.WhyDay(ctx, id, day)
 	return err
 }
 
@@ -2398,7 +2390,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/api/desk/settings", wrapper.PutSettings, options.OperationMiddlewares["putSettings"]...)
 	router.POST(options.BaseURL+"/api/desk/settings/preview", wrapper.PreviewSettings, options.OperationMiddlewares["previewSettings"]...)
 	router.POST(options.BaseURL+"/api/desk/settings/undo", wrapper.UndoSettings, options.OperationMiddlewares["undoSettings"]...)
-	router.GET(options.BaseURL+"/api/desk/products/:id/days/:day", wrapper.WhyDay, options.OperationMiddlewares["whyDay"]...)
+	router.GET(options.BaseURL+"/api/desk/calendar/:day", wrapper.WhyDay, options.OperationMiddlewares["whyDay"]...)
 	router.GET(options.BaseURL+"/api/desk/outbox", wrapper.GetOutbox, options.OperationMiddlewares["getOutbox"]...)
 	router.PATCH(options.BaseURL+"/api/desk/dockets/:line/answers", wrapper.FillDocket, options.OperationMiddlewares["fillDocket"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line/files.zip", wrapper.GetFiles, options.OperationMiddlewares["getFiles"]...)
@@ -2496,6 +2488,45 @@ type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WhyDayRequestObject struct {
+	Day string `json:"day"`
+}
+
+type WhyDayResponseObject interface {
+	VisitWhyDayResponse(w http.ResponseWriter) error
+}
+
+type WhyDay200JSONResponse []DayWhy
+
+func (response WhyDay200JSONResponse) VisitWhyDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WhyDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WhyDaydefaultApplicationProblemPlusJSONResponse) VisitWhyDayResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3785,46 +3816,6 @@ type GetDeskProductdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetDeskProductdefaultApplicationProblemPlusJSONResponse) VisitGetDeskProductResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type WhyDayRequestObject struct {
-	Id  IDParam `json:"id"`
-	Day string  `json:"day"`
-}
-
-type WhyDayResponseObject interface {
-	VisitWhyDayResponse(w http.ResponseWriter) error
-}
-
-type WhyDay200JSONResponse DayWhy
-
-func (response WhyDay200JSONResponse) VisitWhyDayResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type WhyDaydefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response WhyDaydefaultApplicationProblemPlusJSONResponse) VisitWhyDayResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6971,6 +6962,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
+	// WhyDay What can be booked on a day of each product that is on sale, and why
+	// (GET /api/desk/calendar/{day})
+	WhyDay(ctx context.Context, request WhyDayRequestObject) (WhyDayResponseObject, error)
 
 	// (GET /api/desk/coupons)
 	GetCoupons(ctx context.Context, request GetCouponsRequestObject) (GetCouponsResponseObject, error)
@@ -7064,9 +7058,6 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx context.Context, request GetDeskProductRequestObject) (GetDeskProductResponseObject, error)
-	// WhyDay What can be booked of a product on a day, and why
-	// (GET /api/desk/products/{id}/days/{day})
-	WhyDay(ctx context.Context, request WhyDayRequestObject) (WhyDayResponseObject, error)
 	// GetDifferences What the draft changes of an edition
 	// (GET /api/desk/products/{id}/differences)
 	GetDifferences(ctx context.Context, request GetDifferencesRequestObject) (GetDifferencesResponseObject, error)
@@ -7338,6 +7329,31 @@ func (sh *strictHandler) GetCalendar(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
 		return validResponse.VisitGetCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// WhyDay operation middleware
+func (sh *strictHandler) WhyDay(ctx *echo.Context, day string) error {
+	var request WhyDayRequestObject
+
+	request.Day = day
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WhyDay(ctx.Request().Context(), request.(WhyDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WhyDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WhyDayResponseObject); ok {
+		return validResponse.VisitWhyDayResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -8308,32 +8324,6 @@ func (sh *strictHandler) GetDeskProduct(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(GetDeskProductResponseObject); ok {
 		return validResponse.VisitGetDeskProductResponse(ctx.Response())
-	} else if response != nil {
-		return fmt.Errorf("unexpected response type: %T", response)
-	}
-	return nil
-}
-
-// WhyDay operation middleware
-func (sh *strictHandler) WhyDay(ctx *echo.Context, id IDParam, day string) error {
-	var request WhyDayRequestObject
-
-	request.Id = id
-	request.Day = day
-
-	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.WhyDay(ctx.Request().Context(), request.(WhyDayRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "WhyDay")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		return err
-	} else if validResponse, ok := response.(WhyDayResponseObject); ok {
-		return validResponse.VisitWhyDayResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

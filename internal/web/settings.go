@@ -23,6 +23,6 @@ func (h *handlers) UndoSettings(ctx context.Context, r UndoSettingsRequestObject
 }
 
 func (h *handlers) WhyDay(ctx context.Context, r WhyDayRequestObject) (WhyDayResponseObject, error) {
-	v, err := h.Desk.WhyDay(ctx, r.Id, r.Day, speak(ctx))
+	v, err := h.Desk.WhyDay(ctx, r.Day, speak(ctx))
 	return WhyDay200JSONResponse(v), err
 }

@@ -76,7 +76,12 @@ func TestDaysOffCloseOpenings(t *testing.T) {
 		return days
 	}
 	why := func(day string) string {
-		return strings.Join(read[api.DayWhy](t, d.want(200, "GET", "/api/desk/products/2/days/"+day, nil)).Why, " ")
+		for _, w := range read[[]api.DayWhy](t, d.want(200, "GET", "/api/desk/calendar/"+day, nil)) {
+			if w.Product == 2 {
+				return strings.Join(w.Why, " ")
+			}
+		}
+		return "it is not told"
 	}
 	if n := openings()["2026-12-25"]; n != 0 || why("2026-12-25") != "You are closed: Weihnachtstag." {
 		t.Errorf("%d openings at Christmas: %s", n, why("2026-12-25"))
@@ -118,8 +123,7 @@ func TestDaysOffCloseOpenings(t *testing.T) {
 	if n := openings()["2026-12-25"]; n != 2 || !strings.Contains(why("2026-12-25"), "18:30 has 8 of 8 places left.") {
 		t.Errorf("%d openings: %s", n, why("2026-12-25"))
 	}
-	d.refused(409, "", "GET", "/api/desk/products/1/days/2026-12-25", nil)
-	d.refused(422, "day day", "GET", "/api/desk/products/2/days/soon", nil)
+	d.refused(422, "day day", "GET", "/api/desk/calendar/soon", nil)
 	// What was booked stands all the same.
 	if page := read[api.OrderPage](t, c.want(200, "GET", link, nil)); page.Money.State != "placed" {
 		t.Errorf("%+v", page.Money)

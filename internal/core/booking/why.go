@@ -42,8 +42,12 @@ func (r *Rule) why(day calendar.Day, q *Query, openings []Opening) []*words.Mess
 		return one("until", "day", on(last))
 	case day.After(last):
 		return one("horizon", "days", r.Horizon, "day", on(last))
+	case shut && closed == "":
+		return one("closure_bare")
 	case shut:
 		return one("closure", "reason", closed)
+	case away && off == "":
+		return one("off_bare")
 	case away:
 		return one("off", "reason", off)
 	case len(r.Week[day.Weekday()]) == 0:

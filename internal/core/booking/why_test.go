@@ -29,6 +29,16 @@ func TestWhyADayIsAsItIs(t *testing.T) {
 			t.Errorf("%s: %q, want %q", on, got, want)
 		}
 	}
+	bare := *r
+	bare.Closures = []calendar.Closure{{From: day("2026-12-04"), To: day("2026-12-04")}}
+	if got := said(bare.Day(day("2026-12-04"), q)); got != "It is closed." {
+		t.Errorf("%q", got)
+	}
+	q.Off = func(d calendar.Day) (string, bool) { return "", d == day("2026-12-05") }
+	if got := said(bare.Day(day("2026-12-05"), q)); got != "You are closed." {
+		t.Errorf("%q", got)
+	}
+	q.Off = func(d calendar.Day) (string, bool) { return "Christmas Day", d == day("2026-12-25") }
 	r.Gap = 45
 	if got, want := said(r.Day(day("2026-11-27"), q)), "18:30 is sold out. 21:30 lies within 45 minutes of another booking."; got != want {
 		t.Errorf("%q, want %q", got, want)

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, take } from "../../shared/api/client";
@@ -6,17 +7,32 @@ import { away, day } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 
-// Calendar lists the coming weeks: each opening with its places and who comes.
+// Calendar lists the coming weeks: each opening with its places and who comes; and
+// says of any day which rules and bookings make it as it is.
 export function Calendar() {
   const { t } = useTranslation();
   const { today } = useHere();
+  const [asked, ask] = useState("");
   const days = useQuery({ queryKey: ["calendar"], queryFn: () => take(api.GET("/api/desk/calendar")) });
   if (days.error) return <Trouble error={days.error} again={() => days.refetch()} />;
   if (!days.data) return null;
   const shown = days.data.filter((d) => d.openings.length > 0 || d.closed);
   return (
     <main className="desk-page">
-      <h1>{t("The coming four weeks")}</h1>
+      <div className="row">
+        <h1 className="grow">{t("The coming four weeks")}</h1>
+        <label className="row small" htmlFor="why-day">
+          {t("Why is it open or closed on")}
+          <input
+            id="why-day"
+            type="date"
+            className="plain-field"
+            value={asked}
+            onChange={(e) => ask(e.target.value)}
+          />
+        </label>
+      </div>
+      {asked && <Why day={asked} />}
       {shown.length === 0 && (
         <div className="empty">{t("No openings. A product with a booking rule brings them.")}</div>
       )}
@@ -62,6 +78,36 @@ export function Calendar() {
         </section>
       ))}
     </main>
+  );
+}
+
+// Why says of a day what can be booked on it of each product, and what makes it so.
+function Why({ day: asked }: { day: string }) {
+  const { t } = useTranslation();
+  const { today } = useHere();
+  const why = useQuery({
+    queryKey: ["calendar", asked],
+    queryFn: () => take(api.GET("/api/desk/calendar/{day}", { params: { path: { day: asked } } })),
+    placeholderData: (old) => old,
+  });
+  if (why.error) return <Trouble error={why.error} again={() => why.refetch()} />;
+  return (
+    <section className="sheet calendar-why" aria-live="polite" aria-label={t("Why is it open or closed on")}>
+      <h2>{day(asked, today)}</h2>
+      {why.data?.length === 0 && <div className="empty">{t("Nothing that is on sale can be booked.")}</div>}
+      <dl>
+        {why.data?.map((w) => (
+          <div key={w.product}>
+            <dt>
+              <Link to={`/products/${w.product}`}>{w.title}</Link>
+            </dt>
+            {w.why.map((line) => (
+              <dd key={line}>{line}</dd>
+            ))}
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }
 

@@ -769,17 +769,16 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/desk/products/{id}/days/{day}": {
+    "/api/desk/calendar/{day}": {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                id: components["parameters"]["IDParam"];
                 day: string;
             };
             cookie?: never;
         };
-        /** What can be booked of a product on a day, and why */
+        /** What can be booked on a day of each product that is on sale, and why */
         get: operations["whyDay"];
         put?: never;
         post?: never;
@@ -2204,6 +2203,9 @@ export interface components {
             version: number;
         };
         DayWhy: {
+            /** Format: int64 */
+            product: number;
+            title: string;
             /** @description Which rules and bookings make the day as it is */
             why: string[];
             openings: components["schemas"]["Opening"][];
@@ -5227,20 +5229,19 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                id: components["parameters"]["IDParam"];
                 day: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description The day */
+            /** @description The day, product by product */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DayWhy"];
+                    "application/json": components["schemas"]["DayWhy"][];
                 };
             };
             default: components["responses"]["Problem"];
