@@ -11,11 +11,12 @@ import (
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
-	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -77,7 +78,7 @@ func holidays(b *store.Business, now time.Time) []api.Holiday {
 	return list
 }
 
-// read reads settings as they are sent, and says what is wrong with them.
+// readSettings reads settings as they are sent, and says what is wrong with them.
 func readSettings(s api.Settings, l words.Language) (store.Settings, []api.FieldError) {
 	var wrong []api.FieldError
 	add := func(key, code string, p words.Params) { wrong = append(wrong, problem.Field(l, key, code, p)) }
@@ -88,8 +89,11 @@ func readSettings(s api.Settings, l words.Language) (store.Settings, []api.Field
 	if next.Name == "" || len(next.Name) > 200 {
 		add("name", "business_name", nil)
 	}
-	if len(next.Tagline) > 300 || len(next.Postal) > 500 {
+	if len(next.Tagline) > 300 {
 		add("tagline", "too_long", nil)
+	}
+	if len(next.Postal) > 500 {
+		add("postal", "too_long", nil)
 	}
 	if next.Contact != "" {
 		if next.Contact = question.MailAddress(next.Contact); next.Contact == "" {
@@ -123,8 +127,11 @@ func readSettings(s api.Settings, l words.Language) (store.Settings, []api.Field
 			add(fmt.Sprintf("closures[%d].reason", i), "too_long", nil)
 		}
 	}
-	if len(next.Closures) > 500 || len(next.Open) > 100 {
+	if len(next.Closures) > 500 {
 		add("closures", "too_long", nil)
+	}
+	if len(next.Open) > 100 {
+		add("open", "too_long", nil)
 	}
 	return next, wrong
 }
@@ -144,26 +151,8 @@ func (d *Desk) PreviewSettings(ctx context.Context, s api.Settings, l words.Lang
 		}
 		other := b
 		other.Set(next)
-		products, err := tx.Products()
-		if err != nil {
-			return err
-		}
 		var standing []store.Booking
-		for _, p := range products {
-			if p.EditionID == nil {
-				continue
-			}
-			e, err := d.Editions.Get(tx, *p.EditionID)
-			if err != nil {
-				return err
-			}
-			q, err := placing.Query(tx, p.ID, e, b.Location(), d.Now(), 0)
-			if err != nil {
-				return err
-			}
-			if q == nil {
-				continue
-			}
+		err = d.eachBookable(tx, b, func(p store.Product, e *product.Edition, q *booking.Query) error {
 			now := map[int64]bool{}
 			for _, o := range e.Booking.Openings(*q) {
 				now[o.Start.Unix()] = true
@@ -190,6 +179,10 @@ func (d *Desk) PreviewSettings(ctx context.Context, s api.Settings, l words.Lang
 					standing = append(standing, s)
 				}
 			}
+			return nil
+		})
+		if err != nil {
+			return err
 		}
 		rows, err := d.bookings(tx, b, standing)
 		if err != nil {
