@@ -89,12 +89,12 @@ func TestMistakesAreFoundWhileTyping(t *testing.T) {
 	p.press("button", "The product itself", ".path")
 	p.press("button", "When it can be booked", ".path")
 	p.press("button", "Make it bookable")
-	p.sees("09:00–10:00", ".live")
+	p.sees("10:00–11:00", ".live") // at 9:30, a day ahead
 	p.press("button", "Publish edition 1")
 	p.sees("edition 1 is on sale", ".bench-head")
 	p.goTo("/p/lesson-the-winter-sky")
 	p.sees("Your telescope")
-	p.sees("09:00–10:00")
+	p.sees("10:00–11:00")
 }
 
 // Two people edit one product: the later one is told, and what they typed

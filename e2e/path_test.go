@@ -318,14 +318,20 @@ func TestShopPagesStandStill(t *testing.T) {
 			p.goTo(page)
 			p.sees(sees)
 			p.until("all is there", `document.fonts.status === "loaded" && [...document.images].every((i) => i.complete || i.loading === "lazy")`)
-			shifted, err := ask[float64](p, `(() => {
+			moved, err := ask[struct {
+				By   float64
+				What []string
+			}](p, `(() => {
 				const o = new PerformanceObserver(() => {});
 				o.observe({ type: "layout-shift", buffered: true });
-				return o.takeRecords().reduce((sum, e) => sum + (e.hadRecentInput ? 0 : e.value), 0);
+				const moves = o.takeRecords().filter((e) => !e.hadRecentInput);
+				const name = (n) => n?.className || n?.parentElement?.className || n?.nodeName;
+				const what = (s) => name(s.node) + " from " + s.previousRect.y + " to " + s.currentRect.y;
+				return { By: moves.reduce((sum, e) => sum + e.value, 0), What: moves.flatMap((e) => e.sources.map(what)) };
 			})()`)
 			must(t, err)
-			if shifted > 0.01 {
-				t.Errorf("%s at %d × %d moves by %.3f", page, size[0], size[1], shifted)
+			if moved.By > 0.01 {
+				t.Errorf("%s at %d × %d moves by %.3f: %q", page, size[0], size[1], moved.By, moved.What)
 			}
 		}
 	}
