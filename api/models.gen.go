@@ -20,6 +20,51 @@ import (
 	"ruvo/internal/core/workplan"
 )
 
+// Defines values for BookableDayState.
+const (
+	BookableDayStateClosed  BookableDayState = "closed"
+	BookableDayStateFew     BookableDayState = "few"
+	BookableDayStateFree    BookableDayState = "free"
+	BookableDayStateSoldOut BookableDayState = "sold_out"
+)
+
+// Valid indicates whether the value is a known member of the BookableDayState enum.
+func (e BookableDayState) Valid() bool {
+	switch e {
+	case BookableDayStateClosed:
+		return true
+	case BookableDayStateFew:
+		return true
+	case BookableDayStateFree:
+		return true
+	case BookableDayStateSoldOut:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BookingAskedBy.
+const (
+	BookingAskedByDays   BookingAskedBy = "days"
+	BookingAskedByEmpty  BookingAskedBy = ""
+	BookingAskedByNights BookingAskedBy = "nights"
+)
+
+// Valid indicates whether the value is a known member of the BookingAskedBy enum.
+func (e BookingAskedBy) Valid() bool {
+	switch e {
+	case BookingAskedByDays:
+		return true
+	case BookingAskedByEmpty:
+		return true
+	case BookingAskedByNights:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BusinessTermsRounding.
 const (
 	BusinessTermsRoundingEmpty    BusinessTermsRounding = ""
@@ -913,18 +958,71 @@ type BasketView struct {
 	Ways []WayToPay `json:"ways"`
 }
 
+// BookableDay defines model for BookableDay.
+type BookableDay struct {
+	// At When a stay begins, or ends, on it
+	At  *time.Time `json:"at,omitempty"`
+	Day string     `json:"day"`
+
+	// Left What is left where it is few
+	Left     int              `json:"left"`
+	Openings []Opening        `json:"openings"`
+	State    BookableDayState `json:"state"`
+
+	// Why Why it is not free
+	Why *string `json:"why,omitempty"`
+}
+
+// BookableDayState defines model for BookableDay.State.
+type BookableDayState string
+
+// BookableDays defines model for BookableDays.
+type BookableDays struct {
+	Days []BookableDay `json:"days"`
+
+	// Last The last day on which anything can begin
+	Last string `json:"last"`
+
+	// Next The first day after those with something free
+	Next *string `json:"next,omitempty"`
+}
+
+// BookingAsked How a product is booked
+type BookingAsked struct {
+	By BookingAskedBy `json:"by"`
+
+	// Lengths Minutes to choose from; one where there is no choice
+	Lengths []int `json:"lengths"`
+
+	// Needs What the customer can choose
+	Needs   []NeedAsked `json:"needs"`
+	Private *bool       `json:"private,omitempty"`
+
+	// Reads Keys of the questions that decide what can be booked
+	Reads []string `json:"reads"`
+}
+
+// BookingAskedBy defines model for BookingAsked.By.
+type BookingAskedBy string
+
 // BookingRow defines model for BookingRow.
 type BookingRow struct {
 	// Answers What the calendar shows of the brief
 	Answers  *[]DocketAnswer `json:"answers,omitempty"`
 	Customer string          `json:"customer"`
 	Day      string          `json:"day"`
-	Line     int64           `json:"line"`
-	Number   int64           `json:"number"`
-	People   int             `json:"people"`
-	Product  string          `json:"product"`
-	Start    time.Time       `json:"start"`
-	Time     string          `json:"time"`
+
+	// Ends The time at which it ends; of a stay its last day
+	Ends    string    `json:"ends"`
+	Line    int64     `json:"line"`
+	Number  int64     `json:"number"`
+	People  int       `json:"people"`
+	Product string    `json:"product"`
+	Start   time.Time `json:"start"`
+	Time    string    `json:"time"`
+
+	// With Names of the resources that it takes
+	With []string `json:"with"`
 }
 
 // BookingRule defines model for BookingRule.
@@ -1152,6 +1250,34 @@ type DayWhy struct {
 	Why []string `json:"why"`
 }
 
+// DaysAsked defines model for DaysAsked.
+type DaysAsked struct {
+	Answers Answers `json:"answers"`
+
+	// Begin Of a stay that begins on this day; its days are those on which it can end
+	Begin *string `json:"begin,omitempty"`
+
+	// From The first day
+	From string `json:"from"`
+
+	// Length Minutes, where the customer chooses
+	Length   *int `json:"length,omitempty"`
+	People   int  `json:"people"`
+	Quantity int  `json:"quantity"`
+
+	// To The last day
+	To string `json:"to"`
+
+	// With Resources that the customer chose
+	With *[]int64 `json:"with,omitempty"`
+}
+
+// DaysTried defines model for DaysTried.
+type DaysTried struct {
+	Asked DaysAsked `json:"asked"`
+	Trial Trial     `json:"trial"`
+}
+
 // DeskProduct defines model for DeskProduct.
 type DeskProduct struct {
 	CanRedo  bool      `json:"can_redo"`
@@ -1295,6 +1421,9 @@ type DraftChange struct {
 // DraftQuestion defines model for DraftQuestion.
 type DraftQuestion = product.Question
 
+// Edge defines model for Edge.
+type Edge = booking.Edge
+
 // EditionRow defines model for EditionRow.
 type EditionRow struct {
 	Number    int       `json:"number"`
@@ -1355,6 +1484,9 @@ type FieldError struct {
 
 // Finding defines model for Finding.
 type Finding = product.Finding
+
+// FixedStay defines model for FixedStay.
+type FixedStay = booking.FixedStay
 
 // FormerSlip defines model for FormerSlip.
 type FormerSlip struct {
@@ -1775,6 +1907,15 @@ type MovedLine struct {
 // NamedFormula defines model for NamedFormula.
 type NamedFormula = product.NamedFormula
 
+// Need defines model for Need.
+type Need = booking.Need
+
+// NeedAsked defines model for NeedAsked.
+type NeedAsked struct {
+	Name string         `json:"name"`
+	Of   []ResourceName `json:"of"`
+}
+
 // NewCoupons defines model for NewCoupons.
 type NewCoupons struct {
 	Coupon Coupon `json:"coupon"`
@@ -1840,9 +1981,15 @@ type OpenPart struct {
 
 // Opening defines model for Opening.
 type Opening struct {
-	Day   string    `json:"day"`
-	Ends  string    `json:"ends"`
-	Left  int       `json:"left"`
+	Day  string    `json:"day"`
+	End  time.Time `json:"end"`
+	Ends string    `json:"ends"`
+
+	// Left People that there is room for in one booking
+	Left int `json:"left"`
+
+	// Room There is room for the people who were asked for, or for anybody
+	Room  bool      `json:"room"`
 	Start time.Time `json:"start"`
 
 	// Time Example: 20:30
@@ -2193,8 +2340,11 @@ type ProductCardHint string
 
 // ProductPage defines model for ProductPage.
 type ProductPage struct {
-	AddOns   *[]AddOnPage `json:"add_ons,omitempty"`
-	Currency string       `json:"currency"`
+	AddOns *[]AddOnPage `json:"add_ons,omitempty"`
+
+	// Booking How a product is booked
+	Booking  *BookingAsked `json:"booking,omitempty"`
+	Currency string        `json:"currency"`
 
 	// Description HTML made safe
 	Description string `json:"description"`
@@ -2364,8 +2514,20 @@ type Repricing struct {
 	Formulas *map[string]string `json:"formulas,omitempty"`
 }
 
+// Resource defines model for Resource.
+type Resource = booking.Resource
+
+// ResourceName defines model for ResourceName.
+type ResourceName struct {
+	Id   int64  `json:"id"`
+	Name string `json:"name"`
+}
+
 // Scope defines model for Scope.
 type Scope = question.Scope
+
+// Season defines model for Season.
+type Season = booking.Season
 
 // SelfCancel defines model for SelfCancel.
 type SelfCancel struct {
@@ -2411,8 +2573,11 @@ type Settings struct {
 	Postal string `json:"postal"`
 
 	// Region ISO 3166-2, whose holidays are kept beside; empty for none
-	Region  string `json:"region"`
-	Tagline string `json:"tagline"`
+	Region string `json:"region"`
+
+	// Resources People, rooms and things that bookings take
+	Resources []Resource `json:"resources"`
+	Tagline   string     `json:"tagline"`
 
 	// Week Spans of each weekday, Sunday first
 	Week calendar.Week `json:"week"`
@@ -2452,6 +2617,9 @@ type SettingsView struct {
 
 	// Holidays Of the coming year
 	Holidays []Holiday `json:"holidays"`
+
+	// NextResource The number of the next new resource
+	NextResource int64 `json:"next_resource"`
 
 	// Regions Of the country
 	Regions  []Region `json:"regions"`
@@ -2627,6 +2795,12 @@ type StatementView struct {
 	Name   string `json:"name"`
 	Rows   int    `json:"rows"`
 }
+
+// StaySpan defines model for StaySpan.
+type StaySpan = booking.Span
+
+// Stays defines model for Stays.
+type Stays = booking.Stays
 
 // Step defines model for Step.
 type Step = workplan.Step
@@ -3411,6 +3585,9 @@ type PreviewMoveJSONRequestBody = MoneyMove
 // AddProductJSONRequestBody defines body for AddProduct for application/json ContentType.
 type AddProductJSONRequestBody = NewProduct
 
+// TryDaysJSONRequestBody defines body for TryDays for application/json ContentType.
+type TryDaysJSONRequestBody = DaysTried
+
 // PutDraftJSONRequestBody defines body for PutDraft for application/json ContentType.
 type PutDraftJSONRequestBody = DraftChange
 
@@ -3509,6 +3686,9 @@ type AskPassJSONRequestBody = PassRequest
 
 // OpenPassJSONRequestBody defines body for OpenPass for application/json ContentType.
 type OpenPassJSONRequestBody = PassToken
+
+// AskDaysJSONRequestBody defines body for AskDays for application/json ContentType.
+type AskDaysJSONRequestBody = DaysAsked
 
 // EvaluateProductJSONRequestBody defines body for EvaluateProduct for application/json ContentType.
 type EvaluateProductJSONRequestBody = Answering

@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"ruvo/api"
-	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/evaluate"
@@ -158,17 +157,6 @@ func Evaluated(id int64, e *product.Edition, r *evaluate.Result, wrong []questio
 		Edition: id, Asked: AskedViews(e, r, f), Faults: problem.Fields(f.Language, "", faults),
 		Slip: r.Slip.In(f.Language), Ready: len(faults) == 0, Picture: r.Picture,
 	}
-}
-
-// Openings shows openings in the business's wall-clock time.
-func Openings(list []booking.Opening, zone *time.Location) []api.Opening {
-	views := make([]api.Opening, len(list))
-	for i, o := range list {
-		views[i] = api.Opening{
-			Start: o.Start.UTC(), Day: DayString(o.Start, zone), Time: Clock(o.Start, zone), Ends: Clock(o.End, zone), Left: max(o.Left, 0),
-		}
-	}
-	return views
 }
 
 // Clock writes the wall-clock time of an instant, "20:30".

@@ -199,6 +199,10 @@ func (d *Desk) load(tx *store.Tx, b store.Business, today calendar.Day) ([]api.D
 func (d *Desk) bookings(tx *store.Tx, b store.Business, rows []store.Booking) ([]api.BookingRow, error) {
 	views := []api.BookingRow{}
 	zone := b.Location()
+	with, err := tx.With(rows)
+	if err != nil {
+		return nil, err
+	}
 	for _, r := range rows {
 		line, err := tx.LineByID(r.LineID)
 		if err != nil {
@@ -217,11 +221,21 @@ func (d *Desk) bookings(tx *store.Tx, b store.Business, rows []store.Booking) ([
 			return nil, err
 		}
 		views = append(views, api.BookingRow{
+			With: namesOf(with[r.ID]), Ends: apiview.Ends(e, question.Booking{Start: r.StartAt, End: r.EndAt}, zone),
 			Answers: shown, Line: line.ID, Number: *o.Number, Customer: o.Name, Product: e.Title, People: r.People,
 			Start: r.StartAt, Day: apiview.DayString(r.StartAt, zone), Time: apiview.Clock(r.StartAt, zone),
 		})
 	}
 	return views, nil
+}
+
+// namesOf gives the names of what a booking takes.
+func namesOf(with []store.BookingResource) []string {
+	list := []string{}
+	for _, w := range with {
+		list = append(list, w.Name)
+	}
+	return list
 }
 
 // onCalendar gives the answers of a line that appear on the calendar.

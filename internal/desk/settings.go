@@ -3,7 +3,6 @@ package desk
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"net/http"
 	"reflect"
 	"slices"
@@ -17,6 +16,7 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -37,7 +37,7 @@ func (d *Desk) settings(tx *store.Tx) (api.SettingsView, error) {
 		return api.SettingsView{}, err
 	}
 	changes, err := tx.SettingsChangesAfter(b.Version - 1)
-	view := api.SettingsView{Version: b.Version, Settings: shownSettings(b.Settings()), Countries: calendar.Countries(), Regions: []api.Region{}, Holidays: holidays(&b, d.Now())}
+	view := api.SettingsView{Version: b.Version, Settings: shownSettings(b.Settings()), Countries: calendar.Countries(), Regions: []api.Region{}, Holidays: holidays(&b, d.Now()), NextResource: b.LastResource + 1}
 	for _, r := range calendar.RegionsOf(b.Country) {
 		view.Regions = append(view.Regions, api.Region{Code: r.Code, Name: r.Name})
 	}
@@ -52,6 +52,7 @@ func shownSettings(s store.Settings) api.Settings {
 	v := api.Settings{
 		Name: s.Name, Tagline: s.Tagline, Contact: s.Contact, Postal: s.Postal, Language: s.Language, Zone: s.Zone, Country: s.Country, Region: s.Region,
 		Open: append([]string{}, s.Open...), Week: s.Week, Closures: append([]calendar.Closure{}, s.Closures...),
+		Resources: append([]booking.Resource{}, s.Resources...),
 	}
 	for i := range v.Week {
 		if v.Week[i] == nil {
@@ -84,7 +85,7 @@ func readSettings(s api.Settings, l words.Language) (store.Settings, []api.Field
 	add := func(key, code string, p words.Params) { wrong = append(wrong, problem.Field(l, key, code, p)) }
 	next := store.Settings{
 		Name: strings.TrimSpace(s.Name), Tagline: strings.TrimSpace(s.Tagline), Contact: strings.TrimSpace(s.Contact), Postal: strings.TrimSpace(s.Postal),
-		Language: s.Language, Zone: s.Zone, Country: s.Country, Region: s.Region, Open: s.Open, Week: s.Week, Closures: s.Closures,
+		Language: s.Language, Zone: s.Zone, Country: s.Country, Region: s.Region, Open: s.Open, Week: s.Week, Closures: s.Closures, Resources: s.Resources,
 	}
 	if next.Name == "" || len(next.Name) > 200 {
 		add("name", "business_name", nil)
@@ -112,24 +113,8 @@ func readSettings(s api.Settings, l words.Language) (store.Settings, []api.Field
 	if next.Region != "" && !slices.ContainsFunc(calendar.RegionsOf(next.Country), func(r calendar.Region) bool { return r.Code == next.Region }) {
 		add("region", "region", words.Params{"region": next.Region})
 	}
-	for day, spans := range next.Week {
-		for i, span := range spans {
-			if i > 0 && span.From < spans[i-1].To {
-				add(fmt.Sprintf("week[%d]", day), "week_order", nil)
-			}
-		}
-	}
-	for i, c := range next.Closures {
-		switch {
-		case c.To.Before(c.From):
-			add(fmt.Sprintf("closures[%d].to", i), "closure_order", nil)
-		case len(c.Reason) > 200:
-			add(fmt.Sprintf("closures[%d].reason", i), "too_long", nil)
-		}
-	}
-	if len(next.Closures) > 500 {
-		add("closures", "too_long", nil)
-	}
+	readHours("", &next.Week, next.Closures, add)
+	readResources(next.Resources, add)
 	if len(next.Open) > 100 {
 		add("open", "too_long", nil)
 	}
@@ -158,7 +143,7 @@ func (d *Desk) PreviewSettings(ctx context.Context, s api.Settings, l words.Lang
 				now[o.Start.Unix()] = true
 			}
 			then := *q
-			then.Zone, then.Off = other.Location(), other.Hours().Off
+			then.Zone, then.Off, then.Resources = other.Location(), other.Hours().Off, placing.Resources(&other)
 			closing := map[int64]bool{}
 			for start := range now {
 				closing[start] = true
@@ -242,6 +227,9 @@ func (d *Desk) changeSettings(ctx context.Context, version int, l words.Language
 		if len(differing(before, next)) == 0 {
 			view, err = d.settings(tx)
 			return err
+		}
+		if wrong := otherResources(&b, next.Resources, l); len(wrong) > 0 {
+			return problem.Invalid(l, wrong)
 		}
 		b.Set(next)
 		b.Version++

@@ -129,6 +129,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 			Measures: measures(e), Order: []int{}, Steps: steps(e, &r, f, l), Tabled: tabled(e),
 		}
 		brought(&view, v.draft, v.sheets, l)
+		view.Page.Booking = apiview.Booked(e, v.business.Resources)
 		view.SoldIn, view.Listable = soldIn(v.whole), listable(v.draft, l)
 		if t.AddOns != nil && len(*t.AddOns) > 0 {
 			whole, err := d.withAddOns(tx, &v, &r, *t.AddOns)
@@ -149,6 +150,27 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 		if v.bookings != nil {
 			view.Openings = apiview.Openings(e.Booking.Openings(*v.bookings), v.zone)
 		}
+		return nil
+	})
+	return view, err
+}
+
+// TryDays shows what could be booked of a draft on some days.
+func (d *Desk) TryDays(ctx context.Context, id int64, t api.DaysTried, l words.Language) (api.BookableDays, error) {
+	view := api.BookableDays{Days: []api.BookableDay{}}
+	a, err := apiview.ReadAsked(t.Asked, l)
+	if err != nil {
+		return view, err
+	}
+	err = d.Store.Read(ctx, func(tx *store.Tx) error {
+		v, err := d.trial(tx, id, t.Trial, l)
+		if err != nil || v.bookings == nil {
+			return err
+		}
+		v.given.Checks = evaluate.Held
+		r := evaluate.Evaluate(v.edition, v.answers, v.given)
+		v.bookings.Wish = apiview.WishOf(r.Wish(v.edition, v.given), t.Asked)
+		view = apiview.Days(v.edition.Booking, *v.bookings, a, l)
 		return nil
 	})
 	return view, err

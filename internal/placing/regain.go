@@ -70,10 +70,22 @@ func (r *regaining) place(i int, row store.OrderLine) error {
 		if err != nil {
 			return err
 		}
-		if f := e.Booking.Check(question.Booking{Start: held.StartAt, People: held.People}, *q, r.language); f != nil {
+		line, err := docket.OpenFresh(r.tx, r.editions, r.business, *r.order, row, r.now)
+		if err != nil {
+			return err
+		}
+		b, booked := line.Booked()
+		if !booked {
+			b = question.Booking{Start: held.StartAt, End: held.EndAt, People: held.People}
+		}
+		q.Wish = line.Result.Wish(e, line.Given)
+		place, f := e.Booking.Take(b, *q, r.language)
+		if f != nil {
 			f.Key, _ = e.BookingKey()
 			return r.refused(i, []question.Fault{*f})
 		}
+		held.HeldUntil, r.order.HeldUntil = &r.until, &r.until
+		return Book(r.tx, &held, e.Booking, place, q.Resources)
 	}
 	held.HeldUntil, r.order.HeldUntil = &r.until, &r.until
 	return r.tx.SaveBooking(&held)

@@ -9,7 +9,6 @@ import (
 	"net/http"
 	"regexp"
 	"slices"
-	"time"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
@@ -286,10 +285,16 @@ func (s *Shop) hold(tx *store.Tx, o *store.Order, row store.OrderLine, ev *evalu
 	if !ok {
 		return nil
 	}
+	q, err := placing.Query(tx, row.ProductID, ev.edition, ev.facts.Zone, ev.facts.Now, 0)
+	if err != nil {
+		return err
+	}
+	q.Wish = ev.result.Wish(ev.edition, ev.facts)
+	place, fault := ev.edition.Booking.Take(b, *q, ev.facts.Language)
+	if fault != nil {
+		return problem.Invalid(ev.facts.Language, problem.Fields(ev.facts.Language, "", []question.Fault{*fault}))
+	}
 	until := s.Now().Add(s.Hold).UTC()
 	o.HeldUntil = &until
-	return tx.SaveBooking(&store.Booking{
-		LineID: row.ID, ProductID: row.ProductID, StartAt: b.Start.UTC(),
-		EndAt: b.Start.Add(time.Duration(ev.edition.Booking.Length) * time.Minute).UTC(), People: b.People, HeldUntil: &until,
-	})
+	return placing.Book(tx, &store.Booking{LineID: row.ID, ProductID: row.ProductID, People: b.People, HeldUntil: &until}, ev.edition.Booking, place, q.Resources)
 }

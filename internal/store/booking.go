@@ -1,6 +1,7 @@
 package store
 
 import (
+	"slices"
 	"time"
 
 	"ruvo/internal/core/booking"
@@ -14,32 +15,88 @@ type Booking struct {
 	ProductID int64
 	StartAt   time.Time
 	EndAt     time.Time
+	FromAt    time.Time // what nothing else may have of what it takes
+	ToAt      time.Time
+	Private   bool
 	People    int
 	Sold      bool
 	HeldUntil *time.Time
+}
+
+// A BookingResource is what a booking takes, with the name that it had then.
+type BookingResource struct {
+	BookingID  int64
+	ResourceID booking.ResourceID
+	Name       string
 }
 
 // longestHold is longer than anything is held for a checkout. What is said to be
 // held beyond it was held while the clock was wrong.
 const longestHold = time.Hour
 
-// Taken lists the bookings of a product and the places still held that touch
-// a stretch of time, leaving out those of one order. While a payment is under
-// way its places are held, however long that takes.
-func (tx *Tx) Taken(product int64, from, to, now time.Time, except int64) ([]booking.Taken, error) {
+// Taken lists the bookings and the places still held, of a product and of the
+// resources that it needs, that touch a stretch of time, leaving out those of one
+// order. While a payment is under way its places are held, however long that takes.
+func (tx *Tx) Taken(product int64, needs []booking.ResourceID, from, to, now time.Time, except int64) ([]booking.Taken, error) {
 	var rows []Booking
 	err := tx.db.Raw(`SELECT b.* FROM bookings b JOIN order_lines l ON l.id = b.line_id JOIN orders o ON o.id = l.order_id
-		WHERE b.product_id = ? AND b.start_at >= ? AND b.start_at < ? AND (b.sold OR b.held_until > ? AND b.held_until < ? OR o.state IN ?) AND l.order_id <> ?`,
-		product, from.Add(-24*time.Hour).UTC(), to.UTC(), now.UTC(), now.Add(longestHold).UTC(), order.Holding(), except).Scan(&rows).Error
+		WHERE (b.product_id = ? OR b.id IN (SELECT booking_id FROM booking_resources WHERE resource_id IN ?)) AND b.to_at > ? AND b.from_at < ?
+		AND (b.sold OR b.held_until > ? AND b.held_until < ? OR o.state IN ?) AND l.order_id <> ?`,
+		product, needs, from.Add(-24*time.Hour).UTC(), to.UTC(), now.UTC(), now.Add(longestHold).UTC(), order.Holding(), except).Scan(&rows).Error
+	if err != nil {
+		return nil, err
+	}
+	var with map[int64][]BookingResource
+	if len(needs) > 0 {
+		if with, err = tx.takenBy(rows); err != nil {
+			return nil, err
+		}
+	}
 	taken := make([]booking.Taken, len(rows))
 	for i, r := range rows {
-		taken[i] = booking.Taken{Start: r.StartAt, End: r.EndAt, People: r.People}
+		taken[i] = booking.Taken{Start: r.StartAt, End: r.EndAt, From: r.FromAt, To: r.ToAt, People: r.People, Product: r.ProductID, Private: r.Private}
+		for _, w := range with[r.ID] {
+			taken[i].With = append(taken[i].With, w.ResourceID)
+		}
 	}
-	return taken, err
+	return taken, nil
 }
+
+// takenBy gives what bookings take, by their numbers.
+func (tx *Tx) takenBy(rows []Booking) (map[int64][]BookingResource, error) {
+	ids := make([]int64, len(rows))
+	for i, r := range rows {
+		ids[i] = r.ID
+	}
+	with := map[int64][]BookingResource{}
+	for part := range slices.Chunk(ids, 500) {
+		list, err := list[BookingResource](tx, "booking_id, rowid", "booking_id IN ?", part)
+		if err != nil {
+			return nil, err
+		}
+		for _, w := range list {
+			with[w.BookingID] = append(with[w.BookingID], w)
+		}
+	}
+	return with, nil
+}
+
+// With gives what bookings take, with the names that it had then.
+func (tx *Tx) With(rows []Booking) (map[int64][]BookingResource, error) { return tx.takenBy(rows) }
 
 // SaveBooking adds or updates a booking.
 func (tx *Tx) SaveBooking(b *Booking) error { return tx.db.Save(b).Error }
+
+// SetTaken says anew what a booking takes.
+func (tx *Tx) SetTaken(b int64, with []BookingResource) error {
+	if err := tx.db.Where("booking_id = ?", b).Delete(&BookingResource{}).Error; err != nil || len(with) == 0 {
+		return err
+	}
+	for i := range with {
+		with[i].BookingID = b
+	}
+	return tx.db.Create(&with).Error
+}
 
 // BookingOf finds the booking of an order line.
 func (tx *Tx) BookingOf(line int64) (Booking, error) { return first[Booking](tx, "line_id = ?", line) }

@@ -8,6 +8,7 @@ import (
 
 	"gorm.io/gorm/clause"
 
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
@@ -33,6 +34,11 @@ type Business struct {
 	Contact string // mail address that customers read
 	Postal  string // address that customers read, several lines
 	Version int    // counts the changes of its settings
+
+	// Resources are the people, rooms and things that bookings take.
+	Resources []booking.Resource `gorm:"serializer:json"`
+	// LastResource is the highest number that a resource ever had: none has it again.
+	LastResource booking.ResourceID
 
 	// How the business computes. Editions take it over when they are published,
 	// and orders when they are prepared.

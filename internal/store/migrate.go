@@ -25,6 +25,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0015_sheet_stock", Migrate: func(db *gorm.DB) error { return run(db, sheetStock) }},
 	{ID: "0016_further_currencies", Migrate: func(db *gorm.DB) error { return run(db, further) }},
 	{ID: "0017_settings", Migrate: func(db *gorm.DB) error { return run(db, settings) }},
+	{ID: "0018_resources", Migrate: func(db *gorm.DB) error { return run(db, resources) }},
 }
 
 func migrate(db *gorm.DB) error {

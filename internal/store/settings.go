@@ -3,6 +3,7 @@ package store
 import (
 	"time"
 
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 )
 
@@ -19,17 +20,23 @@ type Settings struct {
 	Open     []string           `json:"open"` // holidays that are worked on
 	Week     calendar.Week      `json:"week"`
 	Closures []calendar.Closure `json:"closures"`
+	// Resources are the people, rooms and things that bookings take.
+	Resources []booking.Resource `json:"resources"`
 }
 
 // Settings gives them.
 func (b *Business) Settings() Settings {
-	return Settings{b.Name, b.Tagline, b.Contact, b.Postal, b.Language, b.Zone, b.Country, b.Region, b.Open, b.Week, b.Closures}
+	return Settings{b.Name, b.Tagline, b.Contact, b.Postal, b.Language, b.Zone, b.Country, b.Region, b.Open, b.Week, b.Closures, b.Resources}
 }
 
 // Set gives the business other settings.
 func (b *Business) Set(s Settings) {
 	b.Name, b.Tagline, b.Contact, b.Postal, b.Language = s.Name, s.Tagline, s.Contact, s.Postal, s.Language
 	b.Zone, b.Country, b.Region, b.Open, b.Week, b.Closures = s.Zone, s.Country, s.Region, s.Open, s.Week, s.Closures
+	b.Resources = s.Resources
+	for _, r := range s.Resources {
+		b.LastResource = max(b.LastResource, r.ID)
+	}
 }
 
 // A SettingsChange is one change of the settings: the version that it made, and

@@ -264,7 +264,7 @@ func TestTaken(t *testing.T) {
 	})
 	taken := func(at time.Time, except int64) (n int) {
 		read(t, s, func(tx *Tx) error {
-			list, err := tx.Taken(1, now, now.Add(100*time.Hour), at, except)
+			list, err := tx.Taken(1, nil, now, now.Add(100*time.Hour), at, except)
 			n = len(list)
 			return err
 		})

@@ -83,6 +83,11 @@ func (h *handlers) TryDraft(ctx context.Context, r TryDraftRequestObject) (TryDr
 	return TryDraft200JSONResponse(v), err
 }
 
+func (h *handlers) TryDays(ctx context.Context, r TryDaysRequestObject) (TryDaysResponseObject, error) {
+	v, err := h.Desk.TryDays(ctx, r.Id, *r.Body, speak(ctx))
+	return TryDays200JSONResponse(v), err
+}
+
 func (h *handlers) GetOrders(ctx context.Context, r GetOrdersRequestObject) (GetOrdersResponseObject, error) {
 	var f store.LineFilter
 	p := r.Params

@@ -118,6 +118,9 @@ type ServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx *echo.Context, id IDParam) error
+	// TryDays What could be booked of a draft on some days
+	// (POST /api/desk/products/{id}/days)
+	TryDays(ctx *echo.Context, id IDParam) error
 	// GetDifferences What the draft changes of an edition
 	// (GET /api/desk/products/{id}/differences)
 	GetDifferences(ctx *echo.Context, id IDParam, params GetDifferencesParams) error
@@ -331,6 +334,9 @@ type ServerInterface interface {
 	// GetShopProduct A product's page
 	// (GET /api/shop/products/{slug})
 	GetShopProduct(ctx *echo.Context, slug SlugParam) error
+	// AskDays What can be booked on some days, for the answers given so far
+	// (POST /api/shop/products/{slug}/days)
+	AskDays(ctx *echo.Context, slug SlugParam) error
 	// EvaluateProduct What the answers ask, what is wrong with them and what they cost
 	// (POST /api/shop/products/{slug}/evaluate)
 	EvaluateProduct(ctx *echo.Context, slug SlugParam) error
@@ -1086,6 +1092,22 @@ func (w *ServerInterfaceWrapper) GetDeskProduct(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetDeskProduct(ctx, id)
+	return err
+}
+
+// TryDays converts echo context to params.
+func (w *ServerInterfaceWrapper) TryDays(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TryDays(ctx, id)
 	return err
 }
 
@@ -2151,6 +2173,22 @@ func (w *ServerInterfaceWrapper) GetShopProduct(ctx *echo.Context) error {
 	return err
 }
 
+// AskDays converts echo context to params.
+func (w *ServerInterfaceWrapper) AskDays(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "slug" -------------
+	var slug SlugParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", ctx.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter slug: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AskDays(ctx, slug)
+	return err
+}
+
 // EvaluateProduct converts echo context to params.
 func (w *ServerInterfaceWrapper) EvaluateProduct(ctx *echo.Context) error {
 	var err error
@@ -2348,6 +2386,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop/products/:slug", wrapper.GetShopProduct, options.OperationMiddlewares["getShopProduct"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/evaluate", wrapper.EvaluateProduct, options.OperationMiddlewares["evaluateProduct"]...)
 	router.GET(options.BaseURL+"/api/shop/products/:slug/openings", wrapper.GetOpenings, options.OperationMiddlewares["getOpenings"]...)
+	router.POST(options.BaseURL+"/api/shop/products/:slug/days", wrapper.AskDays, options.OperationMiddlewares["askDays"]...)
 	router.POST(options.BaseURL+"/api/shop/basket", wrapper.EvaluateBasket, options.OperationMiddlewares["evaluateBasket"]...)
 	router.GET(options.BaseURL+"/api/shop/checkouts/:checkout", wrapper.GetCheckout, options.OperationMiddlewares["getCheckout"]...)
 	router.PUT(options.BaseURL+"/api/shop/checkouts/:checkout", wrapper.PutCheckout, options.OperationMiddlewares["putCheckout"]...)
@@ -2376,6 +2415,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/api/desk/products/:id/draft", wrapper.PutDraft, options.OperationMiddlewares["putDraft"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/publish", wrapper.PublishDraft, options.OperationMiddlewares["publishDraft"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/try", wrapper.TryDraft, options.OperationMiddlewares["tryDraft"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/days", wrapper.TryDays, options.OperationMiddlewares["tryDays"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/take", wrapper.TakeQuestions, options.OperationMiddlewares["takeQuestions"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/grid", wrapper.GetPriceGrid, options.OperationMiddlewares["getPriceGrid"]...)
 	router.GET(options.BaseURL+"/api/desk/orders", wrapper.GetOrders, options.OperationMiddlewares["getOrders"]...)
@@ -3816,6 +3856,46 @@ type GetDeskProductdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetDeskProductdefaultApplicationProblemPlusJSONResponse) VisitGetDeskProductResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryDaysRequestObject struct {
+	Id   IDParam `json:"id"`
+	Body *TryDaysJSONRequestBody
+}
+
+type TryDaysResponseObject interface {
+	VisitTryDaysResponse(w http.ResponseWriter) error
+}
+
+type TryDays200JSONResponse BookableDays
+
+func (response TryDays200JSONResponse) VisitTryDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TryDaysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryDaysdefaultApplicationProblemPlusJSONResponse) VisitTryDaysResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6604,6 +6684,46 @@ func (response GetShopProductdefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type AskDaysRequestObject struct {
+	Slug SlugParam `json:"slug"`
+	Body *AskDaysJSONRequestBody
+}
+
+type AskDaysResponseObject interface {
+	VisitAskDaysResponse(w http.ResponseWriter) error
+}
+
+type AskDays200JSONResponse BookableDays
+
+func (response AskDays200JSONResponse) VisitAskDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskDaysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskDaysdefaultApplicationProblemPlusJSONResponse) VisitAskDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type EvaluateProductRequestObject struct {
 	Slug SlugParam `json:"slug"`
 	Body *EvaluateProductJSONRequestBody
@@ -7058,6 +7178,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx context.Context, request GetDeskProductRequestObject) (GetDeskProductResponseObject, error)
+	// TryDays What could be booked of a draft on some days
+	// (POST /api/desk/products/{id}/days)
+	TryDays(ctx context.Context, request TryDaysRequestObject) (TryDaysResponseObject, error)
 	// GetDifferences What the draft changes of an edition
 	// (GET /api/desk/products/{id}/differences)
 	GetDifferences(ctx context.Context, request GetDifferencesRequestObject) (GetDifferencesResponseObject, error)
@@ -7271,6 +7394,9 @@ type StrictServerInterface interface {
 	// GetShopProduct A product's page
 	// (GET /api/shop/products/{slug})
 	GetShopProduct(ctx context.Context, request GetShopProductRequestObject) (GetShopProductResponseObject, error)
+	// AskDays What can be booked on some days, for the answers given so far
+	// (POST /api/shop/products/{slug}/days)
+	AskDays(ctx context.Context, request AskDaysRequestObject) (AskDaysResponseObject, error)
 	// EvaluateProduct What the answers ask, what is wrong with them and what they cost
 	// (POST /api/shop/products/{slug}/evaluate)
 	EvaluateProduct(ctx context.Context, request EvaluateProductRequestObject) (EvaluateProductResponseObject, error)
@@ -8324,6 +8450,54 @@ func (sh *strictHandler) GetDeskProduct(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(GetDeskProductResponseObject); ok {
 		return validResponse.VisitGetDeskProductResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TryDays operation middleware
+func (sh *strictHandler) TryDays(ctx *echo.Context, id IDParam) error {
+	var request TryDaysRequestObject
+
+	request.Id = id
+
+	var body TryDaysJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TryDays(ctx.Request().Context(), request.(TryDaysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryDays")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TryDaysResponseObject); ok {
+		return validResponse.VisitTryDaysResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -10819,6 +10993,54 @@ func (sh *strictHandler) GetShopProduct(ctx *echo.Context, slug SlugParam) error
 		return err
 	} else if validResponse, ok := response.(GetShopProductResponseObject); ok {
 		return validResponse.VisitGetShopProductResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskDays operation middleware
+func (sh *strictHandler) AskDays(ctx *echo.Context, slug SlugParam) error {
+	var request AskDaysRequestObject
+
+	request.Slug = slug
+
+	var body AskDaysJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskDays(ctx.Request().Context(), request.(AskDaysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskDays")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskDaysResponseObject); ok {
+		return validResponse.VisitAskDaysResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

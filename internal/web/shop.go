@@ -30,6 +30,11 @@ func (h *handlers) GetOpenings(ctx context.Context, r GetOpeningsRequestObject) 
 	return GetOpenings200JSONResponse(v), err
 }
 
+func (h *handlers) AskDays(ctx context.Context, r AskDaysRequestObject) (AskDaysResponseObject, error) {
+	v, err := h.Shop.Days(ctx, r.Slug, *r.Body, speak(ctx))
+	return AskDays200JSONResponse(v), err
+}
+
 func (h *handlers) EvaluateBasket(ctx context.Context, r EvaluateBasketRequestObject) (EvaluateBasketResponseObject, error) {
 	v, err := h.Shop.Basket(ctx, *r.Body, speak(ctx))
 	return EvaluateBasket200JSONResponse(v), err

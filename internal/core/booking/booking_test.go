@@ -110,7 +110,7 @@ func TestOpeningsThroughClockChanges(t *testing.T) {
 func TestOpeningsMinuteByMinute(t *testing.T) {
 	r := rand.New(rand.NewPCG(41, 42))
 	for range 60 {
-		rule := &Rule{Length: 15 * (r.IntN(8) + 1), Grid: 15 * (r.IntN(6) + 1), Places: r.IntN(6) + 1, Notice: r.IntN(30), Horizon: r.IntN(10) + 1}
+		rule := &Rule{Length: 15 * (r.IntN(8) + 1), Grid: 15 * (r.IntN(6) + 1), Places: r.IntN(6) + 1, Notice: r.IntN(30), Horizon: r.IntN(10) + 1, After: 15 * r.IntN(4)}
 		for d := range rule.Week {
 			if from := 15 * r.IntN(60); r.IntN(3) > 0 {
 				rule.Week[d] = []calendar.Span{{From: from, To: min(from+15*(r.IntN(24)+1), 1440)}}
@@ -119,7 +119,8 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 		q := query("2026-03-27 10:20", "2026-03-27", "2026-03-31") // around a clock change
 		for range r.IntN(12) {
 			start := q.From.Add(r.IntN(5)).At(15*r.IntN(96), berlin)
-			q.Taken = append(q.Taken, Taken{Start: start, End: start.Add(time.Duration(15*(r.IntN(10)+1)) * time.Minute), People: r.IntN(3) + 1})
+			end := start.Add(time.Duration(15*(r.IntN(10)+1)) * time.Minute)
+			q.Taken = append(q.Taken, Taken{Start: start, End: end, To: end.Add(time.Duration(rule.After) * time.Minute), People: r.IntN(3) + 1})
 		}
 		offs := map[calendar.Day]bool{q.From.Add(r.IntN(5)): r.IntN(2) == 0}
 		q.Off = func(d calendar.Day) (string, bool) { return "away", offs[d] }
@@ -129,7 +130,6 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 		if r.IntN(3) == 0 {
 			rule.Until = new(q.From.Add(r.IntN(5)))
 		}
-		rule.Gap = 15 * r.IntN(4)
 		shut := func(d calendar.Day) bool {
 			for _, c := range rule.Closures {
 				for x := c.From; !x.After(c.To); x = x.Add(1) {
@@ -149,23 +149,28 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 					if shut(d) || m < s.From || m >= s.To || (m-s.From)%rule.Grid != 0 || start.Hour()*60+start.Minute() != m || end.After(d.At(s.To, berlin)) || start.Before(q.Now.Add(time.Duration(rule.Notice)*time.Hour)) {
 						continue
 					}
-					most := 0
-					for at := start; at.Before(end); at = at.Add(time.Minute) {
+					most, together, others := 0, 0, false
+					pad := time.Duration(rule.After) * time.Minute
+					for _, b := range q.Taken {
+						if b.Start.Equal(start) && b.End.Equal(end) {
+							together += b.People
+						}
+					}
+					for at := start; at.Before(end.Add(pad)); at = at.Add(time.Minute) {
 						n := 0
 						for _, b := range q.Taken {
-							if !at.Before(b.Start) && at.Before(b.End) {
+							if !at.Before(b.Start) && at.Before(b.End) && at.Before(end) {
 								n += b.People
 							}
+							others = others || !at.Before(b.Start) && at.Before(b.End.Add(pad))
 						}
 						most = max(most, n)
 					}
-					gap := time.Duration(rule.Gap) * time.Minute
-					for at := start.Add(-gap); rule.Gap > 0 && at.Before(end.Add(gap)); at = at.Add(time.Minute) {
-						for _, b := range q.Taken {
-							if !b.Start.Equal(start) && !at.Before(b.Start) && at.Before(b.End) {
-								most = rule.Places
-							}
-						}
+					switch {
+					case rule.After > 0 && together > 0: // it is shared, whatever else is there
+						most = together
+					case rule.After > 0 && others:
+						most = rule.Places
 					}
 					want = append(want, starts([]Opening{{Start: start, Left: rule.Places - most}})...)
 				}

@@ -1,6 +1,7 @@
 package booking
 
 import (
+	"slices"
 	"time"
 
 	"ruvo/internal/core/calendar"
@@ -10,66 +11,150 @@ import (
 // A Day is what a rule makes of a day, and why.
 type Day struct {
 	Openings []Opening // those that are offered, the sold-out ones too
-	Left     int       // places of all of them
+	Free     int       // stays that can be made of the day or night
 	Why      []*words.Message
 }
 
 // Day says what can be booked on a day, and which rules and bookings make it so:
 // the first thing that closes the whole of it, or what is the matter with each of
-// its times.
-func (r *Rule) Day(day calendar.Day, q Query) Day {
-	q.From, q.To = day, day
-	d := Day{Openings: r.Openings(q)}
-	for _, o := range d.Openings {
-		d.Left += max(o.Left, 0)
+// its times; of stays, whether one can begin.
+func (r *Rule) Day(d calendar.Day, q Query) Day {
+	q.From, q.To = d, d
+	h := r.hold(&q)
+	if r.By == ByTime {
+		openings := h.openings()
+		return Day{Openings: openings, Why: h.why(d, openings)}
 	}
-	d.Why = r.why(day, &q, d.Openings)
-	return d
+	on := h.on(d)
+	if on.shut {
+		return Day{Why: []*words.Message{closed(on.why)}}
+	}
+	x := Day{Free: h.units(r.unit(&q, d))}
+	if why := h.beginning(d); why != nil {
+		x.Why = append(x.Why, why)
+	} else {
+		x.Why = append(x.Why, words.Tell("why.begins"))
+	}
+	if x.Free == 0 {
+		x.Why = append(x.Why, h.taken(r.unit(&q, d)))
+	} else {
+		x.Why = append(x.Why, words.Tell("why.free_"+string(r.By), "count", x.Free))
+	}
+	return x
 }
 
-func (r *Rule) why(day calendar.Day, q *Query, openings []Opening) []*words.Message {
-	one := func(code string, pairs ...any) []*words.Message {
-		return []*words.Message{words.Tell("why."+code, pairs...)}
-	}
-	on := func(day calendar.Day) any { return words.Spoken(func(l words.Language) string { return l.Day(day) }) }
-	today := calendar.DayOf(q.Now.In(q.Zone))
-	closed, shut := r.closed(day)
-	off, away := r.off(q, day)
+// when says why nothing begins on a day because of when it is.
+func (h *held) when(d calendar.Day, on dayRules) *words.Message {
+	r, q := h.rule, h.q
 	switch last := r.last(q); {
-	case day.Before(today):
-		return one("past")
-	case day.After(last) && r.Until != nil && last == *r.Until:
-		return one("until", "day", on(last))
-	case day.After(last):
-		return one("horizon", "days", r.Horizon, "day", on(last))
-	case shut && closed == "":
-		return one("closure_bare")
-	case shut:
-		return one("closure", "reason", closed)
-	case away && off == "":
-		return one("off_bare")
-	case away:
-		return one("off", "reason", off)
-	case len(r.Week[day.Weekday()]) == 0:
-		return one("weekday", "weekday", words.Spoken(func(l words.Language) string { return l.Weekdays([]time.Weekday{day.Weekday()}) }))
+	case d.Before(calendar.DayOf(q.Now.In(q.Zone))):
+		return words.Tell("why.past")
+	case d.After(last) && r.Until != nil && last == *r.Until:
+		return words.Tell("why.until", "day", onDay(last))
+	case d.After(last):
+		return words.Tell("why.horizon", "days", r.Horizon, "day", onDay(last))
+	case on.shut:
+		return closed(on.why)
+	case on.off:
+		return off(on.away)
+	}
+	return nil
+}
+
+func (h *held) why(d calendar.Day, openings []Opening) []*words.Message {
+	r, q := h.rule, h.q
+	on := h.on(d)
+	if why := h.when(d, on); why != nil {
+		return []*words.Message{why}
+	}
+	if len(on.week[d.Weekday()]) == 0 {
+		return []*words.Message{on.tellWeek("weekday", "weekday", onWeekdays([]time.Weekday{d.Weekday()}))}
 	}
 	var list []*words.Message
-	if first := r.first(q); day.At(0, q.Zone).Before(first) {
-		list = append(list, words.Tell("why.notice", "hours", r.Notice))
+	if d.At(0, q.Zone).Before(q.Now.Add(time.Duration(on.notice) * time.Hour)) {
+		list = append(list, words.Tell("why.notice", "hours", on.notice))
 	}
 	if len(openings) == 0 && len(list) == 0 {
-		return one("length", "minutes", r.Length)
+		for i, n := range r.Needs {
+			if h.never(d, i) {
+				return []*words.Message{words.Tell("why.nobody", "name", n.Name)}
+			}
+		}
+		return []*words.Message{words.Tell("why.length", "minutes", r.length(&q.Wish))}
 	}
 	for _, o := range openings {
 		at := o.Start.In(q.Zone).Format("15:04")
 		switch {
-		case r.Gap > 0 && r.crowded(q, o):
-			list = append(list, words.Tell("why.gap", "time", at, "minutes", r.Gap))
-		case o.Left <= 0:
-			list = append(list, words.Tell("why.sold_out", "time", at))
-		default:
+		case o.Left > 0 && r.Alone():
+			list = append(list, words.Tell("why.open", "time", at))
+		case o.Left > 0:
 			list = append(list, words.Tell("why.left", "time", at, "left", o.Left, "places", r.Places))
+		case r.Before+r.After > 0 && len(r.Needs) == 0 && !h.booked(&o):
+			list = append(list, words.Tell("why.gap", "time", at, "minutes", max(r.Before, r.After)))
+		case len(r.Needs) > 0 && !h.joined(&o):
+			list = append(list, words.Tell("why.at", "time", at, "why", h.taken(r.around(o.Start, o.End))))
+		default:
+			list = append(list, words.Tell("why.sold_out", "time", at))
 		}
 	}
 	return list
+}
+
+// booked says whether a booking of the product lies in an opening itself, not only
+// in what is needed around it.
+func (h *held) booked(o *Opening) bool {
+	return slices.ContainsFunc(h.q.Taken, func(t Taken) bool {
+		return t.Product == h.q.Product && t.Start.Before(o.End) && t.End.After(o.Start)
+	})
+}
+
+// joined says whether an opening has bookings that share it.
+func (h *held) joined(o *Opening) bool {
+	_, ok := h.groups[timesOf(o.Start, o.End)]
+	return ok && !h.rule.Alone()
+}
+
+// never says whether nothing of a need is there on a day.
+func (h *held) never(d calendar.Day, need int) bool {
+	for _, id := range h.rule.candidates(h.q, need) {
+		res, known := h.q.Resources[id]
+		if !known {
+			continue
+		}
+		noon := d.At(720, h.q.Zone)
+		if _, there := res.open(noon, noon.Add(time.Minute), false, h.q.Zone); there && (res.Week == nil || len(res.Week[d.Weekday()]) > 0) {
+			return false
+		}
+	}
+	return true
+}
+
+// tellWeek says what the hours demand, and in which season.
+func (x *dayRules) tellWeek(code string, pairs ...any) *words.Message {
+	if x.season != nil && x.season.Week != nil {
+		return words.Tell("why."+code+"_in", append(pairs, "season", x.season.Name)...)
+	}
+	return words.Tell("why."+code, pairs...)
+}
+
+func closed(reason string) *words.Message {
+	if reason == "" {
+		return words.Tell("why.closure_bare")
+	}
+	return words.Tell("why.closure", "reason", reason)
+}
+
+func off(reason string) *words.Message {
+	if reason == "" {
+		return words.Tell("why.off_bare")
+	}
+	return words.Tell("why.off", "reason", reason)
+}
+
+func onDay(d calendar.Day) any {
+	return words.Spoken(func(l words.Language) string { return l.Day(d) })
+}
+
+func onWeekdays(days []time.Weekday) any {
+	return words.Spoken(func(l words.Language) string { return l.Weekdays(days) })
 }

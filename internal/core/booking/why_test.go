@@ -39,8 +39,8 @@ func TestWhyADayIsAsItIs(t *testing.T) {
 		t.Errorf("%q", got)
 	}
 	q.Off = func(d calendar.Day) (string, bool) { return "Christmas Day", d == day("2026-12-25") }
-	r.Gap = 45
-	if got, want := said(r.Day(day("2026-11-27"), q)), "18:30 is sold out. 21:30 lies within 45 minutes of another booking."; got != want {
+	r.After = 45
+	if got, want := said(r.Day(day("2026-11-27"), q)), "18:30 is sold out. 21:30 is too close to another booking: 45 minutes are needed between them."; got != want {
 		t.Errorf("%q, want %q", got, want)
 	}
 	r.Through, r.Until = true, new(day("2026-12-30"))

@@ -202,6 +202,12 @@ func (p *Pricing) Formulas(in Input) []FormulaValue {
 	return all
 }
 
+// Named gives what a named value comes to for an order line; nothing without a
+// result.
+func (p *Pricing) Named(name string, in Input) decimal.Decimal {
+	return p.making(in).value(name).Number
+}
+
 // Below gives what a formula comes to, if that lies below zero and makes no
 // charge, or no price.
 func (p *Pricing) Below(i int, in Input) (money.Amount, bool) {

@@ -246,7 +246,9 @@ func (r *Result) input(e *product.Edition, f *Given) charge.Input {
 	if in.Facts.Left = f.Left; in.Facts.Left == 0 && f.Checks.bookings != nil && e.Booking != nil && e.Pricing.ReadsLeft {
 		if k, ok := e.BookingKey(); ok {
 			if b, ok := r.Answers[k].(question.Booking); ok {
-				in.Facts.Left = e.Booking.Left(b.Start, *f.Checks.bookings)
+				q := *f.Checks.bookings
+				q.Wish = booking.Wish{Length: int(e.Booking.Ends(b).Sub(b.Start) / time.Minute), With: b.With}
+				in.Facts.Left = e.Booking.Left(b.Start, q)
 			}
 		}
 	}
@@ -256,6 +258,42 @@ func (r *Result) input(e *product.Edition, f *Given) charge.Input {
 		in.Day = calendar.DayOf(f.Now.In(f.Zone))
 	}
 	return in
+}
+
+// Wish gives what the answers narrow a booking to: how long it is, and what it
+// takes.
+func (r *Result) Wish(e *product.Edition, f Given) booking.Wish {
+	var w booking.Wish
+	if e.Booking == nil {
+		return w
+	}
+	if e.Booking.LengthBy != "" {
+		in := r.input(e, &Given{Quantity: f.Quantity, Now: f.Now, Zone: f.Zone, Group: f.Group, Ordered: f.Ordered, Left: 1})
+		w.Length = int(e.Pricing.Named(e.Booking.LengthBy, in).IntPart())
+	}
+	for i, n := range e.Booking.Needs {
+		v, answered := r.Answers[n.By]
+		item, known := e.Item(n.By)
+		if n.By == "" || !answered || !known {
+			continue
+		}
+		choices, ok := item.Spec.(question.Choosable)
+		if !ok {
+			continue
+		}
+		for code, of := range n.Codes {
+			// What is chosen is what is left of the answer without it.
+			kept := choices.Narrow(v, func(c string) bool { return c == code })
+			if kept == nil || !kept.Answered() {
+				continue
+			}
+			if w.Only == nil {
+				w.Only = map[int][]booking.ResourceID{}
+			}
+			w.Only[i] = append(w.Only[i], of...)
+		}
+	}
+	return w
 }
 
 // price makes the slip.
@@ -321,7 +359,9 @@ func offered(item *product.Item, v question.Value, answers question.Answers, fac
 func (r *Result) check(item *product.Item, v question.Value, e *product.Edition, f *Given, env *question.Env) {
 	wrong := item.Spec.Check(v, *env)
 	if b, ok := v.(question.Booking); ok && len(wrong) == 0 && f.Checks.bookings != nil && e.Booking != nil {
-		if fault := e.Booking.Check(b, *f.Checks.bookings, f.Language); fault != nil {
+		q := *f.Checks.bookings
+		q.Wish = r.Wish(e, *f)
+		if fault := e.Booking.Check(b, q, f.Language); fault != nil {
 			wrong = append(wrong, *fault)
 		}
 	}

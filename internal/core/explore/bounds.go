@@ -148,11 +148,10 @@ func (s *search) leastCount(k question.Key, p charge.Per) money.Count {
 	if !ok {
 		return 0
 	}
-	var around []int
+	values, _ := spec.Samples(nil)
 	if s.e.Booking != nil && item.Spec.Class() == question.ClassBooking {
-		around = people(s.e.Booking)
+		values = bookings(s.e.Booking)
 	}
-	values, _ := spec.Samples(around)
 	least := money.Count(-1)
 	for _, v := range values {
 		if n := s.e.Measured(p, question.Answers{k: v}); least < 0 || n < least {
@@ -172,8 +171,15 @@ func (s *search) mostCount(k question.Key) money.Count {
 		return money.One
 	}
 	if s.e.Booking != nil && item.Spec.Class() == question.ClassBooking {
-		_, most := s.e.Booking.People()
-		return max(money.Whole(int64(most)), s.e.Measured(charge.Hour, question.Answers{k: question.Booking{People: 1}}))
+		most := money.Count(0)
+		for _, b := range s.e.Booking.Samples() {
+			for _, p := range []charge.Per{charge.Person, charge.Hour, charge.Day, charge.Night} {
+				if s.e.Measures()[p] == k {
+					most = max(most, s.e.Measured(p, question.Answers{k: b}))
+				}
+			}
+		}
+		return most
 	}
 	if spec, ok := item.Spec.(question.Ranged); ok {
 		_, most := spec.Range()

@@ -51,11 +51,10 @@ func (s *search) domain(k question.Key, part []question.Key) (values []question.
 	if !ok || item.Scope == question.OfUnit {
 		return nil, false
 	}
-	around := s.around[k]
+	all, whole := spec.Samples(s.around[k])
 	if item.Spec.Class() == question.ClassBooking && s.e.Booking != nil {
-		around = people(s.e.Booking)
+		all, whole = bookings(s.e.Booking), false
 	}
-	all, whole := spec.Samples(around)
 	entries := s.readsEntries(k)
 	if entries {
 		lists, ok := item.Spec.(interface {
@@ -118,11 +117,10 @@ func (s *search) formulaReads(f *formula.Formula, k question.Key) bool {
 	return false
 }
 
-func people(b *booking.Rule) []int {
-	least, most := b.People()
-	var list []int
-	for n := least; n <= most && len(list) < 500; n++ {
-		list = append(list, n)
+func bookings(r *booking.Rule) []question.Value {
+	var list []question.Value
+	for _, b := range r.Samples() {
+		list = append(list, b)
 	}
 	return list
 }

@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
@@ -480,10 +481,15 @@ func (c *check) booking() {
 		c.wrong(InBooking, "", "finding.booking_rule_does_not_work", "why", err)
 		e.Booking = nil
 	}
+	c.needs()
 	n := 0
-	for _, i := range e.Items {
+	for j := range e.Items {
+		i := &e.Items[j]
 		if i.Spec.Class() == question.ClassBooking {
 			n++
+			if e.Booking != nil && e.Booking.By != booking.ByTime {
+				i.Spec = question.Staying(i.Spec, e.Booking.By == booking.ByNight)
+			}
 			if i.Moment != question.Choosing {
 				c.wrong(InQuestion, string(i.Key), "finding.must_asked_while_choosing_so", "wording", i.Wording)
 			}
@@ -495,6 +501,56 @@ func (c *check) booking() {
 	if e.Units() > 1 {
 		c.wrong(InBooking, "", "finding.bookable_product_sold_one_at")
 	}
+}
+
+// needs looks whether what a booking takes can be found by answers that are there
+// in time.
+func (c *check) needs() {
+	e := c.edition
+	if e.Booking == nil {
+		return
+	}
+	c.valued("length_by", &e.Booking.LengthBy)
+	if e.Booking.LengthBy != "" && c.readsHours(e.Booking.LengthBy) {
+		c.wrong(InBooking, "", "finding.length_of_itself", "name", e.Booking.LengthBy)
+		e.Booking.LengthBy = ""
+	}
+	for i := range e.Booking.Needs {
+		n := &e.Booking.Needs[i]
+		if n.By == "" {
+			continue
+		}
+		item, ok := e.Item(n.By)
+		if !ok || item.Moment != question.Choosing || item.Scope == question.OfUnit {
+			c.wrong(InBooking, "", "finding.need_by_no_answer", "name", n.Name)
+			continue
+		}
+		choices, ok := item.Spec.(question.Choosable)
+		if !ok {
+			c.wrong(InBooking, "", "finding.need_by_no_choice", "name", n.Name, "wording", item.Wording)
+			continue
+		}
+		for code := range n.Codes {
+			if !slices.ContainsFunc(choices.All(), func(ch question.Choice) bool { return ch.Code == code }) {
+				c.wrong(InBooking, "", "finding.need_by_unknown_choice", "name", n.Name, "wording", item.Wording, "code", code)
+			}
+		}
+	}
+}
+
+// readsHours says whether a named value reads how long the booking is.
+func (c *check) readsHours(name string) bool {
+	for _, v := range c.edition.Pricing.Values {
+		if v.Name != name || v.Formula == nil {
+			continue
+		}
+		for _, n := range v.Formula.Names() {
+			if n == charge.NameHours || n != name && c.readsHours(n) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func (c *check) steps() {

@@ -5,6 +5,7 @@ import (
 
 	"github.com/shopspring/decimal"
 
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
@@ -55,7 +56,14 @@ func (c *check) measures() {
 		switch item.Spec.Class() {
 		case question.ClassBooking:
 			claim(charge.Person, item.Key)
-			claim(charge.Hour, item.Key)
+			switch {
+			case e.Booking == nil || e.Booking.By == booking.ByTime:
+				claim(charge.Hour, item.Key)
+			case e.Booking.By == booking.ByNight:
+				claim(charge.Night, item.Key)
+			default:
+				claim(charge.Day, item.Key)
+			}
 		case question.ClassSpan:
 			claim(charge.Day, item.Key)
 			claim(charge.Night, item.Key)
@@ -86,13 +94,15 @@ func (e *Edition) Measured(p charge.Per, answers question.Answers) money.Count {
 	case nil:
 		return 0
 	case question.Booking:
-		if p == charge.Hour {
-			if e.Booking == nil {
-				return 0
-			}
-			return money.CountOf(decimal.New(int64(e.Booking.Length), 0).DivRound(decimal.NewFromInt(60), 6))
+		switch {
+		case p == charge.Person:
+			return money.Whole(int64(v.People))
+		case e.Booking == nil:
+			return 0
+		case p == charge.Hour:
+			return money.CountOf(decimal.New(int64(e.Booking.Ends(v).Sub(v.Start)/time.Minute), 0).DivRound(decimal.NewFromInt(60), 6))
 		}
-		return money.Whole(int64(v.People))
+		return money.Whole(int64(e.Booking.Units(v)))
 	case question.Span:
 		n := max(int64(v.Days()), 0)
 		if p == charge.Night {

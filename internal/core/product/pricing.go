@@ -290,7 +290,11 @@ func free(ch charge.Charge) bool {
 // valued looks for the named value that says an amount, and drops what is none.
 func (c *check) valued(key string, name *string) {
 	if *name != "" && !slices.ContainsFunc(c.edition.Pricing.Values, func(v charge.NamedValue) bool { return v.Name == *name }) {
-		c.wrong(InProduct, key, "finding.value_of_payment", "name", *name)
+		part := InProduct
+		if key == "length_by" {
+			part = InBooking
+		}
+		c.wrong(part, key, "finding.value_of_payment", "name", *name)
 		*name = ""
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"slices"
 
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
@@ -38,6 +39,7 @@ func (d Draft) Rename(from, to question.Key) Draft {
 	for i := range d.Charges {
 		r.charge(&d.Charges[i])
 	}
+	d.Booking = r.booking(d.Booking)
 	d.Values = slices.Clone(d.Values)
 	for i := range d.Values {
 		d.Values[i].Formula = r.formula(d.Values[i].Formula)
@@ -55,6 +57,18 @@ func (d Draft) Rename(from, to question.Key) Draft {
 // mentions are called with each key that stands in a part of a draft, and give
 // the key that stands there from now on.
 type mentions func(question.Key) question.Key
+
+func (m mentions) booking(r *booking.Rule) *booking.Rule {
+	if r == nil || len(r.Needs) == 0 {
+		return r
+	}
+	next := *r
+	next.Needs = slices.Clone(r.Needs)
+	for i := range next.Needs {
+		m.key(&next.Needs[i].By)
+	}
+	return &next
+}
 
 func (m mentions) key(k *question.Key) {
 	if *k != "" {

@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"slices"
 	"strconv"
 	"time"
 
@@ -17,23 +18,43 @@ func (booking) Name() KindName { return "booking" }
 // Class implements Kind.
 func (booking) Class() Class { return ClassBooking }
 
-// bookingSpec offers the openings of the product's booking rule. Whether an
-// opening is there and has places left is decided where the bookings are
-// known, in package booking.
-type bookingSpec struct{}
+// bookingSpec offers what the product's booking rule makes. Whether that is there
+// and has places left is decided where the bookings are known, in package booking.
+type bookingSpec struct{ nights, days bool }
+
+// Staying says that what is booked are days or nights, for how it reads.
+func Staying(s Spec, nights bool) Spec {
+	if _, ok := s.(bookingSpec); !ok {
+		return s
+	}
+	return bookingSpec{nights: nights, days: !nights}
+}
 
 func (booking) Spec(raw json.RawMessage) (Spec, error) { return settings[bookingSpec](raw) }
 func (bookingSpec) Class() Class                       { return ClassBooking }
 
+// mostWith bounds the resources that a customer chooses.
+const mostWith = 5
+
 func (bookingSpec) Decode(raw json.RawMessage) (Value, *Fault) {
 	var b struct {
 		Start  time.Time `json:"start"`
+		End    time.Time `json:"end"`
 		People int       `json:"people"`
+		With   []int64   `json:"with"`
 	}
-	if strict(raw, &b) != nil || b.Start.Year() < 2000 || b.Start.Year() > 2200 {
+	possible := func(t time.Time) bool { return t.Year() >= 2000 && t.Year() <= 2200 }
+	if strict(raw, &b) != nil || !possible(b.Start) || !b.End.IsZero() && !possible(b.End) || len(b.With) > mostWith {
 		return nil, fault("type_booking")
 	}
-	return Booking{Start: b.Start.UTC(), People: b.People}, nil
+	if !b.End.IsZero() && !b.End.After(b.Start) {
+		return nil, fault("booking_order")
+	}
+	v := Booking{Start: b.Start.UTC(), People: b.People, With: b.With}
+	if !b.End.IsZero() {
+		v.End = b.End.UTC()
+	}
+	return v, nil
 }
 
 func (bookingSpec) Check(v Value, _ Env) []Fault {
@@ -43,21 +64,43 @@ func (bookingSpec) Check(v Value, _ Env) []Fault {
 	return nil
 }
 
-func (bookingSpec) Words(v Value, env Env) string {
+func (s bookingSpec) Words(v Value, env Env) string {
 	b := v.(Booking)
-	local := b.Start.In(env.Zone)
-	return env.Language.DayTime(calendar.DayOf(local), local.Hour()*60+local.Minute()) + ", " +
-		env.Language.Fill("people", "count", strconv.Itoa(b.People))
+	local, people := b.Start.In(env.Zone), env.Language.Fill("people", "count", strconv.Itoa(b.People))
+	first := calendar.DayOf(local)
+	minute := func(t time.Time) int { return t.Hour()*60 + t.Minute() }
+	if b.End.IsZero() {
+		return env.Language.DayTime(first, minute(local)) + ", " + people
+	}
+	until := b.End.In(env.Zone)
+	if !s.nights && !s.days {
+		return env.Language.DayTime(first, minute(local)) + "–" + until.Format("15:04") + ", " + people
+	}
+	last, code := calendar.DayOf(until), "stay_nights"
+	count := last.Since(first)
+	if s.days {
+		last, code = calendar.DayOf(until.Add(-time.Nanosecond)), "stay_days"
+		count = last.Since(first) + 1
+	}
+	return env.Language.Fill(code, "from", env.Language.Day(first), "to", env.Language.Day(last), "count", strconv.Itoa(count)) + ", " + people
 }
 
-// Booking is a chosen opening and for how many people.
+// Booking is what a customer chose to book: an opening or a stay, and for how
+// many people.
 type Booking struct {
 	Start  time.Time `json:"start"`
+	End    time.Time `json:"end,omitzero"` // zero: after the rule's length
 	People int       `json:"people"`
+	With   []int64   `json:"with,omitempty"` // resources that were chosen; what else is needed is found
 }
 
 // Answered implements Value.
 func (b Booking) Answered() bool { return !b.Start.IsZero() }
+
+// Equal says whether two bookings are the same.
+func (b Booking) Equal(c Booking) bool {
+	return b.Start.Equal(c.Start) && b.End.Equal(c.End) && b.People == c.People && slices.Equal(b.With, c.With)
+}
 
 // Terms implements Value.
 func (b Booking) Terms() Terms {

@@ -95,6 +95,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/products/{slug}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["SlugParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What can be booked on some days, for the answers given so far */
+        post: operations["askDays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/basket": {
         parameters: {
             query?: never;
@@ -534,6 +553,25 @@ export interface paths {
         put?: never;
         /** Evaluates answers to a draft that need not be kept */
         post: operations["tryDraft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What could be booked of a draft on some days */
+        post: operations["tryDays"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2130,10 +2168,97 @@ export interface components {
             horizon: number;
             /** @description The last day on which something may begin, whatever the horizon */
             until?: string;
-            /** @description Minutes between two bookings that do not begin together */
-            gap?: number;
             /** @description Open also on the business's days off and holidays */
             through?: boolean;
+            /**
+             * @description What is booked: openings, days or nights
+             * @enum {string}
+             */
+            by?: "" | "days" | "nights";
+            /** @description Minutes of which the customer chooses one */
+            lengths?: number[];
+            /** @description The customer chooses from the length to it, in steps of the grid */
+            longest?: number;
+            /** @description The named value that says how many minutes */
+            length_by?: string;
+            /** @description A booking has its time for itself */
+            private?: boolean;
+            /** @description Minutes needed before what is booked */
+            before?: number;
+            /** @description Minutes needed after what is booked */
+            after?: number;
+            stays?: components["schemas"]["Stays"];
+            needs?: components["schemas"]["Need"][];
+            seasons?: components["schemas"]["Season"][];
+            fixed?: components["schemas"]["FixedStay"][];
+        };
+        Stays: {
+            /** @description Minutes from midnight */
+            arrive: number;
+            /** @description Minutes from midnight */
+            depart: number;
+            /** @description Days between two stays */
+            turnaround?: number;
+            least?: number;
+            most?: number;
+            /** @description By the weekday of the beginning, Sunday first */
+            least_on?: number[];
+            begin?: number[];
+            end?: number[];
+        };
+        StaySpan: {
+            least?: number;
+            most?: number;
+            least_on?: number[];
+            begin?: number[];
+            end?: number[];
+        };
+        Need: {
+            name: string;
+            /** @description Resources of which one is taken */
+            of: number[];
+            choose?: boolean;
+            /** @description The question whose answer narrows them */
+            by?: string;
+            codes?: {
+                [key: string]: number[];
+            };
+        };
+        Edge: {
+            day?: string;
+            /** @enum {string} */
+            feast?: "" | "carnival" | "good_friday" | "easter" | "ascension" | "pentecost" | "corpus_christi" | "advent";
+            /** @description Days after the feast; below zero is before */
+            plus?: number;
+        };
+        Season: {
+            name: string;
+            yearly?: boolean;
+            from: components["schemas"]["Edge"];
+            to: components["schemas"]["Edge"];
+            rank?: number;
+            closed?: boolean;
+            week?: (string[] | null)[];
+            notice?: number;
+            span?: components["schemas"]["StaySpan"];
+        };
+        FixedStay: {
+            name: string;
+            yearly?: boolean;
+            from: components["schemas"]["Edge"];
+            to: components["schemas"]["Edge"];
+        };
+        Resource: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            person?: boolean;
+            /** @description How many equal ones */
+            number?: number;
+            /** @description When openings can have it; without one, at any time */
+            week?: (string[] | null)[];
+            closures?: components["schemas"]["Closure"][];
+            skills?: string[];
         };
         Settings: {
             name: string;
@@ -2155,6 +2280,8 @@ export interface components {
             /** @description Spans of each weekday, Sunday first */
             week: string[][];
             closures: components["schemas"]["Closure"][];
+            /** @description People, rooms and things that bookings take */
+            resources: components["schemas"]["Resource"][];
         };
         Closure: {
             from: string;
@@ -2180,6 +2307,11 @@ export interface components {
             regions: components["schemas"]["Region"][];
             /** @description Of the coming year */
             holidays: components["schemas"]["Holiday"][];
+            /**
+             * Format: int64
+             * @description The number of the next new resource
+             */
+            next_resource: number;
             /** @description Who made the last change, which can be undone; missing without any */
             changed_by?: string;
             /** Format: date-time */
@@ -2390,6 +2522,7 @@ export interface components {
                 least: number;
                 most: number;
             };
+            booking?: components["schemas"]["BookingAsked"];
         };
         AddOnPage: {
             /** @description What one of it asks before anything is answered */
@@ -2462,11 +2595,78 @@ export interface components {
         Opening: {
             /** Format: date-time */
             start: string;
+            /** Format: date-time */
+            end: string;
             day: string;
             /** @example 20:30 */
             time: string;
             ends: string;
+            /** @description People that there is room for in one booking */
             left: number;
+            /** @description There is room for the people who were asked for, or for anybody */
+            room: boolean;
+        };
+        DaysAsked: {
+            answers: components["schemas"]["Answers"];
+            quantity: number;
+            people: number;
+            /** @description The first day */
+            from: string;
+            /** @description The last day */
+            to: string;
+            /** @description Minutes, where the customer chooses */
+            length?: number;
+            /** @description Resources that the customer chose */
+            with?: number[];
+            /** @description Of a stay that begins on this day; its days are those on which it can end */
+            begin?: string;
+        };
+        DaysTried: {
+            trial: components["schemas"]["Trial"];
+            asked: components["schemas"]["DaysAsked"];
+        };
+        BookableDays: {
+            days: components["schemas"]["BookableDay"][];
+            /** @description The last day on which anything can begin */
+            last: string;
+            /** @description The first day after those with something free */
+            next?: string;
+        };
+        BookableDay: {
+            day: string;
+            /** @enum {string} */
+            state: "free" | "few" | "sold_out" | "closed";
+            /** @description What is left where it is few */
+            left: number;
+            /** @description Why it is not free */
+            why?: string;
+            /**
+             * Format: date-time
+             * @description When a stay begins, or ends, on it
+             */
+            at?: string;
+            openings: components["schemas"]["Opening"][];
+        };
+        /** @description How a product is booked */
+        BookingAsked: {
+            /** @enum {string} */
+            by: "" | "days" | "nights";
+            /** @description Minutes to choose from; one where there is no choice */
+            lengths: number[];
+            private?: boolean;
+            /** @description What the customer can choose */
+            needs: components["schemas"]["NeedAsked"][];
+            /** @description Keys of the questions that decide what can be booked */
+            reads: string[];
+        };
+        NeedAsked: {
+            name: string;
+            of: components["schemas"]["ResourceName"][];
+        };
+        ResourceName: {
+            /** Format: int64 */
+            id: number;
+            name: string;
         };
         BasketLine: {
             /** @description The product's slug */
@@ -3518,6 +3718,10 @@ export interface components {
             start: string;
             day: string;
             time: string;
+            /** @description The time at which it ends; of a stay its last day */
+            ends: string;
+            /** @description Names of the resources that it takes */
+            with: string[];
         };
         DayLoad: {
             day: string;
@@ -4176,6 +4380,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Opening"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askDays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["SlugParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysAsked"];
+            };
+        };
+        responses: {
+            /** @description In order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookableDays"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4873,6 +5104,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TrialResult"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryDays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysTried"];
+            };
+        };
+        responses: {
+            /** @description In order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookableDays"];
                 };
             };
             default: components["responses"]["Problem"];

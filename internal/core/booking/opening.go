@@ -1,0 +1,210 @@
+package booking
+
+import (
+	"slices"
+	"strconv"
+	"time"
+
+	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+)
+
+// An Opening is a time that can be booked, with what is left of it.
+type Opening struct {
+	Start time.Time
+	End   time.Time
+	Left  int // people that there is room for in one booking
+	Free  int // bookings that can be made, where each has its time for itself
+}
+
+// Openings lists the openings of the days asked for, in order, the sold-out
+// ones too. A wall-clock start that the zone's clock skips is not offered, one
+// that comes twice is offered once. Notice and horizon are counted from Now.
+// There are none of stays.
+func (r *Rule) Openings(q Query) []Opening {
+	if r.By != ByTime {
+		return nil
+	}
+	return r.hold(&q).openings()
+}
+
+func (h *held) openings() []Opening {
+	r, q := h.rule, h.q
+	length := r.length(&q.Wish)
+	last := r.last(q)
+	to := q.To
+	if to.After(last) {
+		to = last
+	}
+	var openings []Opening
+	for d := q.From; !d.After(to); d = d.Add(1) {
+		on := h.on(d)
+		if on.shut || on.off {
+			continue
+		}
+		first := q.Now.Add(time.Duration(on.notice) * time.Hour)
+		for _, s := range on.week[d.Weekday()] {
+			end := d.At(s.To, q.Zone)
+			for m := s.From; m < s.To; m += r.Grid {
+				o := Opening{Start: d.At(m, q.Zone)}
+				o.End = o.Start.Add(time.Duration(length) * time.Minute)
+				if o.Start.Hour()*60+o.Start.Minute() != m || o.End.After(end) || o.Start.Before(first) {
+					continue
+				}
+				if h.nobody(&o) {
+					continue
+				}
+				h.count(&o)
+				openings = append(openings, o)
+			}
+		}
+	}
+	return openings
+}
+
+// last gives the last day on which something may begin.
+func (r *Rule) last(q *Query) calendar.Day {
+	last := calendar.DayOf(q.Now.In(q.Zone)).Add(r.Horizon)
+	if r.Until != nil && r.Until.Before(last) {
+		return *r.Until
+	}
+	return last
+}
+
+// around gives the stretch of an opening.
+func (r *Rule) around(start, end time.Time) *stretch {
+	return &stretch{start, end, start.Add(-time.Duration(r.Before) * time.Minute), end.Add(time.Duration(r.After) * time.Minute)}
+}
+
+// nobody says whether a kind of resource is never there at that time, whatever is
+// booked: then it is no opening at all.
+func (h *held) nobody(o *Opening) bool {
+	for i := range h.rule.Needs {
+		there := slices.ContainsFunc(h.rule.candidates(h.q, i), func(id ResourceID) bool {
+			res, known := h.q.Resources[id]
+			if !known {
+				return false
+			}
+			_, open := res.open(o.Start, o.End, true, h.q.Zone)
+			return open
+		})
+		if !there {
+			return true
+		}
+	}
+	return false
+}
+
+// count says what is left of an opening.
+func (h *held) count(o *Opening) {
+	r := h.rule
+	if !r.exclusive() {
+		o.Left = r.Places - h.people.most(o.Start, o.End)
+		return
+	}
+	if g, shared := h.groups[timesOf(o.Start, o.End)]; shared && !r.Alone() {
+		o.Left = r.Places - g.people
+		return
+	}
+	if o.Free = h.units(r.around(o.Start, o.End)); o.Free > 0 {
+		o.Left = r.Places
+		if r.Alone() {
+			o.Left = r.most()
+		}
+	}
+}
+
+// Left gives how many people there is room for in the opening that begins at an
+// instant; 0 when there is none.
+func (r *Rule) Left(start time.Time, q Query) int {
+	q.From = calendar.DayOf(start.In(q.Zone))
+	q.To = q.From
+	for _, o := range r.Openings(q) {
+		if o.Start.Equal(start) {
+			return max(o.Left, 0)
+		}
+	}
+	return 0
+}
+
+// Ends gives when a booking ends: as it says, or after the rule's length.
+func (r *Rule) Ends(b question.Booking) time.Time {
+	if b.End.IsZero() {
+		return b.Start.Add(time.Duration(r.Length) * time.Minute)
+	}
+	return b.End
+}
+
+// A Place is what a booking takes.
+type Place struct {
+	Start, End time.Time // what is booked
+	From, To   time.Time // what nothing else may have
+	With       []ResourceID
+}
+
+// Check says what stands against a booking: a number of people that the rule
+// does not take, a time that is not offered, or too few places left.
+func (r *Rule) Check(b question.Booking, q Query, l words.Language) *question.Fault {
+	_, f := r.Take(b, q, l)
+	return f
+}
+
+// Take gives what a booking takes, or says what stands against it.
+func (r *Rule) Take(b question.Booking, q Query, l words.Language) (Place, *question.Fault) {
+	if b.People < r.least() {
+		return Place{}, &question.Fault{Code: "people_least", Params: words.Params{"least": strconv.Itoa(r.least())}}
+	}
+	if b.People > r.most() {
+		return Place{}, &question.Fault{Code: "people_most", Params: words.Params{"most": strconv.Itoa(r.most())}}
+	}
+	q.Wish.With = b.With
+	for _, id := range b.With {
+		if !slices.ContainsFunc(r.Needs, func(n Need) bool { return n.Choose && slices.Contains(n.Of, id) }) {
+			return Place{}, &question.Fault{Code: "resource_gone"}
+		}
+	}
+	if r.By != ByTime {
+		return r.takeStay(b, q, l)
+	}
+	minutes := int(r.Ends(b).Sub(b.Start) / time.Minute)
+	if !r.varies() && minutes != r.Length || r.varies() && !r.offers(minutes, &q.Wish) {
+		return Place{}, &question.Fault{Code: "length_gone"}
+	}
+	q.Wish.Length = minutes
+	q.From = calendar.DayOf(b.Start.In(q.Zone))
+	q.To = q.From
+	h := r.hold(&q)
+	for _, o := range h.openings() {
+		if !o.Start.Equal(b.Start) {
+			continue
+		}
+		switch {
+		case o.Left >= b.People:
+			return h.take(r.around(o.Start, o.End))
+		case o.Left <= 0:
+			return Place{}, &question.Fault{Code: "opening_sold_out"}
+		}
+		return Place{}, &question.Fault{Code: "opening_full", Params: words.Params{"left": strconv.Itoa(o.Left)}}
+	}
+	return Place{}, &question.Fault{Code: "opening_gone"}
+}
+
+// take gives what a booking of a stretch takes; those who share an opening share
+// what it has.
+func (h *held) take(s *stretch) (Place, *question.Fault) {
+	p := Place{Start: s.start, End: s.end, From: s.from, To: s.to}
+	if g, shared := h.groups[timesOf(s.start, s.end)]; shared && !h.rule.Alone() {
+		p.With = g.with
+		return p, nil
+	}
+	if !h.rule.exclusive() || len(h.rule.Needs) == 0 {
+		return p, nil
+	}
+	with, ok := h.assign(s)
+	if !ok {
+		return Place{}, &question.Fault{Code: "opening_sold_out"}
+	}
+	p.With = with
+	return p, nil
+}
