@@ -260,7 +260,7 @@ func TestTaken(t *testing.T) {
 	start := now.Add(48 * time.Hour)
 	until := now.Add(15 * time.Minute)
 	write(t, s, func(tx *Tx) error {
-		return tx.SaveBooking(&Booking{LineID: line, ProductID: 1, StartAt: start, EndAt: start.Add(time.Hour), People: 3, HeldUntil: &until})
+		return tx.SaveBooking(&Booking{LineID: line, ProductID: 1, StartAt: start, EndAt: start.Add(time.Hour), FromAt: start, ToAt: start.Add(time.Hour), People: 3, HeldUntil: &until})
 	})
 	taken := func(at time.Time, except int64) (n int) {
 		read(t, s, func(tx *Tx) error {

@@ -181,8 +181,8 @@ func (h *held) beginning(d calendar.Day) *words.Message {
 			why = no
 		}
 		// What is in the way of this one is in the way of all longer ones, but for
-		// the weekday of the end.
-		if len(span.End) == 0 && n > least || n > least+7 {
+		// the day of the end.
+		if !strings.HasPrefix(no.Code, "why.end") && !strings.HasPrefix(no.Code, "why.off") {
 			break
 		}
 	}

@@ -1,0 +1,129 @@
+package booking
+
+import (
+	"testing"
+	"time"
+
+	"ruvo/internal/core/calendar"
+)
+
+// Source: the Gregorian Easter as tabulated by the Astronomical Applications
+// Department of the U.S. Naval Observatory, and the first Sundays of Advent of the
+// same years as in church calendars; from memory.
+func TestMovableFeasts(t *testing.T) {
+	for year, want := range map[int][3]string{
+		2022: {"2022-04-17", "2022-06-05", "2022-11-27"},
+		2023: {"2023-04-09", "2023-05-28", "2023-12-03"},
+		2024: {"2024-03-31", "2024-05-19", "2024-12-01"},
+		2025: {"2025-04-20", "2025-06-08", "2025-11-30"},
+		2026: {"2026-04-05", "2026-05-24", "2026-11-29"},
+		2027: {"2027-03-28", "2027-05-16", "2027-11-28"},
+		2028: {"2028-04-16", "2028-06-04", "2028-12-03"},
+		2038: {"2038-04-25", "2038-06-13", "2038-11-28"},
+	} {
+		for i, f := range []Feast{"easter", "pentecost", "advent"} {
+			if got := (Edge{Feast: f}).in(year, true); got.String() != want[i] {
+				t.Errorf("%s of %d is %s, want %s", f, year, got, want[i])
+			}
+		}
+	}
+	if got := (Edge{Feast: "good_friday", Plus: -3}).in(2026, true); got.String() != "2026-03-31" {
+		t.Errorf("three days before Good Friday: %s", got)
+	}
+}
+
+func TestSeasons(t *testing.T) {
+	edge := func(d string) Edge { return Edge{Day: day(d)} }
+	r, _ := cabins()
+	r.Seasons = []Season{
+		{Name: "winter", Yearly: true, From: edge("2000-12-20"), To: edge("2000-02-29")},
+		{Name: "summer", Yearly: true, From: edge("2000-06-01"), To: edge("2000-08-31")},
+		{Name: "eclipse", From: edge("2026-08-08"), To: edge("2026-08-16"), Rank: 1},
+		{Name: "later", From: edge("2026-08-16"), To: edge("2026-08-20"), Rank: 1},
+		{Name: "Easter", Yearly: true, From: Edge{Feast: "good_friday"}, To: Edge{Feast: "easter", Plus: 1}},
+	}
+	if err := r.Validate(); err != nil {
+		t.Fatal(err)
+	}
+	for on, want := range map[string]string{
+		"2026-12-19": "", "2026-12-20": "winter", "2027-01-01": "winter", "2027-02-28": "winter", "2027-03-01": "", "2028-02-29": "winter", "2028-03-01": "",
+		"2026-06-01": "summer", "2026-08-07": "summer", "2026-08-08": "eclipse", "2026-08-15": "eclipse", "2026-08-16": "later", "2026-08-20": "later", "2026-08-21": "summer", "2027-08-10": "summer",
+		"2026-04-02": "", "2026-04-03": "Easter", "2026-04-06": "Easter", "2026-04-07": "", "2027-03-26": "Easter", "2027-03-30": "",
+	} {
+		got := ""
+		if s := r.SeasonOn(day(on)); s != nil {
+			got = s.Name
+		}
+		if got != want {
+			t.Errorf("%s lies in %q, want %q", on, got, want)
+		}
+	}
+	if one, other, on, found := r.Rivals(day("2026-01-01")); !found || one != "eclipse" || other != "later" || on != day("2026-08-16") {
+		t.Errorf("rivals %q and %q on %s", one, other, on)
+	}
+	if _, _, _, found := r.Rivals(day("2027-01-01")); found {
+		t.Error("there are rivals a year later")
+	}
+}
+
+// A season has hours, notice and closed days of its own for openings too.
+func TestSeasonsOfOpenings(t *testing.T) {
+	r := evenings()
+	none, early := 0, calendar.Week{}
+	early[time.Saturday] = []calendar.Span{{From: 1020, To: 1200}}
+	edge := func(d string) Edge { return Edge{Day: day(d)} }
+	r.Seasons = []Season{
+		{Name: "dark months", From: edge("2026-11-28"), To: edge("2026-12-05"), Week: &early, Notice: &none},
+		{Name: "holidays", From: edge("2026-12-11"), To: edge("2026-12-31"), Closed: true},
+	}
+	if err := r.Validate(); err != nil {
+		t.Fatal(err)
+	}
+	got := starts(r.Openings(query("2026-11-28 10:00", "2026-11-27", "2026-12-31")))
+	if want := []string{"Sat 28 17:00 8", "Sat 5 17:00 8"}; len(got) != 2 || got[0] != want[0] || got[1] != want[1] {
+		t.Errorf("%q, want %q", got, want)
+	}
+	q := query("2026-11-24 10:00", "2026-11-24", "2026-11-24")
+	for on, want := range map[string]string{
+		"2026-12-04": "In “dark months” it has no hours on this weekday: Fri.",
+		"2026-12-11": "It is closed: holidays.",
+	} {
+		if got := said(r.Day(day(on), q)); got != want {
+			t.Errorf("%s: %q, want %q", on, got, want)
+		}
+	}
+}
+
+func TestSeasonsThatMakeNoSense(t *testing.T) {
+	edge := func(d string) Edge { return Edge{Day: day(d)} }
+	whole := Season{Name: "summer", From: edge("2026-06-01"), To: edge("2026-08-31")}
+	for name, change := range map[string]func(*Rule, *Season){
+		"no name":                   func(_ *Rule, s *Season) { s.Name = "" },
+		"no first day":              func(_ *Rule, s *Season) { s.From = Edge{} },
+		"an unknown feast":          func(_ *Rule, s *Season) { s.Yearly, s.From = true, Edge{Feast: "yule"} },
+		"a feast in one year":       func(_ *Rule, s *Season) { s.From = Edge{Feast: "easter"} },
+		"ends before":               func(_ *Rule, s *Season) { s.To = edge("2026-05-01") },
+		"far from a feast":          func(_ *Rule, s *Season) { s.Yearly, s.From = true, Edge{Feast: "easter", Plus: 400} },
+		"least above most":          func(_ *Rule, s *Season) { s.Span = &Span{Least: 5, Most: 4} },
+		"an eighth weekday":         func(_ *Rule, s *Season) { s.Span = &Span{Begin: []time.Weekday{7}} },
+		"negative notice":           func(_ *Rule, s *Season) { n := -1; s.Notice = &n },
+		"never between":             func(_ *Rule, s *Season) { s.Span = &Span{Most: 2, Begin: []time.Weekday{1}, End: []time.Weekday{5}} },
+		"least on another day":      func(_ *Rule, s *Season) { s.Span = &Span{Begin: []time.Weekday{1}, LeastOn: [7]int{2: 3}} },
+		"no stays":                  func(r *Rule, _ *Season) { r.Stays = nil },
+		"leaves before it comes":    func(r *Rule, _ *Season) { r.By = ByDay },
+		"a fixed stay without days": func(r *Rule, _ *Season) { r.Fixed = []FixedStay{{Name: "x"}} },
+		"a fixed stay of no night": func(r *Rule, _ *Season) {
+			r.Fixed = []FixedStay{{Name: "x", From: edge("2026-12-24"), To: edge("2026-12-24")}}
+		},
+		"arrival on the next day": func(r *Rule, _ *Season) { r.Stays.Arrive = 1440 },
+		"too long a turnaround":   func(r *Rule, _ *Season) { r.Stays.Turnaround = 61 },
+	} {
+		r, _ := cabins()
+		s := whole
+		change(r, &s)
+		r.Seasons = []Season{s}
+		if r.Validate() == nil {
+			t.Errorf("%s was taken", name)
+		}
+	}
+}
