@@ -1000,6 +1000,9 @@ type BookingAsked struct {
 
 	// Reads Keys of the questions that decide what can be booked
 	Reads []string `json:"reads"`
+
+	// Zone IANA time zone that its times are in
+	Zone string `json:"zone"`
 }
 
 // BookingAskedBy defines model for BookingAsked.By.

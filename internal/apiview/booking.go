@@ -11,19 +11,20 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
+	"ruvo/internal/store"
 )
 
 // few is how many places are left of a day when it says how many.
 const few = 3
 
-// Booked shows how a product is booked; nil for one that is not. Resources are
-// those that there are.
-func Booked(e *product.Edition, resources []booking.Resource) *api.BookingAsked {
+// Booked shows how a product is booked in a business; nil for one that is not.
+func Booked(e *product.Edition, b *store.Business) *api.BookingAsked {
 	if e.Booking == nil {
 		return nil
 	}
 	r := e.Booking
-	v := &api.BookingAsked{By: api.BookingAskedBy(r.By), Lengths: []int{r.Length}, Needs: []api.NeedAsked{}, Reads: []string{}}
+	resources := b.Resources
+	v := &api.BookingAsked{Zone: b.Location().String(), By: api.BookingAskedBy(r.By), Lengths: []int{r.Length}, Needs: []api.NeedAsked{}, Reads: []string{}}
 	if r.LengthBy == "" && r.By == booking.ByTime {
 		v.Lengths = r.Choices()
 	}

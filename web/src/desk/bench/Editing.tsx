@@ -1,6 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
-import { BookingEditor } from "./BookingEditor";
+import { BookingEditor } from "./booking/BookingEditor";
 import type { Draft, Question, Selected } from "./draft";
 import { LinkedEditor } from "./LinkedEditor";
 import { PriceEditor } from "./PriceEditor";

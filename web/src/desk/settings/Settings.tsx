@@ -12,6 +12,7 @@ import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
 import { DaysOff } from "../hours/DaysOff";
 import { WeekHours } from "../hours/WeekHours";
+import { Resources } from "./Resources";
 
 type Set = Schemas["Settings"];
 type View = Schemas["SettingsView"];
@@ -243,6 +244,17 @@ function Editor({ view: start }: { view: View }) {
               </div>
             ),
         )}
+      </section>
+      <section className="sheet">
+        <h2>{t("People, rooms and things")}</h2>
+        <p className="quiet small">{t("What bookings take, across all products: never twice at once.")}</p>
+        <Resources
+          list={v.resources}
+          next={view.next_resource}
+          week={v.week}
+          set={(resources) => set({ resources })}
+          of={of}
+        />
       </section>
       <section className="sheet">
         <h2>{t("Days off")}</h2>

@@ -2651,6 +2651,8 @@ export interface components {
         BookingAsked: {
             /** @enum {string} */
             by: "" | "days" | "nights";
+            /** @description IANA time zone that its times are in */
+            zone: string;
             /** @description Minutes to choose from; one where there is no choice */
             lengths: number[];
             private?: boolean;

@@ -3,17 +3,24 @@ import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { longDay, weekdays } from "../format";
 import { add, monthOf, monthsApart, sheetOf } from "./days";
+import type { BookableDay } from "./source";
 import "./days.css";
-
-// What a day of the grid is: how many places are left of so many.
-export type DayState = { left: number; few: boolean };
 
 type Props = {
   id: string;
-  // the days on which there is something, the sold-out ones too
-  days: Map<string, DayState>;
+  // by day; a day without one is closed
+  days: Map<string, BookableDay>;
+  // the month that is shown
+  month: string;
+  turnTo: (month: string) => void;
+  // the last day on which there can be anything
+  last: string;
   chosen?: string;
+  // the other end of a stay, whose days between are marked
+  until?: string;
   choose: (day: string) => void;
+  // what is said of a day that cannot be chosen
+  refuse?: (day: string) => void;
   today: string;
   disabled?: boolean;
   labelledBy?: string;
@@ -28,21 +35,24 @@ const asCell = (on: boolean) => ({ role: "gridcell", "aria-selected": on });
 // full and which sold out. Arrows go from day to day, Home and End along the week,
 // Page up and Page down from month to month, as in a date grid of the WAI-ARIA
 // Authoring Practices.
-export function Months({ id, days, chosen, choose, today, disabled, labelledBy }: Props) {
+export function Months(p: Props) {
+  const { id, days, month, turnTo, last, chosen, until, choose, refuse, today, disabled, labelledBy } = p;
   const { t } = useTranslation();
-  const list = [...days.keys()].sort();
-  const last = list.at(-1) ?? today;
-  const begin = chosen ?? list.find((d) => (days.get(d)?.left ?? 0) > 0) ?? list[0] ?? today;
-  const [month, setMonth] = useState(monthOf(begin));
+  const free = (d: string) => isFree(days.get(d));
+  const begin = () =>
+    chosen && monthOf(chosen) === month
+      ? chosen
+      : ([...days.keys()].sort().find((d) => monthOf(d) === month && free(d)) ??
+        (monthOf(today) === month ? today : `${month}-01`));
   const [at, setAt] = useState(begin);
   const moved = useRef(false);
   const grid = useRef<HTMLTableElement>(null);
-  // What comes later leads to where it begins, until somebody went elsewhere.
+  // Where the keyboard stands when the month, or what is in it, is another one,
+  // unless somebody went there by the keyboard.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is chosen and free follows from these
   useEffect(() => {
-    if (moved.current) return;
-    setMonth(monthOf(begin));
-    setAt(begin);
-  }, [begin]);
+    if (!moved.current || monthOf(at) !== month) setAt(begin());
+  }, [month, days]);
   useEffect(() => {
     if (moved.current) grid.current?.querySelector<HTMLElement>(`[data-day="${at}"]`)?.focus();
   }, [at]);
@@ -51,16 +61,14 @@ export function Months({ id, days, chosen, choose, today, disabled, labelledBy }
   const go = (day: string) => {
     const to = day < today ? today : day > last ? last : day;
     moved.current = true;
-    setMonth(monthOf(to));
+    if (monthOf(to) !== month) turnTo(monthOf(to));
     setAt(to);
   };
   const turn = (by: number) => {
     const next = monthsApart(month, by);
     if (next < first || next > end) return;
     moved.current = false;
-    setMonth(next);
-    const free = list.find((d) => monthOf(d) === next && (days.get(d)?.left ?? 0) > 0);
-    setAt(free ?? `${next}-01`);
+    turnTo(next);
   };
   const press = (e: React.KeyboardEvent) => {
     const weekday = (new Date(`${at}T12:00:00Z`).getUTCDay() + 6) % 7;
@@ -134,13 +142,15 @@ export function Months({ id, days, chosen, choose, today, disabled, labelledBy }
                     <Cell
                       day={d}
                       state={days.get(d)}
-                      on={d === chosen}
+                      on={d === chosen || d === until}
+                      between={chosen !== undefined && until !== undefined && d > chosen && d < until}
                       here={d === at}
                       disabled={disabled}
                       choose={() => {
                         moved.current = true;
                         setAt(d);
-                        choose(d);
+                        if (free(d) && !disabled) choose(d);
+                        else if (!disabled) refuse?.(d);
                       }}
                     />
                   )}
@@ -157,38 +167,41 @@ export function Months({ id, days, chosen, choose, today, disabled, labelledBy }
   );
 }
 
+const isFree = (d?: BookableDay) => d?.state === "free" || d?.state === "few";
+
 type CellProps = {
   day: string;
-  state?: DayState;
+  state?: BookableDay;
   on: boolean;
+  between: boolean;
   here: boolean;
   disabled?: boolean;
   choose: () => void;
 };
 
-function Cell({ day, state, on, here, disabled, choose }: CellProps) {
+function Cell({ day, state, on, between, here, disabled, choose }: CellProps) {
   const { t } = useTranslation();
-  const free = state !== undefined && state.left > 0;
-  const said = !state
-    ? t("closed")
-    : state.left <= 0
-      ? t("sold out")
-      : state.few
-        ? t("{{count}} left", { count: state.left })
-        : t("free");
+  const free = isFree(state);
+  const said: Record<string, string> = {
+    free: t("free"),
+    few: t("{{count}} left", { count: state?.left }),
+    sold_out: t("sold out"),
+    closed: t("closed"),
+  };
+  const marks: Record<string, string> = { free: "●", few: `◔ ${state?.left}`, sold_out: "✕", closed: "" };
   return (
     <button
       type="button"
       data-day={day}
       tabIndex={here ? 0 : -1}
-      className={`months-day${on ? " on" : ""}${free ? " free" : ""}`}
-      aria-label={`${longDay(day)}: ${said}`}
+      className={`months-day${on ? " on" : ""}${between ? " between" : ""}${free ? " free" : ""}`}
+      aria-label={`${longDay(day)}: ${said[state?.state ?? "closed"]}${state?.why ? `. ${state.why}` : ""}`}
       aria-disabled={!free || disabled}
-      onClick={() => free && !disabled && choose()}
+      onClick={choose}
     >
       <span className="num">{Number(day.slice(8))}</span>
       <span className="months-state" aria-hidden="true">
-        {!state ? "" : state.left <= 0 ? "✕" : state.few ? `◔ ${state.left}` : "●"}
+        {marks[state?.state ?? "closed"]}
       </span>
     </button>
   );

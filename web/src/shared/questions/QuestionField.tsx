@@ -2,6 +2,7 @@ import { Button, Checkbox } from "antd";
 import { memo, Suspense, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../api/client";
+import type { DaysSource } from "../days/source";
 import { boxed, fields, nested, shown } from "./fields";
 import { type Asked, type Fault, partOf, type Question } from "./types";
 import "./questions.css";
@@ -11,7 +12,7 @@ type Props = {
   value: unknown;
   onChange: (value: unknown) => void;
   page: Schemas["ProductPage"];
-  openings?: Schemas["Opening"][];
+  days?: DaysSource;
   asked?: Asked;
   faults?: Fault[];
   disabled?: boolean;
@@ -56,7 +57,7 @@ function unchanged(a: Props, b: Props): boolean {
     a.q === b.q &&
     a.value === b.value &&
     a.asked === b.asked &&
-    a.openings === b.openings &&
+    a.days === b.days &&
     a.disabled === b.disabled &&
     a.quantity === b.quantity &&
     a.later?.on === b.later?.on &&
@@ -74,7 +75,7 @@ const Drawn = memo(function Drawn(p: Props) {
   const Field = fields[q.kind];
   if (!Field || (q.kind === "link_value" && q.settings.hidden)) return null;
   const id = `${prefix ?? "q"}-${q.key}`;
-  const common = { id, q, page, openings: p.openings, asked: p.asked, faults, disabled };
+  const common = { id, q, page, days: p.days, asked: p.asked, faults, disabled };
   if (shown.has(q.kind)) return <Field {...common} value={null} onChange={p.onChange} />;
   const perUnit = q.scope === "unit";
   const ownFault =

@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import type { DaysSource } from "../days/source";
 
 export type Question = Schemas["QuestionView"];
 export type Asked = Schemas["AskedQuestion"];
@@ -28,7 +29,7 @@ export type FieldProps = {
   value: unknown;
   onChange: (value: unknown) => void;
   page: Schemas["ProductPage"];
-  openings?: Schemas["Opening"][];
+  days?: DaysSource;
   // what the server says of the question: the text of a note, the words of
   // the answer, the choices that are not offered
   asked?: Asked;

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { type DaysSource, picks } from "../../shared/days/source";
 import { Html } from "../../shared/Html";
 import { pointAt } from "../../shared/point";
 import { loadFields } from "../../shared/questions/fields";
@@ -45,7 +46,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const evaluation = useChoosing(page, input);
   const slugs = taken(page, input);
   const { root, marked } = useMarked<HTMLFormElement>();
-  const openings = useOpenings(page);
+  const days = useDays(page, input);
   const result = evaluation.result?.evaluations[0];
   const slip = evaluation.result?.slip;
   const asked = new Map(result?.asked.map((a) => [a.key, a]));
@@ -110,7 +111,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
               quantity={input.quantity}
               value={input.answers[q.key] ?? null}
               onChange={(v) => answer(q.key, v)}
-              openings={openings}
+              days={days}
               asked={asked.get(q.key)}
               faults={faults(q.key)}
               known={known(q, input.answers[q.key], (v) => answer(q.key, v))}
@@ -168,16 +169,25 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   );
 }
 
-// useOpenings gives the times that can be booked, and looks again now and then.
-function useOpenings(page: Schemas["ProductPage"]) {
-  const openings = useQuery({
-    queryKey: ["openings", page.slug],
-    queryFn: () =>
-      take(api.GET("/api/shop/products/{slug}/openings", { params: { path: { slug: page.slug } } })),
-    enabled: page.people !== undefined,
-    refetchInterval: 30_000,
-  });
-  return openings.data;
+// useDays asks what can be booked, for the answers that decide about it.
+function useDays(
+  page: Schemas["ProductPage"],
+  input: { answers: Record<string, unknown>; quantity: number },
+) {
+  const chosen = JSON.stringify(picks(page, input.answers));
+  return useMemo<DaysSource>(() => {
+    const answers = JSON.parse(chosen) as Record<string, unknown>;
+    return {
+      key: ["days", page.slug, chosen, input.quantity],
+      ask: (asked) =>
+        take(
+          api.POST("/api/shop/products/{slug}/days", {
+            params: { path: { slug: page.slug } },
+            body: { ...asked, answers, quantity: input.quantity },
+          }),
+        ),
+    };
+  }, [page.slug, chosen, input.quantity]);
 }
 
 // Words says what the product is and what happens next.

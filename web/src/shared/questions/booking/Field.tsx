@@ -1,106 +1,155 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { monthOf } from "../../days/days";
 import { Months } from "../../days/Months";
-import { longDay } from "../../format";
+import { useMonth } from "../../days/source";
+import { local } from "../../format";
 import { Stepper } from "../../Stepper";
 import { useToday } from "../../today";
 import type { FieldProps } from "../types";
+import { Lengths, Withs } from "./Narrow";
+import { Stay } from "./Stay";
+import { Times } from "./Times";
 
-type Booking = { start: string; people: number };
+export type Booking = { start: string; end?: string; people: number; with?: number[] };
 
-const few = 3; // places of a whole day, from which on it says how many are left
-
-// A booking: for how many people, a day of the month, then one of its times.
-export function Field({ id, value, onChange, page, openings, describedBy, disabled }: FieldProps) {
+// A booking: for how many people, how long and with whom where that is open, then
+// a day of the month and one of its times; of a stay its first and its last day.
+export function Field(props: FieldProps) {
+  const { id, value, onChange, page, days: source, describedBy, disabled } = props;
   const { t } = useTranslation();
-  const known = useToday();
-  const today = known || (openings?.[0]?.day ?? "");
-  const chosen = value as Booking | null | undefined;
+  const today = useToday();
+  const chosen = (value ?? undefined) as Booking | undefined;
   const least = page.people?.least ?? 1;
   const most = page.people?.most ?? 1;
+  const kind = page.booking;
+  const stays = kind !== undefined && kind.by !== "";
   const [people, setPeople] = useState(chosen?.people ?? Math.min(2, most));
   const count = chosen?.people ?? people;
-  const setCount = (n: number) => {
-    setPeople(n);
-    if (chosen) onChange({ ...chosen, people: n });
+  const lengths = kind?.lengths ?? [];
+  const [length, setLength] = useState(minutes(chosen) ?? lengths[0]);
+  const [picked, setPicked] = useState(chosen?.with ?? []);
+  const [begin, setBegin] = useState<{ day: string; at: string }>();
+  const zone = kind?.zone ?? "UTC";
+  const [month, setMonth] = useState(chosen ? monthOf(local(chosen.start, zone).day) : monthOf(today));
+  const [moved, setMoved] = useState(chosen !== undefined);
+  const [told, tell] = useState<string>();
+  const month0 = useMonth(source, month, {
+    people: count,
+    length: lengths.length > 1 ? length : undefined,
+    with: picked.length > 0 ? picked : undefined,
+    begin: begin?.day,
+  });
+  const list = month0.data?.days ?? [];
+  const days = new Map(list.map((d) => [d.day, d]));
+  const free = list.filter((d) => (d.state === "free" || d.state === "few") && monthOf(d.day) === month);
+  const next = month0.data?.next;
+  // The first month with something free is shown at once, until somebody goes elsewhere.
+  useEffect(() => {
+    if (!moved && month0.there && free.length === 0 && next) setMonth(monthOf(next));
+  }, [moved, month0.there, free.length, next]);
+  const change = (part: Partial<Booking>) => chosen && onChange({ ...chosen, ...part });
+  const put = (b: { start: string; end?: string }) =>
+    onChange({ ...b, people: count, ...(picked.length > 0 && { with: picked }) });
+  const shown = {
+    days,
+    zone,
+    month: { month, there: month0.there, last: month0.data?.last ?? today },
+    chosen,
+    disabled,
+    put,
+    free,
   };
-  const times = new Map<string, NonNullable<typeof openings>>();
-  for (const o of openings ?? []) times.set(o.day, [...(times.get(o.day) ?? []), o]);
-  // A day is free for so many people when one of its times has room for them.
-  const room = (left: number) => (left >= count ? left : 0);
-  const days = new Map(
-    [...times].map(([day, list]) => {
-      const left = Math.max(...list.map((o) => room(o.left)));
-      return [day, { left, few: left <= few }];
-    }),
+  const turnTo = (m: string) => {
+    setMoved(true);
+    tell(undefined);
+    setMonth(m);
+  };
+  const grid = (at: { chosen?: string; until?: string; choose: (day: string) => void }) => (
+    <Months
+      id={id}
+      days={days}
+      month={month}
+      turnTo={turnTo}
+      last={month0.data?.last ?? today}
+      today={today}
+      disabled={disabled}
+      labelledBy={`${id}-label`}
+      refuse={(d) => tell(days.get(d)?.why ?? t("Nothing can be booked on this day."))}
+      {...at}
+      choose={(d) => {
+        tell(undefined);
+        at.choose(d);
+      }}
+    />
   );
-  const free = [...days].filter(([, d]) => d.left > 0).map(([day]) => day);
-  const own = openings?.find((o) => same(o.start, chosen?.start))?.day;
-  const [looked, look] = useState<string>();
-  const day = looked ?? own ?? free[0]; // the first free day shows its times at once
-  const next = free.find((d) => d > (day ?? "")) ?? free[0];
+  const nothing = month0.there && list.length === 0 && !next && !moved;
   return (
     <div className="booking-field" aria-describedby={describedBy}>
-      <Stepper value={count} least={least} most={most} disabled={disabled} onChange={setCount}>
-        <strong className="num" aria-live="polite">
-          {t("{{count}} people", { count })}
-        </strong>
-      </Stepper>
+      {(most > 1 || least > 1) && (
+        <Stepper
+          value={count}
+          least={least}
+          most={most}
+          disabled={disabled}
+          onChange={(n) => {
+            setPeople(n);
+            change({ people: n });
+          }}
+        >
+          <strong className="num" aria-live="polite">
+            {t("{{count}} people", { count })}
+          </strong>
+        </Stepper>
+      )}
+      {lengths.length > 1 && (
+        <Lengths
+          id={`${id}-length`}
+          lengths={lengths}
+          value={length}
+          disabled={disabled}
+          choose={(n) => {
+            setLength(n);
+            if (chosen)
+              change({ end: new Date(new Date(chosen.start).getTime() + n * 60_000).toISOString() });
+          }}
+        />
+      )}
+      {kind?.needs.map((need) => (
+        <Withs
+          key={need.name}
+          id={`${id}-${need.name}`}
+          need={need}
+          picked={picked}
+          disabled={disabled}
+          choose={(list) => {
+            setPicked(list);
+            change({ with: list.length > 0 ? list : undefined });
+          }}
+        />
+      ))}
       <fieldset id={id} className="openings" aria-labelledby={`${id}-label`}>
-        {openings && times.size === 0 && (
-          <div className="empty">{t("There is no time to book just now.")}</div>
-        )}
-        {times.size > 0 && (
-          <Months
-            id={id}
-            days={days}
-            chosen={day}
-            choose={look}
-            today={today}
-            disabled={disabled}
-            labelledBy={`${id}-label`}
+        {nothing && <div className="empty">{t("There is no time to book just now.")}</div>}
+        {!nothing && source && !stays && <Times {...shown} grid={grid} next={next} turnTo={turnTo} />}
+        {!nothing && source && stays && (
+          <Stay
+            {...shown}
+            nights={kind.by === "nights"}
+            grid={grid}
+            begin={begin}
+            setBegin={setBegin}
+            clear={() => onChange(null)}
           />
         )}
-        {times.size > 0 && (
-          <div className="opening-day" aria-live="polite">
-            {day && (
-              <>
-                <span>{longDay(day)}</span>
-                <div className="row">
-                  {(times.get(day) ?? []).map((o) => {
-                    const on = same(o.start, chosen?.start);
-                    return (
-                      <button
-                        type="button"
-                        key={o.start}
-                        className="choice-button opening"
-                        aria-pressed={on}
-                        disabled={disabled || (o.left < count && !on)}
-                        onClick={() => onChange({ start: o.start, people: count })}
-                      >
-                        <span className="num">
-                          {o.time}–{o.ends}
-                        </span>
-                        <span className="small">
-                          {" "}
-                          {o.left === 0 ? t("sold out") : t("{{count}} left", { count: o.left })}
-                        </span>
-                      </button>
-                    );
-                  })}
-                </div>
-              </>
-            )}
-          </div>
-        )}
-        {next && next !== day && !disabled && (
-          <button type="button" className="linkish" onClick={() => look(next)}>
-            {t("The next free day")}
-          </button>
-        )}
+        <div className="small quiet booking-told" role="status">
+          {told}
+        </div>
       </fieldset>
     </div>
   );
 }
 
-const same = (a: string, b?: string) => b !== undefined && new Date(a).getTime() === new Date(b).getTime();
+// minutes gives how long what was chosen is.
+function minutes(b?: Booking) {
+  return b?.end ? (new Date(b.end).getTime() - new Date(b.start).getTime()) / 60_000 : undefined;
+}

@@ -1,0 +1,83 @@
+import { type ReactNode, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { monthOf } from "../../days/days";
+import type { BookableDay } from "../../days/source";
+import { longDay } from "../../format";
+import type { Booking } from "./Field";
+
+export type Shown = {
+  days: Map<string, BookableDay>;
+  zone: string;
+  month: { month: string; there: boolean; last: string };
+  chosen?: Booking;
+  disabled?: boolean;
+  put: (b: { start: string; end?: string }) => void;
+  free: BookableDay[];
+};
+
+type Props = Shown & {
+  grid: (at: { chosen?: string; choose: (day: string) => void }) => ReactNode;
+  next?: string;
+  turnTo: (month: string) => void;
+};
+
+// Times is a month, and below it the times of a day.
+export function Times({ days, month, chosen, disabled, put, free, grid, next, turnTo }: Props) {
+  const { t } = useTranslation();
+  const [looked, look] = useState<string>();
+  const own = [...days.values()].find((d) => d.openings.some((o) => same(o.start, chosen?.start)))?.day;
+  // The first free day of the month shows its times at once.
+  const here = [looked, own].find((d) => d !== undefined && monthOf(d) === month.month);
+  const day = here ?? free[0]?.day;
+  const later = free.find((d) => d.day > (day ?? ""))?.day ?? next;
+  return (
+    <>
+      {grid({ chosen: day, choose: look })}
+      <div className="opening-day" aria-live="polite">
+        {day && (
+          <>
+            <span>{longDay(day)}</span>
+            <div className="row">
+              {(days.get(day)?.openings ?? []).map((o) => {
+                const on = same(o.start, chosen?.start);
+                return (
+                  <button
+                    type="button"
+                    key={o.start}
+                    className="choice-button opening"
+                    aria-pressed={on}
+                    disabled={disabled || (!o.room && !on)}
+                    onClick={() => put({ start: o.start, end: o.end })}
+                  >
+                    <span className="num">
+                      {o.time}–{o.ends}
+                    </span>
+                    <span className="small">
+                      {" "}
+                      {o.left === 0 ? t("sold out") : t("{{count}} left", { count: o.left })}
+                    </span>
+                  </button>
+                );
+              })}
+            </div>
+          </>
+        )}
+        {!day && month.there && <span className="quiet">{t("Nothing is free in this month.")}</span>}
+      </div>
+      {later && later !== day && !disabled && (
+        <button
+          type="button"
+          className="linkish"
+          onClick={() => {
+            if (monthOf(later) !== month.month) turnTo(monthOf(later));
+            look(later);
+          }}
+        >
+          {t("The next free day")}
+        </button>
+      )}
+    </>
+  );
+}
+
+const same = (a: string, b?: string) => b !== undefined && new Date(a).getTime() === new Date(b).getTime();
