@@ -1001,6 +1001,9 @@ type BookingAsked struct {
 	// Reads Keys of the questions that decide what can be booked
 	Reads []string `json:"reads"`
 
+	// Today The day that it is there
+	Today string `json:"today"`
+
 	// Zone IANA time zone that its times are in
 	Zone string `json:"zone"`
 }

@@ -149,7 +149,7 @@ func (f *filling) products(ctx context.Context) error {
 	f.clock = f.now.AddDate(0, 0, -90)
 	slugs := []string{
 		"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "observatory-cabin",
-		"oak-frame", "red-lamp", "sky-cards", "telescope-hire", "mural", "star-party", "school-night", "dinner-under-the-dome", "first-night-set",
+		"oak-frame", "red-lamp", "sky-cards", "telescope-hire", "mural", "star-party", "school-night", "dinner-under-the-dome", "first-night-set", "lesson-at-the-telescope", "solar-telescope",
 	}
 	drafts := make([]product.Draft, len(slugs))
 	ids := make([]int64, len(slugs))

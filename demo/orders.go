@@ -41,8 +41,8 @@ type sale struct {
 
 // An article is one line of a basket. Answers may hold "@day-30" for a day
 // thirty days ago, {"opening": 2, "people": 4} for the third opening that has
-// room, {"from_weekday": 3, "after": 14, "days": 4} for four days from the
-// first Wednesday in two weeks or more, and [{"upload": "comet.png"}] for a
+// room, {"stay": 14, "weekday": 3, "nights": 4, "people": 1} for four nights from
+// the first free Wednesday in two weeks or more, and [{"upload": "comet.png"}] for a
 // picture that is drawn and uploaded.
 type article struct {
 	Product  string                     `json:"product"`
@@ -134,11 +134,7 @@ func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.Raw
 			Opening *int `json:"opening"`
 			People  int  `json:"people"`
 		}
-		var stay struct {
-			Weekday *time.Weekday `json:"from_weekday"`
-			After   int           `json:"after"`
-			Days    int           `json:"days"`
-		}
+		var stay stay
 		var files []struct {
 			Upload  string `json:"upload"`
 			Caption string `json:"caption"`
@@ -154,12 +150,12 @@ func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.Raw
 				list = append(list, question.Uploaded{File: id, Name: f.Upload, Caption: f.Caption})
 			}
 			v, _ = json.Marshal(list)
-		case json.Unmarshal(v, &stay) == nil && stay.Weekday != nil:
-			from := calendar.DayOf(o.f.now.In(o.f.zone)).Add(stay.After)
-			for from.Weekday() != *stay.Weekday {
-				from = from.Add(1)
+		case json.Unmarshal(v, &stay) == nil && stay.After > 0:
+			b, err := o.stay(ctx, slug, stay, raw)
+			if err != nil {
+				return nil, err
 			}
-			v, _ = json.Marshal(question.Span{From: from, To: from.Add(stay.Days - 1)})
+			v, _ = json.Marshal(b)
 		case strings.HasPrefix(string(v), `"@day`):
 			var days int
 			if _, err := fmt.Sscanf(string(v), `"@day%d"`, &days); err != nil {
@@ -168,11 +164,11 @@ func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.Raw
 			day := calendar.DayOf(o.f.now.In(o.f.zone)).Add(days)
 			v, _ = json.Marshal(day)
 		case json.Unmarshal(v, &opening) == nil && opening.Opening != nil:
-			start, err := o.opening(ctx, slug, *opening.Opening, opening.People)
+			b, err := o.opening(ctx, slug, *opening.Opening, opening.People)
 			if err != nil {
 				return nil, err
 			}
-			v, _ = json.Marshal(map[string]any{"start": start, "people": opening.People})
+			v, _ = json.Marshal(b)
 		}
 		answers[k] = v
 	}
@@ -193,21 +189,69 @@ func (o *sale) upload(ctx context.Context, name string) (string, error) {
 	return u.Id, err
 }
 
-func (o *sale) opening(ctx context.Context, slug string, n, people int) (time.Time, error) {
+// A stay is one that is looked for.
+type stay struct {
+	After   int          `json:"stay"` // days
+	Weekday time.Weekday `json:"weekday"`
+	Nights  int          `json:"nights"`
+	People  int          `json:"people"`
+}
+
+// stay finds the first one that is free on its weekday, whatever the season.
+func (o *sale) stay(ctx context.Context, slug string, s stay, answers map[string]json.RawMessage) (question.Booking, error) {
+	known := map[string]json.RawMessage{}
+	for k, v := range answers {
+		if k == "cabin" {
+			known[k] = v
+		}
+	}
+	ask := func(from, to calendar.Day, begin *string) (map[string]api.BookableDay, error) {
+		found, err := o.f.shop.Days(ctx, slug, api.DaysAsked{Answers: known, Quantity: 1, People: s.People, From: from.String(), To: to.String(), Begin: begin}, "en")
+		free := map[string]api.BookableDay{}
+		for _, d := range found.Days {
+			if d.At != nil && (d.State == api.BookableDayStateFree || d.State == api.BookableDayStateFew) {
+				free[d.Day] = d
+			}
+		}
+		return free, err
+	}
+	first := calendar.DayOf(o.f.now.In(o.f.zone)).Add(s.After)
+	begins, err := ask(first, first.Add(120), nil)
+	if err != nil {
+		return question.Booking{}, err
+	}
+	for d := first; d.Since(first) < 120; d = d.Add(1) {
+		at, free := begins[d.String()]
+		if !free || d.Weekday() != s.Weekday {
+			continue
+		}
+		last := d.Add(s.Nights)
+		ends, err := ask(d, last, &at.Day)
+		if err != nil {
+			return question.Booking{}, err
+		}
+		if end, free := ends[last.String()]; free {
+			return question.Booking{Start: *at.At, End: *end.At, People: s.People}, nil
+		}
+	}
+	return question.Booking{}, fmt.Errorf("%s: no stay of %d nights is free", o.Customer, s.Nights)
+}
+
+func (o *sale) opening(ctx context.Context, slug string, n, people int) (question.Booking, error) {
 	all, err := o.f.shop.Openings(ctx, slug, "en")
 	if err != nil {
-		return time.Time{}, err
+		return question.Booking{}, err
 	}
 	for _, a := range all {
 		if a.Left < people {
 			continue
 		}
 		if n == 0 {
-			return a.Start, nil
+			return question.Booking{Start: a.Start, End: a.End, People: people}, nil
 		}
 		n--
 	}
-	return time.Time{}, fmt.Errorf("%s: no opening left for %d people", o.Customer, people)
+	return question.Booking{}, fmt.Errorf("%s: no opening left for %d people", o.Customer, people)
 }
 
 func (o *sale) happen(ctx context.Context, h happens) error {

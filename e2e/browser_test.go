@@ -366,6 +366,29 @@ func (p *person) picks(name, day string) {
 	must(p.t, err)
 }
 
+// taps takes a day in the month of a booking, which it turns to.
+func (p *person) taps(key, day string) {
+	p.t.Helper()
+	in := fmt.Sprintf(`[data-question="%s"]`, key)
+	at := fmt.Sprintf(`document.querySelector('%s [data-day="%s"]')`, in, day)
+	p.until("a month", fmt.Sprintf(`document.querySelector('%s [data-day]')`, in))
+	for range 24 {
+		there, err := ask[bool](p, at+" !== null")
+		must(p.t, err)
+		if there {
+			break
+		}
+		shown, err := ask[string](p, fmt.Sprintf(`document.querySelector('%s [data-day]').dataset.day`, in))
+		must(p.t, err)
+		p.press("button", "Month after", in)
+		p.until("another month", fmt.Sprintf(`document.querySelector('%s [data-day]').dataset.day !== %s`, in, quote(shown)))
+	}
+	p.until("the day "+day+" is free", at+`?.getAttribute("aria-disabled") === "false"`)
+	label, err := ask[string](p, at+`.getAttribute("aria-label")`)
+	must(p.t, err)
+	p.press("button", label, in)
+}
+
 // chooses opens a list and takes an option.
 func (p *person) chooses(list, option string, within ...string) {
 	p.t.Helper()

@@ -40,8 +40,9 @@ func (h *house) passOf() string {
 func hire(p *person) {
 	p.goTo("/p/telescope-hire")
 	p.sees("18.00 for each night", ".product-slip, .product-bar")
-	p.picks("from", "2027-05-13")
-	p.picks("to", "2027-05-18")
+	p.taps("nights_out", "2027-05-13")
+	p.sees("Now the day of departure.")
+	p.taps("nights_out", "2027-05-18")
 }
 
 // Each answer changes the slip at once, each line says why, and which answer

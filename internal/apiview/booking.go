@@ -18,13 +18,13 @@ import (
 const few = 3
 
 // Booked shows how a product is booked in a business; nil for one that is not.
-func Booked(e *product.Edition, b *store.Business) *api.BookingAsked {
+func Booked(e *product.Edition, b *store.Business, now time.Time) *api.BookingAsked {
 	if e.Booking == nil {
 		return nil
 	}
 	r := e.Booking
 	resources := b.Resources
-	v := &api.BookingAsked{Zone: b.Location().String(), By: api.BookingAskedBy(r.By), Lengths: []int{r.Length}, Needs: []api.NeedAsked{}, Reads: []string{}}
+	v := &api.BookingAsked{Zone: b.Location().String(), Today: DayString(now, b.Location()), By: api.BookingAskedBy(r.By), Lengths: []int{r.Length}, Needs: []api.NeedAsked{}, Reads: []string{}}
 	if r.LengthBy == "" && r.By == booking.ByTime {
 		v.Lengths = r.Choices()
 	}
@@ -186,7 +186,13 @@ func stays(list []booking.StayDay, l words.Language) []api.BookableDay {
 // ends shows the days on which a stay that begins on a day can end.
 func ends(r *booking.Rule, q booking.Query, begin calendar.Day, l words.Language) []api.BookableDay {
 	q.From = maxDay(q.From, begin)
-	return stays(r.Departures(begin, q), l)
+	days := stays(r.Departures(begin, q), l)
+	for i := range days { // how many are free tells of nights, not of a departure
+		if days[i].State == api.BookableDayStateFew {
+			days[i].State = api.BookableDayStateFree
+		}
+	}
+	return days
 }
 
 // Openings shows openings in the business's wall-clock time.

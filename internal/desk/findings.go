@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/stock"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/placing"
 	"ruvo/internal/store"
 )
 
@@ -21,6 +22,13 @@ func (d *Desk) checked(tx *store.Tx, id int64, b *store.Business, draft product.
 	e, findings := product.Compile(draft)
 	if !product.Broken(findings) {
 		findings = append(findings, explore.Review(e, d.Now(), b.Location())...)
+	}
+	if e.Booking != nil && !product.Broken(findings) {
+		q, err := placing.Query(tx, 0, e, b.Location(), d.Now(), 0)
+		if err != nil {
+			return nil, nil, err
+		}
+		findings = append(findings, explore.Bookable(e, *q)...)
 	}
 	for _, list := range draft.PriceLists {
 		if priced, ok := e.In(list.Currency); ok && !product.Broken(findings) {

@@ -129,7 +129,7 @@ func (d *Desk) Try(ctx context.Context, id int64, t api.Trial, l words.Language)
 			Measures: measures(e), Order: []int{}, Steps: steps(e, &r, f, l), Tabled: tabled(e),
 		}
 		brought(&view, v.draft, v.sheets, l)
-		view.Page.Booking = apiview.Booked(e, &v.business)
+		view.Page.Booking = apiview.Booked(e, &v.business, v.now)
 		view.SoldIn, view.Listable = soldIn(v.whole), listable(v.draft, l)
 		if t.AddOns != nil && len(*t.AddOns) > 0 {
 			whole, err := d.withAddOns(tx, &v, &r, *t.AddOns)

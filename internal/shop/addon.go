@@ -40,7 +40,7 @@ func (s *Shop) addOns(ctx context.Context, tx *store.Tx, b store.Business, e *pr
 			continue
 		}
 		page := apiview.Page(p.Slug, *p.EditionID, other, question.Paying, l)
-		page.Booking = apiview.Booked(other, &b)
+		page.Booking = apiview.Booked(other, &b, s.Now())
 		if err := s.left(tx, b, p.ID, other, &page); err != nil {
 			return nil, err
 		}

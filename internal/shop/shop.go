@@ -157,7 +157,7 @@ func (s *Shop) Product(ctx context.Context, slug string, l words.Language) (api.
 		}
 		addOns, err := s.addOns(ctx, tx, b, e, l)
 		page.AddOns = &addOns
-		page.Booking = apiview.Booked(e, &b)
+		page.Booking = apiview.Booked(e, &b, s.Now())
 		return err
 	})
 	return page, err
@@ -353,7 +353,7 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 				continue
 			}
 			page := apiview.Page(line.Product, *ev.product.EditionID, ev.edition, question.Paying, l)
-			page.Booking = apiview.Booked(ev.edition, &b)
+			page.Booking = apiview.Booked(ev.edition, &b, s.Now())
 			ev.result.Faults = append(ev.result.Faults, addOnFaults(basket.Lines, evs, i)...)
 			other := otherCurrency(ev.edition, sells)
 			ev.result.Faults = append(ev.result.Faults, other...)

@@ -58,7 +58,7 @@ func TestReadyMadeProducts(t *testing.T) {
 
 func stay() fields {
 	return fields{"product": "observatory-cabin", "quantity": 1, "later": []string{"arrival"}, "answers": fields{
-		"stay_days": fields{"from": "2026-12-09", "to": "2026-12-12"}, "cabin": "larch", "beds": 2, "phone": "030 23125 014",
+		"stay": fields{"start": "2026-12-09T15:00:00+01:00", "end": "2026-12-12T10:00:00+01:00", "people": 1}, "cabin": "larch", "beds": 2, "phone": "030 23125 014",
 		"invoice": fields{"name": "Ada Quill", "street": "Hill 3", "code": "14467", "city": "Potsdam", "country": "DE"},
 	}}
 }
@@ -73,7 +73,7 @@ func TestEveryKindInOneOrder(t *testing.T) {
 	}{
 		{"lines.0.phone phone", fields{"phone": "12"}},
 		{"lines.0.invoice.city required, lines.0.invoice.code postcode", fields{"invoice": fields{"name": "A", "street": "B", "code": "1", "city": "", "country": "DE"}}},
-		{"lines.0.stay_days weekday", fields{"stay_days": fields{"from": "2026-12-08", "to": "2026-12-12"}}},
+		{"lines.0.stay stay", fields{"stay": fields{"start": "2026-12-08T15:00:00+01:00", "end": "2026-12-12T10:00:00+01:00", "people": 1}}},
 		{"lines.0.from choice", fields{"from": "elsewhere"}},
 		{"lines.0.arrival time_step", fields{"arrival": "17:31"}},
 	} {

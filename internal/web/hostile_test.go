@@ -98,9 +98,9 @@ func TestHostileDrafts(t *testing.T) {
 	raw, err := json.Marshal(p.Draft)
 	must(t, err)
 	for _, swap := range [][2]string{
-		{`"kind":"date_span"`, `"kind":"teleport"`}, {`"kind":"date_span"`, `"kind":"section"`}, {`"key":"stay_days"`, `"key":""`}, {`"key":"stay_days"`, `"key":"cabin"`},
-		{`"section":"stay_part"`, `"section":"stay_days"`},
-		{`"weekdays":[0,3,4,5,6]`, `"weekdays":[99]`}, {`"drawn":"cards"`, `"drawn":"holograms"`}, {`"code":"larch"`, `"code":"L A R C H"`},
+		{`"kind":"booking"`, `"kind":"teleport"`}, {`"kind":"booking"`, `"kind":"section"`}, {`"key":"stay"`, `"key":""`}, {`"key":"stay"`, `"key":"cabin"`},
+		{`"section":"stay_part"`, `"section":"stay"`}, {`"by":"nights"`, `"by":"moons"`}, {`"arrive":900`, `"arrive":-900`}, {`"of":[1,2]`, `"of":[]`}, {`"of":[1,2]`, `"of":[1,99]`},
+		{`"begin":[0,3,4,5,6]`, `"begin":[99]`}, {`"by":"cabin"`, `"by":"nothing"`}, {`"feast":"easter"`, `"feast":"yule"`}, {`"least":3`, `"least":30`}, {`"drawn":"cards"`, `"drawn":"holograms"`}, {`"code":"larch"`, `"code":"L A R C H"`},
 		{`"picture":"cabin-larch.svg"`, `"picture":"../../etc/passwd"`}, {`"op":"is"`, `"op":"smells"`}, {`"amount":6800`, `"amount":-6800`},
 		{`"price":17100`, `"price":-1`}, {`"country":"DE"`, `"country":"ATLANTIS"`},
 		{`"pattern":"[0-9]{4,6}"`, `"pattern":"((((("`}, {`"version":"3"`, `"version":""`}, {`"step":15`, `"step":-15`},

@@ -155,6 +155,9 @@ func onDay(d calendar.Day) any {
 	return words.Spoken(func(l words.Language) string { return l.Day(d) })
 }
 
+// onWeekdays names days of the week, Monday first.
 func onWeekdays(days []time.Weekday) any {
+	days = slices.Clone(days)
+	slices.SortFunc(days, func(a, b time.Weekday) int { return int((a+6)%7) - int((b+6)%7) })
 	return words.Spoken(func(l words.Language) string { return l.Weekdays(days) })
 }

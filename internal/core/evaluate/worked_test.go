@@ -21,21 +21,21 @@ func TestReckonedByHand(t *testing.T) {
 		want                   int64
 	}{
 		// 3 nights × 18.00
-		{"a telescope for three nights", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"}}`, 1, "", calendar.Day{}, 5400},
+		{"a telescope for three nights", "telescope-hire", `{"nights_out":{"start":"2027-01-08T16:00:00+01:00","end":"2027-01-11T11:00:00+01:00","people":1}}`, 1, "", calendar.Day{}, 5400},
 		// 3 × 18.00 + (5 − 2 people) × 1.50 × 3 = 54.00 + 13.50
-		{"with five people", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"},"lookers":5}`, 1, "", calendar.Day{}, 6750},
+		{"with five people", "telescope-hire", `{"nights_out":{"start":"2027-01-08T16:00:00+01:00","end":"2027-01-11T11:00:00+01:00","people":1},"lookers":5}`, 1, "", calendar.Day{}, 6750},
 		// 28 × 1.50 × 3 = 126.00 is more than 30.00
-		{"with thirty", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"},"lookers":30}`, 1, "", calendar.Day{}, 8400},
+		{"with thirty", "telescope-hire", `{"nights_out":{"start":"2027-01-08T16:00:00+01:00","end":"2027-01-11T11:00:00+01:00","people":1},"lookers":30}`, 1, "", calendar.Day{}, 8400},
 		// 9 × 18.00 + 3 × 3.00 + 4 × 2.00 + 2 × 1.00 = 162.00 + 19.00
-		{"insured for nine nights", "telescope-hire", `{"nights_out":{"from":"2027-01-01","to":"2027-01-10"},"insurance":true}`, 1, "", calendar.Day{}, 18100},
+		{"insured for nine nights", "telescope-hire", `{"nights_out":{"start":"2027-01-01T16:00:00+01:00","end":"2027-01-10T11:00:00+01:00","people":1},"insurance":true}`, 1, "", calendar.Day{}, 18100},
 		// 3 × 14.40
-		{"for a night school", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"}}`, 1, "night-schools", calendar.Day{}, 4320},
+		{"for a night school", "telescope-hire", `{"nights_out":{"start":"2027-01-08T16:00:00+01:00","end":"2027-01-11T11:00:00+01:00","people":1}}`, 1, "night-schools", calendar.Day{}, 4320},
 		// 2 × 14.00, which is below the group's 14.40
-		{"for a night school in summer", "telescope-hire", `{"nights_out":{"from":"2027-06-04","to":"2027-06-06"}}`, 1, "night-schools", day(2027, 6, 1), 2800},
+		{"for a night school in summer", "telescope-hire", `{"nights_out":{"start":"2027-06-04T16:00:00+02:00","end":"2027-06-06T11:00:00+02:00","people":1}}`, 1, "night-schools", day(2027, 6, 1), 2800},
 		// 3 nights × 18.00 + 4 days × 2.00
-		{"and for the sun", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"},"sun_filter":true}`, 1, "", calendar.Day{}, 6200},
+		{"and for the sun", "telescope-hire", `{"nights_out":{"start":"2027-01-08T16:00:00+01:00","end":"2027-01-11T11:00:00+01:00","people":1},"sun_filter":true}`, 1, "", calendar.Day{}, 6200},
 		// 3 × 14.40 + 2 eyepieces × 1.50, instead of 2.50, × 3
-		{"with two eyepieces for a night school", "telescope-hire", `{"nights_out":{"from":"2027-01-08","to":"2027-01-11"},"eyepieces":{"planets":2}}`, 1, "night-schools", calendar.Day{}, 5220},
+		{"with two eyepieces for a night school", "telescope-hire", `{"nights_out":{"start":"2027-01-08T16:00:00+01:00","end":"2027-01-11T11:00:00+01:00","people":1},"eyepieces":{"planets":2}}`, 1, "night-schools", calendar.Day{}, 5220},
 
 		// 2 × 24.00 + 18.00 + 2.5 hours × 3.00
 		{"three people and a stove", "evening-under-the-stars", `{"evening":{"start":"2026-11-28T18:30:00Z","people":3},"languages":["en"],"stove":true}`, 1, "", calendar.Day{}, 7350},
@@ -83,7 +83,7 @@ func TestReckonedByHand(t *testing.T) {
 		{"a class of twelve", "school-night", `{"pupils":12,"school_day":"2026-12-10"}`, 1, "night-schools", calendar.Day{}, 8500},
 
 		// 171.00 + 2 days × 68.00 + 40.00 + 2 beds × 9.00 + 3 × 14.50 + 12.00
-		{"four days in the larger cabin", "observatory-cabin", `{"stay_days":{"from":"2026-12-03","to":"2026-12-06"},"cabin":"juniper","beds":3,"baskets":{"breakfast":3},"firewood":"plenty"}`, 1, "", calendar.Day{}, 42050},
+		{"three nights in the larger cabin", "observatory-cabin", `{"stay":{"start":"2026-12-03T15:00:00+01:00","end":"2026-12-06T10:00:00+01:00","people":1},"cabin":"juniper","beds":3,"baskets":{"breakfast":3},"firewood":"plenty"}`, 1, "", calendar.Day{}, 42050},
 	} {
 		e := coretest.Sample(t, c.product)
 		f := asGiven()

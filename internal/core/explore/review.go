@@ -8,7 +8,6 @@ import (
 	"strings"
 	"time"
 
-	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
@@ -33,7 +32,6 @@ func Review(e *product.Edition, now time.Time, zone *time.Location) []product.Fi
 	r.wordings()
 	r.askedTwice()
 	r.long()
-	r.openings(now, zone)
 	r.days(now, zone)
 	r.steps()
 	r.charges()
@@ -465,16 +463,6 @@ func (r *review) long() {
 	}
 	if fields > manyQuestions || seconds > manySeconds {
 		r.say(false, product.InProduct, "questions", "finding.questions_stand_before_payment_all", "fields", fields, "minutes", (seconds+30)/60)
-	}
-}
-
-// openings finds a booking rule that leaves no opening now.
-func (r *review) openings(now time.Time, zone *time.Location) {
-	if r.e.Booking == nil || zone == nil {
-		return
-	}
-	if len(r.e.Booking.Openings(booking.Query{From: calendar.DayOf(now.In(zone)), To: calendar.DayOf(now.In(zone)).Add(r.e.Booking.Horizon), Now: now, Zone: zone})) == 0 {
-		r.say(false, product.InBooking, "", "finding.booking_rule_leaves_no_opening")
 	}
 }
 

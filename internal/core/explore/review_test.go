@@ -9,8 +9,6 @@ import (
 
 	"github.com/shopspring/decimal"
 
-	"ruvo/internal/core/booking"
-	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
@@ -66,8 +64,6 @@ func TestReview(t *testing.T) {
 		"asks for the name, which":       {Questions: []product.Question{reworded(coretest.Ask("who", "short_text", ""), "Your full name")}},
 		"asks for the mail address":      {Questions: []product.Question{reworded(coretest.Ask("who", "mail", ""), "Your e-mail address")}},
 		"16 questions stand before":      {Questions: many},
-		"leaves no opening": {Questions: []product.Question{coretest.Ask("when", "booking", "")},
-			Booking: &booking.Rule{Week: calendar.Week{0: {{From: 600, To: 700}}}, Length: 60, Grid: 60, Places: 1, Horizon: 1}}, // Sundays, seen on a Tuesday
 	} {
 		d.Title, d.Currency = "Thing", "EUR"
 		e, findings := product.Compile(d)

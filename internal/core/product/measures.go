@@ -59,10 +59,9 @@ func (c *check) measures() {
 			switch {
 			case e.Booking == nil || e.Booking.By == booking.ByTime:
 				claim(charge.Hour, item.Key)
-			case e.Booking.By == booking.ByNight:
-				claim(charge.Night, item.Key)
 			default:
 				claim(charge.Day, item.Key)
+				claim(charge.Night, item.Key)
 			}
 		case question.ClassSpan:
 			claim(charge.Day, item.Key)
@@ -102,7 +101,15 @@ func (e *Edition) Measured(p charge.Per, answers question.Answers) money.Count {
 		case p == charge.Hour:
 			return money.CountOf(decimal.New(int64(e.Booking.Ends(v).Sub(v.Start)/time.Minute), 0).DivRound(decimal.NewFromInt(60), 6))
 		}
-		return money.Whole(int64(e.Booking.Units(v)))
+		n := e.Booking.Units(v)
+		switch {
+		case n == 0:
+		case p == charge.Day && e.Booking.By == booking.ByNight:
+			n++
+		case p == charge.Night && e.Booking.By == booking.ByDay:
+			n--
+		}
+		return money.Whole(int64(n))
 	case question.Span:
 		n := max(int64(v.Days()), 0)
 		if p == charge.Night {

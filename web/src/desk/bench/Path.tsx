@@ -117,7 +117,13 @@ export function Path({
           <WholeRow on={on("booking")} select={() => select({ part: "booking" })}>
             <span>{t("When it can be booked")}</span>
             <span className="path-side">
-              {draft.booking ? t("{{count}} places", { count: draft.booking.places }) : t("not bookable")}
+              {!draft.booking
+                ? t("not bookable")
+                : draft.booking.by
+                  ? draft.booking.by === "nights"
+                    ? t("nights")
+                    : t("days")
+                  : t("{{count}} places", { count: draft.booking.places })}
             </span>
           </WholeRow>
         </>

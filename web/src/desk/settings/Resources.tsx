@@ -20,7 +20,8 @@ type Props = {
 // week, absences and skills, of a thing there can be several equal ones.
 export function Resources({ list, next, week, set, of }: Props) {
   const { t } = useTranslation();
-  const put = (i: number, part: Partial<Resource>) => set(list.map((r, n) => (n === i ? { ...r, ...part } : r)));
+  const put = (i: number, part: Partial<Resource>) =>
+    set(list.map((r, n) => (n === i ? { ...r, ...part } : r)));
   const add = (person: boolean) =>
     set([
       ...list,
@@ -42,8 +43,13 @@ export function Resources({ list, next, week, set, of }: Props) {
           <summary>
             <span className="grow">{r.name}</span>{" "}
             <span className="quiet small">
-              {r.person ? t("person") : (r.number ?? 1) > 1 ? t("{{count}} equal ones", { count: r.number }) : t("one")}
-              {(r.closures?.length ?? 0) > 0 && ` · ${t("{{count}} absences", { count: r.closures?.length })}`}
+              {r.person
+                ? t("person")
+                : (r.number ?? 1) > 1
+                  ? t("{{count}} equal ones", { count: r.number })
+                  : t("one")}
+              {(r.closures?.length ?? 0) > 0 &&
+                ` · ${t("{{count}} absences", { count: r.closures?.length })}`}
             </span>
           </summary>
           <div className="pair">

@@ -2170,11 +2170,8 @@ export interface components {
             until?: string;
             /** @description Open also on the business's days off and holidays */
             through?: boolean;
-            /**
-             * @description What is booked: openings, days or nights
-             * @enum {string}
-             */
-            by?: "" | "days" | "nights";
+            /** @description What is booked: openings (empty), days or nights */
+            by?: string;
             /** @description Minutes of which the customer chooses one */
             lengths?: number[];
             /** @description The customer chooses from the length to it, in steps of the grid */
@@ -2226,8 +2223,8 @@ export interface components {
         };
         Edge: {
             day?: string;
-            /** @enum {string} */
-            feast?: "" | "carnival" | "good_friday" | "easter" | "ascension" | "pentecost" | "corpus_christi" | "advent";
+            /** @description carnival, good_friday, easter, ascension, pentecost, corpus_christi or advent; empty for a date */
+            feast?: string;
             /** @description Days after the feast; below zero is before */
             plus?: number;
         };
@@ -2653,6 +2650,8 @@ export interface components {
             by: "" | "days" | "nights";
             /** @description IANA time zone that its times are in */
             zone: string;
+            /** @description The day that it is there */
+            today: string;
             /** @description Minutes to choose from; one where there is no choice */
             lengths: number[];
             private?: boolean;

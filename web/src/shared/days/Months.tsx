@@ -196,7 +196,7 @@ function Cell({ day, state, on, between, here, disabled, choose }: CellProps) {
       tabIndex={here ? 0 : -1}
       className={`months-day${on ? " on" : ""}${between ? " between" : ""}${free ? " free" : ""}`}
       aria-label={`${longDay(day)}: ${said[state?.state ?? "closed"]}${state?.why ? `. ${state.why}` : ""}`}
-      aria-disabled={!free || disabled}
+      aria-disabled={!free || disabled === true}
       onClick={choose}
     >
       <span className="num">{Number(day.slice(8))}</span>

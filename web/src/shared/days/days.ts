@@ -19,12 +19,13 @@ export function monthsApart(month: string, n: number) {
   return monthOf(iso(d));
 }
 
-// sheetOf gives the weeks that a month lies in, Monday first.
+// sheetOf gives the weeks that a month lies in, Monday first: always six, so that
+// turning to another month moves nothing.
 export function sheetOf(month: string): string[][] {
   let day = `${month}-01`;
   day = add(day, -((noon(day).getUTCDay() + 6) % 7));
   const weeks: string[][] = [];
-  while (monthOf(day) <= month) {
+  while (weeks.length < 6) {
     weeks.push(Array.from({ length: 7 }, (_, i) => add(day, i)));
     day = add(day, 7);
   }

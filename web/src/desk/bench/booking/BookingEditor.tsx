@@ -74,7 +74,7 @@ export function BookingEditor({ draft, change }: Props) {
   const set = (part: Partial<Rule>) => change({ ...draft, booking: { ...rule, ...part } });
   const stop = () =>
     change({ ...draft, booking: undefined, questions: draft.questions?.filter((q) => q.kind !== "booking") });
-  const by = rule.by ?? "";
+  const by = (rule.by ?? "") as "" | "days" | "nights";
   const count = (next: "" | "days" | "nights") => {
     const rest = { ...rule, by: next || undefined };
     if (next === "") set({ ...begin, ...rest, stays: undefined, fixed: undefined });

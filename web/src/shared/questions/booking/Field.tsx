@@ -5,7 +5,6 @@ import { Months } from "../../days/Months";
 import { useMonth } from "../../days/source";
 import { local } from "../../format";
 import { Stepper } from "../../Stepper";
-import { useToday } from "../../today";
 import type { FieldProps } from "../types";
 import { Lengths, Withs } from "./Narrow";
 import { Stay } from "./Stay";
@@ -18,13 +17,15 @@ export type Booking = { start: string; end?: string; people: number; with?: numb
 export function Field(props: FieldProps) {
   const { id, value, onChange, page, days: source, describedBy, disabled } = props;
   const { t } = useTranslation();
-  const today = useToday();
+  const today = page.booking?.today ?? "";
   const chosen = (value ?? undefined) as Booking | undefined;
   const least = page.people?.least ?? 1;
   const most = page.people?.most ?? 1;
   const kind = page.booking;
   const stays = kind !== undefined && kind.by !== "";
-  const [people, setPeople] = useState(chosen?.people ?? Math.min(2, most));
+  const [people, setPeople] = useState(
+    chosen?.people ?? Math.min(page.booking?.private ? least : Math.max(least, 2), most),
+  );
   const count = chosen?.people ?? people;
   const lengths = kind?.lengths ?? [];
   const [length, setLength] = useState(minutes(chosen) ?? lengths[0]);
@@ -59,6 +60,7 @@ export function Field(props: FieldProps) {
     disabled,
     put,
     free,
+    words: props.asked?.answered ? props.asked.words : undefined,
   };
   const turnTo = (m: string) => {
     setMoved(true);
@@ -130,7 +132,9 @@ export function Field(props: FieldProps) {
       ))}
       <fieldset id={id} className="openings" aria-labelledby={`${id}-label`}>
         {nothing && <div className="empty">{t("There is no time to book just now.")}</div>}
-        {!nothing && source && !stays && <Times {...shown} grid={grid} next={next} turnTo={turnTo} />}
+        {!nothing && source && !stays && (
+          <Times {...shown} grid={grid} next={next} turnTo={turnTo} alone={kind?.private ?? false} />
+        )}
         {!nothing && source && stays && (
           <Stay
             {...shown}

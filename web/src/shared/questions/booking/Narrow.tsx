@@ -17,7 +17,7 @@ export function Lengths({ id, lengths, value, disabled, choose }: LengthsProps) 
   const { t } = useTranslation();
   if (lengths.length > buttonsUpTo)
     return (
-      <label className="row narrow" htmlFor={id}>
+      <label className="row booking-narrow" htmlFor={id}>
         <span>{t("How long")}</span>
         <select
           id={id}
@@ -35,7 +35,7 @@ export function Lengths({ id, lengths, value, disabled, choose }: LengthsProps) 
       </label>
     );
   return (
-    <fieldset className="narrow">
+    <fieldset className="booking-narrow">
       <legend>{t("How long")}</legend>
       <div className="choice-buttons">
         {lengths.map((n) => (
@@ -69,7 +69,7 @@ export function Withs({ need, picked, disabled, choose }: WithsProps) {
   const others = picked.filter((x) => !need.of.some((r) => r.id === x));
   const on = (x: number) => picked.includes(x);
   return (
-    <fieldset className="narrow">
+    <fieldset className="booking-narrow">
       <legend>{need.name}</legend>
       <div className="choice-buttons">
         <button

@@ -12,7 +12,19 @@ type Props = Shown & {
 };
 
 // Stay is a month in which two taps choose a stay: its first day and its last.
-export function Stay({ days, zone, chosen, disabled, put, nights, grid, begin, setBegin, clear }: Props) {
+export function Stay({
+  days,
+  zone,
+  chosen,
+  disabled,
+  put,
+  nights,
+  grid,
+  begin,
+  setBegin,
+  clear,
+  words,
+}: Props) {
   const { t } = useTranslation();
   const first = begin?.day ?? (chosen && local(chosen.start, zone).day);
   const last = begin
@@ -42,8 +54,8 @@ export function Stay({ days, zone, chosen, disabled, put, nights, grid, begin, s
       {grid({ chosen: first, until: last, choose })}
       <div className="opening-day" aria-live="polite">
         <span>
-          {first && longDay(first)}
-          {first && last && ` – ${longDay(last)}`}
+          {first && !last && longDay(first)}
+          {first && last && (words ?? `${longDay(first)} – ${longDay(last)}`)}
         </span>
         <div className="row">
           <span className="quiet small">{asked}</span>

@@ -13,16 +13,20 @@ export type Shown = {
   disabled?: boolean;
   put: (b: { start: string; end?: string }) => void;
   free: BookableDay[];
+  // how the answer reads
+  words?: string;
 };
 
 type Props = Shown & {
   grid: (at: { chosen?: string; choose: (day: string) => void }) => ReactNode;
   next?: string;
   turnTo: (month: string) => void;
+  // a booking has its time for itself
+  alone: boolean;
 };
 
 // Times is a month, and below it the times of a day.
-export function Times({ days, month, chosen, disabled, put, free, grid, next, turnTo }: Props) {
+export function Times({ days, month, chosen, disabled, put, free, grid, next, turnTo, alone }: Props) {
   const { t } = useTranslation();
   const [looked, look] = useState<string>();
   const own = [...days.values()].find((d) => d.openings.some((o) => same(o.start, chosen?.start)))?.day;
@@ -52,10 +56,11 @@ export function Times({ days, month, chosen, disabled, put, free, grid, next, tu
                     <span className="num">
                       {o.time}–{o.ends}
                     </span>
-                    <span className="small">
-                      {" "}
-                      {o.left === 0 ? t("sold out") : t("{{count}} left", { count: o.left })}
-                    </span>
+                    {o.left === 0 ? (
+                      <span className="small"> {t("sold out")}</span>
+                    ) : (
+                      !alone && <span className="small"> {t("{{count}} left", { count: o.left })}</span>
+                    )}
                   </button>
                 );
               })}
