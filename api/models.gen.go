@@ -1011,6 +1011,59 @@ type BookingAsked struct {
 // BookingAskedBy defines model for BookingAsked.By.
 type BookingAskedBy string
 
+// BookingMove defines model for BookingMove.
+type BookingMove struct {
+	// Agreed The order's total afterwards, where it changes
+	Agreed *int `json:"agreed,omitempty"`
+
+	// Anyway Whatever stands against it
+	Anyway *bool `json:"anyway,omitempty"`
+
+	// Day The first day
+	Day string `json:"day"`
+
+	// Last The last day of a stay; without one it is as long as before
+	Last *string `json:"last,omitempty"`
+
+	// Minutes How long it is; without them as before
+	Minutes *int `json:"minutes,omitempty"`
+	People  *int `json:"people,omitempty"`
+
+	// Silent The customer gets no mail
+	Silent *bool `json:"silent,omitempty"`
+
+	// Time When it begins, in the business's time; without one as before
+	Time *string `json:"time,omitempty"`
+
+	// Version Of the order line, as it was seen
+	Version int `json:"version"`
+
+	// With Resources to take
+	With *[]int64 `json:"with,omitempty"`
+
+	// Word To the customer
+	Word *string `json:"word,omitempty"`
+}
+
+// BookingMoved defines model for BookingMoved.
+type BookingMoved struct {
+	After int `json:"after"`
+
+	// Against What stands against it
+	Against *string `json:"against,omitempty"`
+
+	// Before The order's total
+	Before   int    `json:"before"`
+	Currency string `json:"currency"`
+
+	// Items Work items that move along
+	Items   int `json:"items"`
+	Version int `json:"version"`
+
+	// Words How the booking reads
+	Words string `json:"words"`
+}
+
 // BookingRow defines model for BookingRow.
 type BookingRow struct {
 	// Answers What the calendar shows of the brief
@@ -1018,17 +1071,31 @@ type BookingRow struct {
 	Customer string          `json:"customer"`
 	Day      string          `json:"day"`
 
-	// Ends The time at which it ends; of a stay its last day
-	Ends    string    `json:"ends"`
-	Line    int64     `json:"line"`
-	Number  int64     `json:"number"`
-	People  int       `json:"people"`
-	Product string    `json:"product"`
-	Start   time.Time `json:"start"`
-	Time    string    `json:"time"`
+	// Ends The time at which it ends
+	Ends string `json:"ends"`
 
-	// With Names of the resources that it takes
-	With []string `json:"with"`
+	// Last The day on which it ends
+	Last    string `json:"last"`
+	Line    int64  `json:"line"`
+	Minutes int    `json:"minutes"`
+
+	// NoShow When somebody said that nobody came
+	NoShow    *time.Time `json:"no_show,omitempty"`
+	Number    int64      `json:"number"`
+	People    int        `json:"people"`
+	Product   string     `json:"product"`
+	ProductId int64      `json:"product_id"`
+	Start     time.Time  `json:"start"`
+
+	// Stay It is booked by days or nights
+	Stay bool   `json:"stay"`
+	Time string `json:"time"`
+
+	// Version Of the order line, to be sent back with a change
+	Version int `json:"version"`
+
+	// With What it takes
+	With []ResourceName `json:"with"`
 }
 
 // BookingRule defines model for BookingRule.
@@ -1086,16 +1153,48 @@ type CalendarDay struct {
 	Closed   *string           `json:"closed,omitempty"`
 	Day      string            `json:"day"`
 	Openings []CalendarOpening `json:"openings"`
+
+	// Stays Of products that are booked by days or nights
+	Stays []CalendarStay `json:"stays"`
+
+	// Work Work items that are due
+	Work int `json:"work"`
 }
 
 // CalendarOpening defines model for CalendarOpening.
 type CalendarOpening struct {
-	Bookings []BookingRow `json:"bookings"`
-	Ends     string       `json:"ends"`
-	Left     int          `json:"left"`
-	Places   int          `json:"places"`
-	Product  string       `json:"product"`
-	Time     string       `json:"time"`
+	Ends      string    `json:"ends"`
+	Left      int       `json:"left"`
+	Minutes   int       `json:"minutes"`
+	Places    int       `json:"places"`
+	Private   bool      `json:"private"`
+	Product   string    `json:"product"`
+	ProductId int64     `json:"product_id"`
+	Start     time.Time `json:"start"`
+	Time      string    `json:"time"`
+}
+
+// CalendarStay defines model for CalendarStay.
+type CalendarStay struct {
+	// Begins A stay can begin on it
+	Begins bool `json:"begins"`
+
+	// Free Stays that can be made of the day or night
+	Free      int    `json:"free"`
+	Product   string `json:"product"`
+	ProductId int64  `json:"product_id"`
+}
+
+// CalendarView defines model for CalendarView.
+type CalendarView struct {
+	// Bookings That touch the days, in order
+	Bookings  []BookingRow  `json:"bookings"`
+	Days      []CalendarDay `json:"days"`
+	Resources []ResourceRow `json:"resources"`
+	Today     string        `json:"today"`
+
+	// Zone IANA time zone of all times
+	Zone string `json:"zone"`
 }
 
 // CancelRule defines model for CancelRule.
@@ -1332,9 +1431,10 @@ type Docket struct {
 	Answers  []DocketAnswer `json:"answers"`
 
 	// Article The article code that the answers compose
-	Article *string    `json:"article,omitempty"`
-	Booked  *string    `json:"booked,omitempty"`
-	Brief   BriefState `json:"brief"`
+	Article *string     `json:"article,omitempty"`
+	Booked  *string     `json:"booked,omitempty"`
+	Booking *BookingRow `json:"booking,omitempty"`
+	Brief   BriefState  `json:"brief"`
 
 	// Cancelled When this line was
 	Cancelled *time.Time `json:"cancelled,omitempty"`
@@ -2033,6 +2133,9 @@ type OrderLine struct {
 
 	// Vouchers That it sold
 	Vouchers *[]SoldVoucher `json:"vouchers,omitempty"`
+
+	// With Names of what its booking takes
+	With *[]string `json:"with,omitempty"`
 }
 
 // OrderList defines model for OrderList.
@@ -2527,6 +2630,18 @@ type Resource = booking.Resource
 type ResourceName struct {
 	Id   int64  `json:"id"`
 	Name string `json:"name"`
+}
+
+// ResourceRow defines model for ResourceRow.
+type ResourceRow struct {
+	// Away Absences and maintenance
+	Away []Closure `json:"away"`
+	Id   int64     `json:"id"`
+	Name string    `json:"name"`
+
+	// Number How many equal ones
+	Number int  `json:"number"`
+	Person bool `json:"person"`
 }
 
 // Scope defines model for Scope.
@@ -3395,6 +3510,15 @@ type SoldCurrency = string
 // UploadParam defines model for UploadParam.
 type UploadParam = string
 
+// GetCalendarParams defines parameters for GetCalendar.
+type GetCalendarParams struct {
+	// From The first day; without one, today
+	From *string `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day; without one, four weeks on
+	To *string `form:"to,omitempty" json:"to,omitempty"`
+}
+
 // GetFileParams defines parameters for GetFile.
 type GetFileParams struct {
 	As *GetFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
@@ -3570,6 +3694,15 @@ type AddCouponsJSONRequestBody = NewCoupons
 // FillDocketJSONRequestBody defines body for FillDocket for application/json ContentType.
 type FillDocketJSONRequestBody = AnswerChange
 
+// MoveBookingJSONRequestBody defines body for MoveBooking for application/json ContentType.
+type MoveBookingJSONRequestBody = BookingMove
+
+// PreviewBookingJSONRequestBody defines body for PreviewBooking for application/json ContentType.
+type PreviewBookingJSONRequestBody = BookingMove
+
+// DocketDaysJSONRequestBody defines body for DocketDays for application/json ContentType.
+type DocketDaysJSONRequestBody = DaysAsked
+
 // AddGroupJSONRequestBody defines body for AddGroup for application/json ContentType.
 type AddGroupJSONRequestBody = GroupChange
 
@@ -3680,6 +3813,9 @@ type PatchAnswersJSONRequestBody = AnswerChange
 
 // PreviewAnswersJSONRequestBody defines body for PreviewAnswers for application/json ContentType.
 type PreviewAnswersJSONRequestBody = AnswerChange
+
+// AskLineDaysJSONRequestBody defines body for AskLineDays for application/json ContentType.
+type AskLineDaysJSONRequestBody = DaysAsked
 
 // PayRestJSONRequestBody defines body for PayRest for application/json ContentType.
 type PayRestJSONRequestBody = PayRequest

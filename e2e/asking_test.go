@@ -123,6 +123,7 @@ func TestACabinFromAPhone(t *testing.T) {
 	p.press("button", "Add to basket", ".product-bar")
 	p.sees("Please answer this.", `[data-question="stay"]`)
 	p.press("tick", "Juniper")
+	p.misses("Please answer this.", `[data-question="cabin"]`)
 	p.press("button", "Month after", `[data-question="stay"]`)
 	p.press("button", "Tuesday 8 December", `[data-question="stay"]`)
 	p.sees("It begins on Wed, Thu, Fri, Sat, Sun only.", `[data-question="stay"]`)
@@ -249,9 +250,9 @@ func TestMovingQuestions(t *testing.T) {
 	p.signIn()
 	p.goTo("/desk/products/5")
 	p.sees("Firewood", ".path")
-	from, to := p.spot("button", "Move Beds to make", ".path"), p.spot("button", "First and last day", ".path")
+	from, to := p.spot("button", "Move Beds to make", ".path"), p.spot("button", "Which cabin?", ".path")
 	p.drags(from, [2]float64{from[0], to[1] + 2}, [2]float64{from[0], to[1] - 4})
-	p.until("beds stand first", order+`.includes("Your stay | Beds to make | First and last day")`)
+	p.until("beds stand first", order+`.includes("Your stay | Beds to make | Which cabin?")`)
 	p.sees("draft has changes", ".bench-head")
 
 	// With the keyboard: out of the section, to the next moment.
@@ -266,7 +267,7 @@ func TestMovingQuestions(t *testing.T) {
 	p.press("button", "Undo")
 	p.until("firewood is back", order+`.includes("Baskets from the farm | Firewood")`)
 	p.press("button", "Undo")
-	p.until("beds are back", order+`.includes("Which cabin? | Beds to make")`)
+	p.until("beds are back", order+`.includes("Your nights | Beds to make")`)
 	p.press("button", "Redo")
 	p.until("beds stand first again", order+`.includes("Your stay | Beds to make")`)
 

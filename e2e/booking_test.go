@@ -3,6 +3,7 @@ package e2e
 import (
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
 
@@ -60,15 +61,68 @@ func TestSettingTheBusiness(t *testing.T) {
 	p.goTo("/p/evening-under-the-stars")
 	p.sees("Wednesday 2 December", ".opening-day")
 	p.sees("hello@fernlight.example.org")
-	d.goTo("/desk/calendar")
-	d.picks("Why is it open or closed on", "2026-11-27")
+	d.goTo("/desk/calendar?view=day&day=2026-11-27")
 	d.sees("You are closed", ".calendar-why")
-	d.picks("Why is it open or closed on", "2026-12-01")
+	d.goTo("/desk/calendar?view=day&day=2026-12-01")
 	d.sees("It has no hours on this weekday: Tue.", ".calendar-why")
 	d.goTo("/desk/settings")
 	d.press("button", "Undo the last change")
 	d.until("the days off are gone", `!ruvo.find("button", "Take these days off away")`)
 	p.reload()
 	p.sees("Wednesday 25 November", ".opening-day")
+	h.audit()
+}
+
+// A lesson is booked on a phone, with somebody, as long as one likes; its customer
+// moves it on the order page, its seller on the calendar, by hand and by keys, and is
+// told what that breaks.
+func TestALessonIsBookedAndMoved(t *testing.T) {
+	h := open(t)
+	p := h.visitor(390, 844)
+	p.goTo("/p/lesson-at-the-telescope")
+	p.press("button", "1 h 30 min")
+	p.press("button", "Tobin Aske")
+	p.press("button", "Month after")
+	p.sees("December 2026", ".months")
+	p.press("button", "Wednesday 2 December: free")
+	p.press("button", "15:15–16:45")
+	p.sees("€72.00", ".product-bar")
+	p.press("button", "Add to basket", ".product-bar")
+	p.press("button", "Check out")
+	p.types("Your name", "Ada Quill")
+	p.types("Mail address", "ada@example.org")
+	pay(p)
+	p.sees("Wed 2 Dec 2026, 15:15–16:45, 1 person")
+	p.sees("Tobin Aske, The dome")
+	p.press("button", "Move it Your lesson")
+	p.press("button", "Thursday 3 December: free")
+	p.press("button", "16:00–17:30")
+	p.press("button", "Save")
+	p.sees("Thu 3 Dec 2026, 16:00–17:30")
+
+	d := h.visitor(1280, 800)
+	d.signIn()
+	d.goTo("/desk/calendar?view=week&day=2026-12-03")
+	d.sees("Ada Quill", ".calendar-grid")
+	d.focuses("Ada Quill: A lesson at the telescope")
+	must(t, chromedp.Do(d.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierAlt))))
+	d.presses(kb.Enter)
+	d.sees("Fri 4 Dec 2026, 16:00–17:30")
+	d.sees("That time is not offered.") // Tobin is not there on Fridays
+	d.press("button", "Leave it as it was")
+	at := d.spot("button", "Ada Quill: A lesson at the telescope")
+	d.drags(at, [2]float64{at[0] + 4, at[1] - 30}, [2]float64{at[0], at[1] - 27}) // half an hour earlier
+	d.sees("Thu 3 Dec 2026, 15:30–17:00")
+	d.types("A word to the customer", "The dome is warmer then.")
+	d.press("button", "Move it anyway") // beside the grid of starts
+	d.sees("15:30–17:00", ".calendar-grid")
+	d.goTo("/desk/calendar?view=board&day=2026-12-03")
+	d.sees("Tobin Aske", ".calendar-board")
+	d.press("button", "Ada Quill", ".calendar-board")
+	d.sees("A lesson at the telescope", ".calendar-card")
+	d.press("link", "Order 1036")
+	d.sees("Tobin Aske, The dome")
+	p.reload()
+	p.sees("Thu 3 Dec 2026, 15:30–17:00")
 	h.audit()
 }

@@ -172,3 +172,26 @@ func (c *Order) Keep(tx *store.Tx, credit charge.Credit, kind string, lines []ch
 		OrderID: c.Row.ID, At: c.now.UTC(), Kind: kind, Author: author, Note: note, Total: credit.Total, Credit: credit, Lines: lines,
 	})
 }
+
+// Movable says whether a customer may move what a line books by themselves: it has
+// not begun, and cancelling it now would give back all of it. So moving never
+// dodges what cancelling would cost. Common practice; no source.
+func (c *Order) Movable(id int64) bool {
+	for i, l := range c.Lines {
+		b, booked := l.Booked()
+		if l.Row.ID != id || !booked || l.Row.CancelledAt != nil || !b.Start.After(c.now) {
+			continue
+		}
+		list := c.Cancelling([]int64{id}, nil)
+		if !order.SelfCancel(list) {
+			return false
+		}
+		for _, x := range list {
+			if x.Of == i+1 && x.Off < x.Left {
+				return false
+			}
+		}
+		return true
+	}
+	return false
+}

@@ -2,24 +2,18 @@
 package desk
 
 import (
-	"cmp"
 	"context"
 	"errors"
-	"slices"
 	"time"
 
 	"ruvo/api"
-	"ruvo/internal/apiview"
 	"ruvo/internal/banking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/order"
-	"ruvo/internal/core/product"
-	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/limit"
 	"ruvo/internal/payment"
-	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
@@ -194,160 +188,6 @@ func (d *Desk) load(tx *store.Tx, b store.Business, today calendar.Day) ([]api.D
 		days[at].Planned += l.Minutes
 	}
 	return days, nil
-}
-
-func (d *Desk) bookings(tx *store.Tx, b store.Business, rows []store.Booking) ([]api.BookingRow, error) {
-	views := []api.BookingRow{}
-	zone := b.Location()
-	with, err := tx.With(rows)
-	if err != nil {
-		return nil, err
-	}
-	for _, r := range rows {
-		line, err := tx.LineByID(r.LineID)
-		if err != nil {
-			return nil, err
-		}
-		o, err := tx.OrderByID(line.OrderID)
-		if err != nil {
-			return nil, err
-		}
-		e, err := d.Editions.Get(tx, line.EditionID)
-		if err != nil {
-			return nil, err
-		}
-		shown, err := d.onCalendar(tx, b, o, line, e)
-		if err != nil {
-			return nil, err
-		}
-		views = append(views, api.BookingRow{
-			With: namesOf(with[r.ID]), Ends: apiview.Ends(e, question.Booking{Start: r.StartAt, End: r.EndAt}, zone),
-			Answers: shown, Line: line.ID, Number: *o.Number, Customer: o.Name, Product: e.Title, People: r.People,
-			Start: r.StartAt, Day: apiview.DayString(r.StartAt, zone), Time: apiview.Clock(r.StartAt, zone),
-		})
-	}
-	return views, nil
-}
-
-// namesOf gives the names of what a booking takes.
-func namesOf(with []store.BookingResource) []string {
-	list := []string{}
-	for _, w := range with {
-		list = append(list, w.Name)
-	}
-	return list
-}
-
-// onCalendar gives the answers of a line that appear on the calendar.
-func (d *Desk) onCalendar(tx *store.Tx, b store.Business, o store.Order, row store.OrderLine, e *product.Edition) (*[]api.DocketAnswer, error) {
-	if !slices.ContainsFunc(e.Items, func(i product.Item) bool { return i.Asked() && i.Appears(question.Calendar) }) {
-		return nil, nil
-	}
-	line, err := docket.Open(tx, d.Editions, b, o, row, d.Now())
-	if err != nil {
-		return nil, err
-	}
-	list := []api.DocketAnswer{}
-	for _, a := range line.Result.Asked {
-		if a.Answered && a.Item.Appears(question.Calendar) {
-			list = append(list, answer(line, a.Item.Key, words.Language(b.Language)))
-		}
-	}
-	return &list, nil
-}
-
-// calendarDays is how far ahead the calendar lists.
-const calendarDays = 28
-
-// Calendar lists the coming weeks' openings with their bookings.
-func (d *Desk) Calendar(ctx context.Context) ([]api.CalendarDay, error) {
-	days := []api.CalendarDay{}
-	now := d.Now()
-	err := d.Store.Read(ctx, func(tx *store.Tx) error {
-		b, err := tx.Business()
-		if err != nil {
-			return err
-		}
-		zone, hours := b.Location(), b.Hours()
-		today := calendar.DayOf(now.In(zone))
-		index := map[string]int{}
-		for day := today; day.Since(today) < calendarDays; day = day.Add(1) {
-			v := api.CalendarDay{Day: day.String(), Openings: []api.CalendarOpening{}}
-			if reason, closed := hours.Closed(day); closed && reason != "" {
-				v.Closed = &reason
-			}
-			index[v.Day] = len(days)
-			days = append(days, v)
-		}
-		sold, err := tx.SoldBookings(now, today.Add(calendarDays).At(0, zone))
-		if err != nil {
-			return err
-		}
-		rows, err := d.bookings(tx, b, sold)
-		if err != nil {
-			return err
-		}
-		products, err := tx.Products()
-		if err != nil {
-			return err
-		}
-		listed := map[int64]bool{}
-		for _, p := range products {
-			if p.EditionID == nil {
-				continue
-			}
-			e, err := d.Editions.Get(tx, *p.EditionID)
-			if err != nil {
-				return err
-			}
-			q, err := placing.Query(tx, p.ID, e, zone, now, 0)
-			if err != nil {
-				return err
-			}
-			if q == nil {
-				continue
-			}
-			q.To = today.Add(min(calendarDays-1, e.Booking.Horizon))
-			for _, o := range e.Booking.Openings(*q) {
-				v := api.CalendarOpening{
-					Product: e.Title, Time: apiview.Clock(o.Start, zone), Ends: apiview.Clock(o.End, zone),
-					Places: e.Booking.Places, Left: max(o.Left, 0), Bookings: []api.BookingRow{},
-				}
-				for i, s := range sold {
-					if s.ProductID == p.ID && s.StartAt.Equal(o.Start) {
-						v.Bookings, listed[s.ID] = append(v.Bookings, rows[i]), true
-					}
-				}
-				if at, ok := index[apiview.DayString(o.Start, zone)]; ok {
-					days[at].Openings = append(days[at].Openings, v)
-				}
-			}
-		}
-		// A booking stands even when its opening is no longer offered: within
-		// the notice, or since the rule changed.
-		for i, s := range sold {
-			if at, ok := index[rows[i].Day]; ok && !listed[s.ID] {
-				addLone(&days[at], rows[i], apiview.Clock(s.EndAt, zone))
-			}
-		}
-		for i := range days { // of all products, as the day goes
-			slices.SortStableFunc(days[i].Openings, func(a, b api.CalendarOpening) int { return cmp.Compare(a.Time, b.Time) })
-		}
-		return nil
-	})
-	return days, err
-}
-
-// addLone puts a booking under an opening of its own, together with others of
-// the same time.
-func addLone(day *api.CalendarDay, row api.BookingRow, ends string) {
-	for i := range day.Openings {
-		if o := &day.Openings[i]; o.Product == row.Product && o.Time == row.Time && o.Places == 0 {
-			o.Bookings = append(o.Bookings, row)
-			return
-		}
-	}
-	day.Openings = append(day.Openings, api.CalendarOpening{Product: row.Product, Time: row.Time, Ends: ends, Bookings: []api.BookingRow{row}})
 }
 
 // Outbox shows the newest messages.

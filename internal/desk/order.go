@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -158,6 +159,18 @@ func (d *Desk) answered(v *api.Docket, tx *store.Tx, line *docket.Line, l words.
 	}
 	v.Edition = edition.Number
 	v.Page = apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Desk, l)
+	v.Page.Booking = apiview.Booked(line.Edition, &line.Business, d.Now())
+	switch row, err := tx.BookingOf(line.Row.ID); {
+	case errors.Is(err, store.ErrNotFound):
+	case err != nil:
+		return err
+	case row.Sold:
+		list, err := d.bookings(tx, line.Business, []store.Booking{row})
+		if err != nil {
+			return err
+		}
+		v.Booking = &list[0]
+	}
 	v.Answers = appearing(line, question.OnDocket, answers(line, v.History, files, l))
 	v.Answered, v.Total = order.Counted(&line.Result)
 	return nil
@@ -355,10 +368,10 @@ func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswe
 }
 
 // briefActs are what Act does, by their names in the API.
-var briefActs = map[string]order.Act{"close": order.Close, "reopen": order.Reopen, "remind": order.Remind, "remind_text": order.Remind, "relink": order.Relink, "end_links": order.Relink}
+var briefActs = map[string]order.Act{"close": order.Close, "reopen": order.Reopen, "remind": order.Remind, "remind_text": order.Remind, "relink": order.Relink, "end_links": order.Relink, "no_show": order.Fill, "showed": order.Fill}
 
 // Act closes or reopens a brief, reminds the customer of what is missing, or
-// replaces the private links, or ends them.
+// replaces the private links, or ends them, or says that nobody came, or did.
 func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Language) (api.Docket, error) {
 	var view api.Docket
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
@@ -399,6 +412,8 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 			if err == nil {
 				err = d.log(ctx, tx, linksReplaced, strconv.FormatInt(*line.Order.Number, 10))
 			}
+		case "no_show", "showed":
+			err = noShow(tx, line, action == "showed", l, now)
 		case "end_links":
 			if err = tx.RevokeLinks(line.Order.ID, now); err == nil {
 				err = d.log(ctx, tx, linksEnded, strconv.FormatInt(*line.Order.Number, 10))

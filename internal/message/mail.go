@@ -158,6 +158,23 @@ func WriteCancelled(tx *store.Tx, lines []*docket.Line, credit, back money.Amoun
 	return write(tx, b, o, lines, "cancelled", fmt.Sprintf("cancelled-%d-%d", o.ID, now.UnixNano()), words.Params{"told": told}, now)
 }
 
+// WriteMoved writes that what a line books is at another time, with a word of the
+// seller's, if there is one.
+func WriteMoved(tx *store.Tx, line *docket.Line, was question.Booking, word string, now time.Time) error {
+	k, ok := line.Edition.BookingKey()
+	if !ok {
+		return nil
+	}
+	item, _ := line.Edition.Item(k)
+	env := question.Env{Zone: line.Given.Zone, Currency: line.Edition.Currency, Language: line.Given.Language}
+	if word != "" {
+		word += "\n\n"
+	}
+	return write(tx, line.Business, line.Order, []*docket.Line{line}, "moved", fmt.Sprintf("moved-%d-%d", line.Row.ID, now.UnixNano()), words.Params{
+		"was": item.Spec.Words(was, env), "is": line.Result.Words(line.Edition, k, line.Given), "word": word,
+	}, now)
+}
+
 // WriteReminder writes a mail that names what is still to answer.
 func WriteReminder(tx *store.Tx, line *docket.Line, now time.Time) error {
 	return write(tx, line.Business, line.Order, []*docket.Line{line}, "remind", fmt.Sprintf("remind-%d-%d", line.Row.ID, now.UnixNano()),

@@ -9,8 +9,8 @@ import (
 	"ruvo/internal/store"
 )
 
-// Query asks for what can be booked of a product up to its horizon; nil of one
-// that is not booked.
+// Query asks for what can be booked of a product up to its horizon, as if one order
+// line had not booked; nil of a product that is not booked.
 func Query(tx *store.Tx, productID int64, e *product.Edition, zone *time.Location, now time.Time, except int64) (*booking.Query, error) {
 	if e.Booking == nil {
 		return nil, nil

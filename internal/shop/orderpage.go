@@ -20,6 +20,7 @@ import (
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/words"
+	"ruvo/internal/crediting"
 	"ruvo/internal/docket"
 	"ruvo/internal/link"
 	"ruvo/internal/message"
@@ -264,13 +265,21 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 		// An answer that does not appear here is still asked for when it is open.
 		return item.Moment == question.Desk || item.Asked() && a.Answered && !item.Appears(question.OrderPage)
 	})
+	movable, err := s.movable(tx, line)
+	if err != nil {
+		return v, err
+	}
+	if v.With, err = with(tx, line); err != nil {
+		return v, err
+	}
+	v.Page.Booking = apiview.Booked(line.Edition, &line.Business, s.Now())
 	for k, raw := range line.Row.Answers {
 		item, ok := line.Edition.Item(question.Key(k))
 		if !ok || item.Moment == question.Desk {
 			continue
 		}
 		v.Answers[k] = raw
-		if line.Row.ClosedAt != nil || line.State().Refused(order.Answer) != "" || item.Spec.Class() == question.ClassBooking {
+		if line.Row.ClosedAt != nil || line.State().Refused(order.Answer) != "" || item.Spec.Class() == question.ClassBooking && !movable {
 			v.Locked = append(v.Locked, k)
 		}
 	}
@@ -379,7 +388,12 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 	if err != nil {
 		return err
 	}
+	movable, err := s.movable(tx, line)
+	if err != nil {
+		return err
+	}
 	before := line.Result
+	was, _ := line.Booked()
 	err = line.Revise(tx, docket.Revision{
 		Answers: change, Author: l.Say("author.customer", nil), Proven: mailed, Language: l, Editions: s.Editions, Files: docket.Files(tx, line.Order.ID),
 		Refused: func(item *product.Item) string {
@@ -388,7 +402,7 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 				return "closed"
 			case item == nil || item.Moment == question.Desk:
 				return "unknown"
-			case item.Spec.Class() == question.ClassBooking:
+			case item.Spec.Class() == question.ClassBooking && !movable:
 				return "booked"
 			}
 			return ""
@@ -397,7 +411,7 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 			switch {
 			case after.Slip.Total == line.Row.Slip.Total && after.Slip.Held == line.Row.Slip.Held:
 				return nil
-			case !line.Edition.Reprices || after.Slip.Held != line.Row.Slip.Held:
+			case !line.Edition.Reprices && !moves(line, change) || after.Slip.Held != line.Row.Slip.Held:
 				return s.dearer(line, change, after, "price_changes")
 			case settled:
 				return s.dearer(line, change, after, "price_settled")
@@ -408,11 +422,85 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 	if err != nil {
 		return err
 	}
+	moved, err := placing.Moved(tx, line, was, s.Now())
+	if err != nil {
+		return err
+	}
+	if moved {
+		if err := message.WriteMoved(tx, line, was, "", s.Now()); err != nil {
+			return err
+		}
+	}
 	short, err := placing.Adjust(tx, &line.Row, line.Edition, &before, &line.Result, line.Order.Name, s.Now())
 	if err == nil && len(short) > 0 {
 		err = problem.Invalid(l, problem.Fields(l, "", short))
 	}
 	return err
+}
+
+// with names what a line's booking takes; nil for nothing.
+func with(tx *store.Tx, line *docket.Line) (*[]string, error) {
+	b, err := tx.BookingOf(line.Row.ID)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	taken, err := tx.With([]store.Booking{b})
+	if err != nil || len(taken[b.ID]) == 0 {
+		return nil, err
+	}
+	var names []string
+	for _, w := range taken[b.ID] {
+		names = append(names, w.Name)
+	}
+	return &names, nil
+}
+
+// movable says whether the customer may move what a line books.
+func (s *Shop) movable(tx *store.Tx, line *docket.Line) (bool, error) {
+	if _, booked := line.Booked(); !booked || line.State().Refused(order.Cancel) != "" {
+		return false, nil
+	}
+	c, err := crediting.Open(tx, s.Editions, &line.Order, s.Now())
+	if err != nil {
+		return false, err
+	}
+	return c.Movable(line.Row.ID), nil
+}
+
+// LineDays shows on which days, and at which times, what an order line books could
+// be instead.
+func (s *Shop) LineDays(ctx context.Context, secret string, id int64, asked api.DaysAsked, l words.Language) (api.BookableDays, error) {
+	view := api.BookableDays{Days: []api.BookableDay{}}
+	a, err := apiview.ReadAsked(asked, l)
+	if err != nil {
+		return view, err
+	}
+	err = s.Store.Read(ctx, func(tx *store.Tx) error {
+		o, _, err := s.letIn(tx, secret, l)
+		if err != nil {
+			return err
+		}
+		line, err := docket.OpenByID(tx, s.Editions, id, s.Now())
+		if errors.Is(err, store.ErrNotFound) || err == nil && line.Row.OrderID != o.ID {
+			return problem.NotFound(l, "no_line")
+		}
+		if err != nil {
+			return err
+		}
+		view, err = placing.Days(tx, line, asked, a, s.Now(), l)
+		return err
+	})
+	return view, err
+}
+
+// moves says whether a change is of what a line books, and of nothing else.
+func moves(line *docket.Line, change map[string]json.RawMessage) bool {
+	k, ok := line.Edition.BookingKey()
+	_, of := change[string(k)]
+	return ok && of && len(change) == 1
 }
 
 // settled says that the price of an order cannot change any more: something of

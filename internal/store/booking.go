@@ -21,6 +21,7 @@ type Booking struct {
 	People    int
 	Sold      bool
 	HeldUntil *time.Time
+	NoShowAt  *time.Time // when somebody said that nobody came
 }
 
 // A BookingResource is what a booking takes, with the name that it had then.
@@ -35,13 +36,13 @@ type BookingResource struct {
 const longestHold = time.Hour
 
 // Taken lists the bookings and the places still held, of a product and of the
-// resources that it needs, that touch a stretch of time, leaving out those of one
-// order. While a payment is under way its places are held, however long that takes.
+// resources that it needs, that touch a stretch of time, leaving out that of one
+// order line. While a payment is under way its places are held, however long that takes.
 func (tx *Tx) Taken(product int64, needs []booking.ResourceID, from, to, now time.Time, except int64) ([]booking.Taken, error) {
 	var rows []Booking
 	err := tx.db.Raw(`SELECT b.* FROM bookings b JOIN order_lines l ON l.id = b.line_id JOIN orders o ON o.id = l.order_id
 		WHERE (b.product_id = ? OR b.id IN (SELECT booking_id FROM booking_resources WHERE resource_id IN ?)) AND b.to_at > ? AND b.from_at < ?
-		AND (b.sold OR b.held_until > ? AND b.held_until < ? OR o.state IN ?) AND l.order_id <> ?`,
+		AND (b.sold OR b.held_until > ? AND b.held_until < ? OR o.state IN ?) AND l.id <> ?`,
 		product, needs, from.Add(-24*time.Hour).UTC(), to.UTC(), now.UTC(), now.Add(longestHold).UTC(), order.Holding(), except).Scan(&rows).Error
 	if err != nil {
 		return nil, err
@@ -119,6 +120,11 @@ func (tx *Tx) FreePlace(line int64) error {
 // SoldBookings lists the bookings that begin in a stretch of time, in order.
 func (tx *Tx) SoldBookings(from, to time.Time) ([]Booking, error) {
 	return list[Booking](tx, "start_at, id", "sold AND start_at >= ? AND start_at < ?", from.UTC(), to.UTC())
+}
+
+// BookingsBetween lists the bookings that touch a stretch of time, in order.
+func (tx *Tx) BookingsBetween(from, to time.Time) ([]Booking, error) {
+	return list[Booking](tx, "start_at, id", "sold AND end_at > ? AND start_at < ?", from.UTC(), to.UTC())
 }
 
 // Held is what a checkout has held of a product: how many lines, and for how

@@ -88,6 +88,21 @@ func (h *handlers) TryDays(ctx context.Context, r TryDaysRequestObject) (TryDays
 	return TryDays200JSONResponse(v), err
 }
 
+func (h *handlers) DocketDays(ctx context.Context, r DocketDaysRequestObject) (DocketDaysResponseObject, error) {
+	v, err := h.Desk.DocketDays(ctx, r.Line, *r.Body, speak(ctx))
+	return DocketDays200JSONResponse(v), err
+}
+
+func (h *handlers) MoveBooking(ctx context.Context, r MoveBookingRequestObject) (MoveBookingResponseObject, error) {
+	v, err := h.Desk.MoveBooking(ctx, r.Line, *r.Body, speak(ctx))
+	return MoveBooking200JSONResponse(v), err
+}
+
+func (h *handlers) PreviewBooking(ctx context.Context, r PreviewBookingRequestObject) (PreviewBookingResponseObject, error) {
+	v, err := h.Desk.PreviewBooking(ctx, r.Line, *r.Body, speak(ctx))
+	return PreviewBooking200JSONResponse(v), err
+}
+
 func (h *handlers) GetOrders(ctx context.Context, r GetOrdersRequestObject) (GetOrdersResponseObject, error) {
 	var f store.LineFilter
 	p := r.Params
@@ -145,8 +160,8 @@ func (h *handlers) ActOnWork(ctx context.Context, r ActOnWorkRequestObject) (Act
 	return ActOnWork200JSONResponse(v), err
 }
 
-func (h *handlers) GetCalendar(ctx context.Context, _ GetCalendarRequestObject) (GetCalendarResponseObject, error) {
-	v, err := h.Desk.Calendar(ctx)
+func (h *handlers) GetCalendar(ctx context.Context, r GetCalendarRequestObject) (GetCalendarResponseObject, error) {
+	v, err := h.Desk.Calendar(ctx, r.Params.From, r.Params.To, speak(ctx))
 	return GetCalendar200JSONResponse(v), err
 }
 

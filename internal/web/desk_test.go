@@ -160,16 +160,12 @@ func TestDeskPages(t *testing.T) {
 			t.Errorf("%s has %d open, its worksheet %d rows and %d columns", s.Title, s.Open, len(sheet.Rows), len(sheet.Columns))
 		}
 	}
-	calendar := read[[]api.CalendarDay](t, c.want(200, "GET", "/api/desk/calendar", nil))
-	booked := 0
-	for _, d := range calendar {
-		for _, o := range d.Openings {
-			booked += len(o.Bookings)
-		}
+	calendar := read[api.CalendarView](t, c.want(200, "GET", "/api/desk/calendar", nil))
+	if len(calendar.Days) != 28 || len(calendar.Bookings) != 6 || len(now.Coming) != 4 { // two come after a fortnight
+		t.Errorf("%d days, %d bookings, %d come up", len(calendar.Days), len(calendar.Bookings), len(now.Coming))
 	}
-	if len(calendar) != 28 || booked != 6 || len(now.Coming) != 4 { // two come after a fortnight
-		t.Errorf("%d days, %d bookings, %d come up", len(calendar), booked, len(now.Coming))
-	}
+	c.refused(422, "to closure_order", "GET", "/api/desk/calendar?from=2026-12-02&to=2026-12-01", nil)
+	c.refused(422, "from day", "GET", "/api/desk/calendar?from=2026-13-02", nil)
 	c.refused(404, "", "GET", "/api/desk/dockets/9999", nil)
 	c.refused(404, "", "GET", "/api/desk/worksheets/9999/letter", nil)
 	c.refused(404, "", "POST", "/api/desk/dockets/1/explode", nil)

@@ -19,9 +19,9 @@ import (
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
-
+	// GetCalendar What can be booked, is booked and is due on some days
 	// (GET /api/desk/calendar)
-	GetCalendar(ctx *echo.Context) error
+	GetCalendar(ctx *echo.Context, params GetCalendarParams) error
 	// WhyDay What can be booked on a day of each product that is on sale, and why
 	// (GET /api/desk/calendar/{day})
 	WhyDay(ctx *echo.Context, day string) error
@@ -40,13 +40,22 @@ type ServerInterface interface {
 	// FillDocket Answers the questions that only the desk fills
 	// (PATCH /api/desk/dockets/{line}/answers)
 	FillDocket(ctx *echo.Context, line LineParam) error
+	// MoveBooking Moves what an order line books, and tells the customer
+	// (POST /api/desk/dockets/{line}/booking)
+	MoveBooking(ctx *echo.Context, line LineParam) error
+	// PreviewBooking What moving a booking would do; changes nothing
+	// (POST /api/desk/dockets/{line}/booking/preview)
+	PreviewBooking(ctx *echo.Context, line LineParam) error
+	// DocketDays When what an order line books could be instead
+	// (POST /api/desk/dockets/{line}/days)
+	DocketDays(ctx *echo.Context, line LineParam) error
 	// GetFiles All files of an order line
 	// (GET /api/desk/dockets/{line}/files.zip)
 	GetFiles(ctx *echo.Context, line LineParam) error
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx *echo.Context, line LineParam, upload UploadParam, params GetFileParams) error
-	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links, or ends them
+	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string) error
 
@@ -310,6 +319,9 @@ type ServerInterface interface {
 	// PreviewAnswers What the order would cost with other answers; changes nothing
 	// (POST /api/shop/orders/{link}/lines/{line}/answers/preview)
 	PreviewAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
+	// AskLineDays When what an order line books could be instead
+	// (POST /api/shop/orders/{link}/lines/{line}/days)
+	AskLineDays(ctx *echo.Context, link LinkParam, line LineParam) error
 	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx *echo.Context, link LinkParam) error
@@ -375,8 +387,24 @@ type ServerInterfaceWrapper struct {
 func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
 	var err error
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCalendarParams
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetCalendar(ctx)
+	err = w.Handler.GetCalendar(ctx, params)
 	return err
 }
 
@@ -467,6 +495,54 @@ func (w *ServerInterfaceWrapper) FillDocket(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.FillDocket(ctx, line)
+	return err
+}
+
+// MoveBooking converts echo context to params.
+func (w *ServerInterfaceWrapper) MoveBooking(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MoveBooking(ctx, line)
+	return err
+}
+
+// PreviewBooking converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewBooking(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewBooking(ctx, line)
+	return err
+}
+
+// DocketDays converts echo context to params.
+func (w *ServerInterfaceWrapper) DocketDays(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DocketDays(ctx, line)
 	return err
 }
 
@@ -2073,6 +2149,30 @@ func (w *ServerInterfaceWrapper) PreviewAnswers(ctx *echo.Context) error {
 	return err
 }
 
+// AskLineDays converts echo context to params.
+func (w *ServerInterfaceWrapper) AskLineDays(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AskLineDays(ctx, link, line)
+	return err
+}
+
 // PayRest converts echo context to params.
 func (w *ServerInterfaceWrapper) PayRest(ctx *echo.Context) error {
 	var err error
@@ -2400,6 +2500,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel", wrapper.CancelOrder, options.OperationMiddlewares["cancelOrder"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel/preview", wrapper.PreviewCancel, options.OperationMiddlewares["previewCancel"]...)
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/days", wrapper.AskLineDays, options.OperationMiddlewares["askLineDays"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers/preview", wrapper.PreviewAnswers, options.OperationMiddlewares["previewAnswers"]...)
 	router.DELETE(options.BaseURL+"/api/desk/session", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
 	router.GET(options.BaseURL+"/api/desk/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
@@ -2433,6 +2534,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/calendar/:day", wrapper.WhyDay, options.OperationMiddlewares["whyDay"]...)
 	router.GET(options.BaseURL+"/api/desk/outbox", wrapper.GetOutbox, options.OperationMiddlewares["getOutbox"]...)
 	router.PATCH(options.BaseURL+"/api/desk/dockets/:line/answers", wrapper.FillDocket, options.OperationMiddlewares["fillDocket"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/days", wrapper.DocketDays, options.OperationMiddlewares["docketDays"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/booking", wrapper.MoveBooking, options.OperationMiddlewares["moveBooking"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/booking/preview", wrapper.PreviewBooking, options.OperationMiddlewares["previewBooking"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line/files.zip", wrapper.GetFiles, options.OperationMiddlewares["getFiles"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line/files/:upload", wrapper.GetFile, options.OperationMiddlewares["getFile"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/draft/:direction", wrapper.TravelDraft, options.OperationMiddlewares["travelDraft"]...)
@@ -2502,13 +2606,14 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 type ProblemApplicationProblemPlusJSONResponse Problem
 
 type GetCalendarRequestObject struct {
+	Params GetCalendarParams
 }
 
 type GetCalendarResponseObject interface {
 	VisitGetCalendarResponse(w http.ResponseWriter) error
 }
 
-type GetCalendar200JSONResponse []CalendarDay
+type GetCalendar200JSONResponse CalendarView
 
 func (response GetCalendar200JSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
 
@@ -2763,6 +2868,126 @@ type FillDocketdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response FillDocketdefaultApplicationProblemPlusJSONResponse) VisitFillDocketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveBookingRequestObject struct {
+	Line LineParam `json:"line"`
+	Body *MoveBookingJSONRequestBody
+}
+
+type MoveBookingResponseObject interface {
+	VisitMoveBookingResponse(w http.ResponseWriter) error
+}
+
+type MoveBooking200JSONResponse BookingMoved
+
+func (response MoveBooking200JSONResponse) VisitMoveBookingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MoveBookingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveBookingdefaultApplicationProblemPlusJSONResponse) VisitMoveBookingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewBookingRequestObject struct {
+	Line LineParam `json:"line"`
+	Body *PreviewBookingJSONRequestBody
+}
+
+type PreviewBookingResponseObject interface {
+	VisitPreviewBookingResponse(w http.ResponseWriter) error
+}
+
+type PreviewBooking200JSONResponse BookingMoved
+
+func (response PreviewBooking200JSONResponse) VisitPreviewBookingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewBookingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewBookingdefaultApplicationProblemPlusJSONResponse) VisitPreviewBookingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DocketDaysRequestObject struct {
+	Line LineParam `json:"line"`
+	Body *DocketDaysJSONRequestBody
+}
+
+type DocketDaysResponseObject interface {
+	VisitDocketDaysResponse(w http.ResponseWriter) error
+}
+
+type DocketDays200JSONResponse BookableDays
+
+func (response DocketDays200JSONResponse) VisitDocketDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DocketDaysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DocketDaysdefaultApplicationProblemPlusJSONResponse) VisitDocketDaysResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6384,6 +6609,47 @@ func (response PreviewAnswersdefaultApplicationProblemPlusJSONResponse) VisitPre
 	return err
 }
 
+type AskLineDaysRequestObject struct {
+	Link LinkParam `json:"link"`
+	Line LineParam `json:"line"`
+	Body *AskLineDaysJSONRequestBody
+}
+
+type AskLineDaysResponseObject interface {
+	VisitAskLineDaysResponse(w http.ResponseWriter) error
+}
+
+type AskLineDays200JSONResponse BookableDays
+
+func (response AskLineDays200JSONResponse) VisitAskLineDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskLineDaysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskLineDaysdefaultApplicationProblemPlusJSONResponse) VisitAskLineDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PayRestRequestObject struct {
 	Link LinkParam `json:"link"`
 	Body *PayRestJSONRequestBody
@@ -7079,7 +7345,7 @@ func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealt
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
-
+	// GetCalendar What can be booked, is booked and is due on some days
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
 	// WhyDay What can be booked on a day of each product that is on sale, and why
@@ -7100,13 +7366,22 @@ type StrictServerInterface interface {
 	// FillDocket Answers the questions that only the desk fills
 	// (PATCH /api/desk/dockets/{line}/answers)
 	FillDocket(ctx context.Context, request FillDocketRequestObject) (FillDocketResponseObject, error)
+	// MoveBooking Moves what an order line books, and tells the customer
+	// (POST /api/desk/dockets/{line}/booking)
+	MoveBooking(ctx context.Context, request MoveBookingRequestObject) (MoveBookingResponseObject, error)
+	// PreviewBooking What moving a booking would do; changes nothing
+	// (POST /api/desk/dockets/{line}/booking/preview)
+	PreviewBooking(ctx context.Context, request PreviewBookingRequestObject) (PreviewBookingResponseObject, error)
+	// DocketDays When what an order line books could be instead
+	// (POST /api/desk/dockets/{line}/days)
+	DocketDays(ctx context.Context, request DocketDaysRequestObject) (DocketDaysResponseObject, error)
 	// GetFiles All files of an order line
 	// (GET /api/desk/dockets/{line}/files.zip)
 	GetFiles(ctx context.Context, request GetFilesRequestObject) (GetFilesResponseObject, error)
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx context.Context, request GetFileRequestObject) (GetFileResponseObject, error)
-	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links, or ends them
+	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
 
@@ -7370,6 +7645,9 @@ type StrictServerInterface interface {
 	// PreviewAnswers What the order would cost with other answers; changes nothing
 	// (POST /api/shop/orders/{link}/lines/{line}/answers/preview)
 	PreviewAnswers(ctx context.Context, request PreviewAnswersRequestObject) (PreviewAnswersResponseObject, error)
+	// AskLineDays When what an order line books could be instead
+	// (POST /api/shop/orders/{link}/lines/{line}/days)
+	AskLineDays(ctx context.Context, request AskLineDaysRequestObject) (AskLineDaysResponseObject, error)
 	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx context.Context, request PayRestRequestObject) (PayRestResponseObject, error)
@@ -7439,8 +7717,10 @@ type strictHandler struct {
 }
 
 // GetCalendar operation middleware
-func (sh *strictHandler) GetCalendar(ctx *echo.Context) error {
+func (sh *strictHandler) GetCalendar(ctx *echo.Context, params GetCalendarParams) error {
 	var request GetCalendarRequestObject
+
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetCalendar(ctx.Request().Context(), request.(GetCalendarRequestObject))
@@ -7648,6 +7928,150 @@ func (sh *strictHandler) FillDocket(ctx *echo.Context, line LineParam) error {
 		return err
 	} else if validResponse, ok := response.(FillDocketResponseObject); ok {
 		return validResponse.VisitFillDocketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MoveBooking operation middleware
+func (sh *strictHandler) MoveBooking(ctx *echo.Context, line LineParam) error {
+	var request MoveBookingRequestObject
+
+	request.Line = line
+
+	var body MoveBookingJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveBooking(ctx.Request().Context(), request.(MoveBookingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveBooking")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MoveBookingResponseObject); ok {
+		return validResponse.VisitMoveBookingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewBooking operation middleware
+func (sh *strictHandler) PreviewBooking(ctx *echo.Context, line LineParam) error {
+	var request PreviewBookingRequestObject
+
+	request.Line = line
+
+	var body PreviewBookingJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewBooking(ctx.Request().Context(), request.(PreviewBookingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewBooking")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewBookingResponseObject); ok {
+		return validResponse.VisitPreviewBookingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DocketDays operation middleware
+func (sh *strictHandler) DocketDays(ctx *echo.Context, line LineParam) error {
+	var request DocketDaysRequestObject
+
+	request.Line = line
+
+	var body DocketDaysJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DocketDays(ctx.Request().Context(), request.(DocketDaysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DocketDays")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DocketDaysResponseObject); ok {
+		return validResponse.VisitDocketDaysResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -10709,6 +11133,55 @@ func (sh *strictHandler) PreviewAnswers(ctx *echo.Context, link LinkParam, line 
 		return err
 	} else if validResponse, ok := response.(PreviewAnswersResponseObject); ok {
 		return validResponse.VisitPreviewAnswersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskLineDays operation middleware
+func (sh *strictHandler) AskLineDays(ctx *echo.Context, link LinkParam, line LineParam) error {
+	var request AskLineDaysRequestObject
+
+	request.Link = link
+	request.Line = line
+
+	var body AskLineDaysJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskLineDays(ctx.Request().Context(), request.(AskLineDaysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskLineDays")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskLineDaysResponseObject); ok {
+		return validResponse.VisitAskLineDaysResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -86,15 +86,10 @@ func TestDaysOffCloseOpenings(t *testing.T) {
 	if n := openings()["2026-12-25"]; n != 0 || why("2026-12-25") != "You are closed: Weihnachtstag." {
 		t.Errorf("%d openings at Christmas: %s", n, why("2026-12-25"))
 	}
-	booked := read[[]api.CalendarDay](t, d.want(200, "GET", "/api/desk/calendar", nil))
 	day := ""
-	for _, x := range booked {
-		for _, o := range x.Openings {
-			for _, b := range o.Bookings {
-				if b.Line == line.Id {
-					day = x.Day
-				}
-			}
+	for _, b := range read[api.CalendarView](t, d.want(200, "GET", "/api/desk/calendar", nil)).Bookings {
+		if b.Line == line.Id {
+			day = b.Day
 		}
 	}
 	v := d.settings()

@@ -73,3 +73,8 @@ func (h *handlers) PatchAnswers(ctx context.Context, r PatchAnswersRequestObject
 func (h *handlers) RenewLink(ctx context.Context, r RenewLinkRequestObject) (RenewLinkResponseObject, error) {
 	return RenewLink204Response{}, h.Shop.RenewLink(ctx, r.Link, speak(ctx))
 }
+
+func (h *handlers) AskLineDays(ctx context.Context, r AskLineDaysRequestObject) (AskLineDaysResponseObject, error) {
+	v, err := h.Shop.LineDays(ctx, r.Link, r.Line, *r.Body, speak(ctx))
+	return AskLineDays200JSONResponse(v), err
+}

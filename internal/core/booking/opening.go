@@ -72,9 +72,11 @@ func (r *Rule) last(q *Query) calendar.Day {
 	return last
 }
 
+func minutes(n int) time.Duration { return time.Duration(n) * time.Minute }
+
 // around gives the stretch of an opening.
 func (r *Rule) around(start, end time.Time) *stretch {
-	return &stretch{start, end, start.Add(-time.Duration(r.Before) * time.Minute), end.Add(time.Duration(r.After) * time.Minute)}
+	return &stretch{start, end, start.Add(-minutes(r.Before)), end.Add(minutes(r.After))}
 }
 
 // nobody says whether a kind of resource is never there at that time, whatever is

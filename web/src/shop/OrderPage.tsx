@@ -1,9 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useEffect, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
+import type { DaysSource } from "../shared/days/source";
 import { Docket, Fact, Gauge } from "../shared/docket/Docket";
 import { SoldVouchers } from "../shared/docket/SoldVouchers";
 import { day, local, money } from "../shared/format";
@@ -417,6 +418,19 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
   const s = useSaving(line, link, `ruvo.change.${link.slice(0, 6)}.${line.id}`, close);
   const errors = s.problem instanceof Problem ? s.problem.errors : [];
   const asked = new Map(line.asked.map((a) => [a.key, a]));
+  const days = useMemo<DaysSource>(
+    () => ({
+      key: ["line-days", line.id],
+      ask: (body) =>
+        take(
+          api.POST("/api/shop/orders/{link}/lines/{line}/days", {
+            params: { path: { link, line: line.id } },
+            body: { ...body, answers: {}, quantity: 1 },
+          }),
+        ),
+    }),
+    [link, line.id],
+  );
   const questions = line.page.questions.filter((q) => !shown.has(q.kind) && asked.get(q.key)?.answered);
   const stop = () => {
     setEditing(undefined);
@@ -445,6 +459,7 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
                   value={q.key in s.typed ? s.typed[q.key] : (line.answers[q.key] ?? null)}
                   onChange={(v) => s.change(q.key, v)}
                   quantity={line.quantity}
+                  days={days}
                   asked={asked.get(q.key)}
                   faults={faultsOf(errors, q.key)}
                 />
@@ -471,6 +486,9 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
               <dd>
                 <span className="grow answer-words">
                   {asked.get(q.key)?.words}
+                  {q.kind === "booking" && line.with && (
+                    <span className="quiet"> · {line.with.join(", ")}</span>
+                  )}
                   <Proofs q={q} value={line.answers[q.key]} text={asked.get(q.key)?.text} />
                 </span>
                 {!locked && (
@@ -482,7 +500,7 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
                       setEditing(q.key);
                     }}
                   >
-                    {t("Change")}
+                    {q.kind === "booking" ? t("Move it") : t("Change")}
                     <span className="sr"> {q.wording}</span>
                   </button>
                 )}

@@ -1,123 +1,184 @@
 import { useQuery } from "@tanstack/react-query";
+import { Button, Segmented, Select } from "antd";
+import i18next from "i18next";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link } from "react-router";
+import { useSearchParams } from "react-router";
 import { api, take } from "../../shared/api/client";
-import { away, day } from "../../shared/format";
+import { add, monthOf, monthsApart, sheetOf } from "../../shared/days/days";
+import { day as dayName } from "../../shared/format";
+import { WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
+import { Board } from "./Board";
+import { Hours } from "./Hours";
+import { Month } from "./Month";
+import { MoveDialog } from "./MoveDialog";
+import type { Booking, Target } from "./times";
+import { Why } from "./Why";
 
-// Calendar lists the coming weeks: each opening with its places and who comes; and
-// says of any day which rules and bookings make it as it is.
+const kinds = ["month", "week", "day", "board"] as const;
+type Kind = (typeof kinds)[number];
+
+const boardDays = 28;
+
+// shownIn gives the days that a view around a day shows.
+function shownIn(kind: Kind, at: string): string[] {
+  if (kind === "month") return sheetOf(monthOf(at)).flat();
+  const count = kind === "day" ? 1 : kind === "week" ? 7 : boardDays;
+  const weekday = (new Date(`${at}T12:00:00Z`).getUTCDay() + 6) % 7;
+  const first = kind === "day" ? at : add(at, -weekday);
+  return Array.from({ length: count }, (_, i) => add(first, i));
+}
+
+// Calendar shows what is booked and what can be: a month, a week or a day with its
+// hours, or a board of people, rooms and things. What is booked is moved and
+// lengthened by drag and by keyboard; a day says why it is as it is.
 export function Calendar() {
   const { t } = useTranslation();
   const { today } = useHere();
-  const [asked, ask] = useState("");
-  const days = useQuery({ queryKey: ["calendar"], queryFn: () => take(api.GET("/api/desk/calendar")) });
-  if (days.error) return <Trouble error={days.error} again={() => days.refetch()} />;
-  if (!days.data) return null;
-  const shown = days.data.filter((d) => d.openings.length > 0 || d.closed);
-  return (
-    <main className="desk-page">
-      <div className="row">
-        <h1 className="grow">{t("The coming four weeks")}</h1>
-        <label className="row small" htmlFor="why-day">
-          {t("Why is it open or closed on")}
-          <input
-            id="why-day"
-            type="date"
-            className="plain-field"
-            value={asked}
-            onChange={(e) => ask(e.target.value)}
-          />
-        </label>
-      </div>
-      {asked && <Why day={asked} />}
-      {shown.length === 0 && (
-        <div className="empty">{t("No openings. A product with a booking rule brings them.")}</div>
-      )}
-      {shown.map((d) => (
-        <section key={d.day} className="calendar-day">
-          <div>
-            <h2>{day(d.day, today)}</h2>
-            <span className="quiet small">{away(d.day, today)}</span>
-            {d.closed && <div className="mark plain">{d.closed}</div>}
-          </div>
-          <div>
-            {d.openings.map((o) => (
-              <div key={`${o.product}${o.time}`} className="calendar-opening">
-                <span className="num">
-                  {o.time}–{o.ends}
-                </span>
-                <div>
-                  <span>{o.product}</span>{" "}
-                  {o.bookings.map((b) => (
-                    <Link key={b.line} to={`/orders/${b.line}`} className="calendar-booking">
-                      {b.customer} <span className="num">{b.people}</span>
-                    </Link>
-                  ))}
-                  {o.bookings.flatMap((b) =>
-                    (b.answers ?? []).map((a) => (
-                      <div key={`${b.line}${a.key}`} className="small quiet calendar-answer">
-                        {a.wording} {a.words.replaceAll("\n", "; ")}
-                      </div>
-                    )),
-                  )}
-                </div>
-                {o.places > 0 ? (
-                  <span className="small num">
-                    <Seats left={o.left} places={o.places} />
-                    {o.left === 0 ? t("sold out") : t("{{count}} left", { count: o.left })}
-                  </span>
-                ) : (
-                  <span className="small quiet">{t("no longer offered")}</span>
-                )}
-              </div>
-            ))}
-          </div>
-        </section>
-      ))}
-    </main>
-  );
-}
-
-// Why says of a day what can be booked on it of each product, and what makes it so.
-function Why({ day: asked }: { day: string }) {
-  const { t } = useTranslation();
-  const { today } = useHere();
-  const why = useQuery({
-    queryKey: ["calendar", asked],
-    queryFn: () => take(api.GET("/api/desk/calendar/{day}", { params: { path: { day: asked } } })),
+  const [params, setParams] = useSearchParams();
+  const kind = kinds.find((k) => k === params.get("view")) ?? "week";
+  const at = /^\d{4}-\d\d-\d\d$/.test(params.get("day") ?? "") ? (params.get("day") ?? today) : today;
+  const show = (part: { view?: Kind; day?: string }) =>
+    setParams((old) => {
+      const next = new URLSearchParams(old);
+      for (const [k, v] of Object.entries(part)) next.set(k, v);
+      return next;
+    });
+  const [product, setProduct] = useState(0);
+  const [resource, setResource] = useState(0);
+  const [people, setPeople] = useState<number>();
+  const [proposed, propose] = useState<{ b: Booking; to: Target }>();
+  const days = shownIn(kind, at);
+  const from = days[0] ?? at;
+  const to = days.at(-1) ?? at;
+  const view = useQuery({
+    queryKey: ["calendar", from, to],
+    queryFn: () => take(api.GET("/api/desk/calendar", { params: { query: { from, to } } })),
     placeholderData: (old) => old,
   });
-  if (why.error) return <Trouble error={why.error} again={() => why.refetch()} />;
-  return (
-    <section className="sheet calendar-why" aria-live="polite" aria-label={t("Why is it open or closed on")}>
-      <h2>{day(asked, today)}</h2>
-      {why.data?.length === 0 && <div className="empty">{t("Nothing that is on sale can be booked.")}</div>}
-      <dl>
-        {why.data?.map((w) => (
-          <div key={w.product}>
-            <dt>
-              <Link to={`/products/${w.product}`}>{w.title}</Link>
-            </dt>
-            {w.why.map((line) => (
-              <dd key={line}>{line}</dd>
-            ))}
-          </div>
-        ))}
-      </dl>
-    </section>
+  if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
+  if (!view.data) return null;
+  const all = view.data;
+  const wanted = (b: { product_id: number }) => product === 0 || b.product_id === product;
+  const bookings = all.bookings.filter(
+    (b) => wanted(b) && (resource === 0 || b.with.some((r) => r.id === resource)),
   );
-}
-
-function Seats({ left, places }: { left: number; places: number }) {
+  const filtered = {
+    ...all,
+    resources: all.resources.filter((r) => resource === 0 || r.id === resource),
+    days: all.days.map((d) => ({
+      ...d,
+      openings: d.openings.filter((o) => wanted(o) && o.left >= (people ?? 1)),
+      stays: d.stays.filter(wanted),
+    })),
+  };
+  const products = new Map<number, string>();
+  for (const d of all.days)
+    for (const o of [...d.openings, ...d.stays]) products.set(o.product_id, o.product);
+  for (const b of all.bookings) products.set(b.product_id, b.product);
+  const turn = (by: number) =>
+    show({
+      day:
+        kind === "month"
+          ? `${monthsApart(monthOf(at), by)}-01`
+          : add(at, by * (kind === "day" ? 1 : kind === "week" ? 7 : boardDays)),
+    });
+  const names: Record<Kind, string> = {
+    month: t("Month"),
+    week: t("Week"),
+    day: t("Day"),
+    board: t("Board"),
+  };
+  const title =
+    kind === "month"
+      ? new Intl.DateTimeFormat(i18next.language === "en" ? "en-GB" : i18next.language, {
+          month: "long",
+          year: "numeric",
+          timeZone: "UTC",
+        }).format(new Date(`${at}T12:00:00Z`))
+      : kind === "day"
+        ? dayName(at, today)
+        : `${dayName(from, today)} – ${dayName(to, today)}`;
+  const open = (day: string) => show({ view: "day", day });
+  const offer = (b: Booking, target: Target) => propose({ b, to: target });
   return (
-    <span className="seats" aria-hidden="true">
-      {Array.from({ length: Math.min(places, 16) }, (_, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: seats have no identity
-        <i key={i} className={i < places - left ? "taken" : undefined} />
-      ))}
-    </span>
+    <main className="desk-page calendar">
+      <div className="row calendar-bar">
+        <h1>{t("Calendar")}</h1>
+        <Button aria-label={t("Before")} onClick={() => turn(-1)}>
+          ‹
+        </Button>
+        <strong className="calendar-title" aria-live="polite">
+          {title}
+        </strong>
+        <Button aria-label={t("After")} onClick={() => turn(1)}>
+          ›
+        </Button>
+        <Button onClick={() => show({ day: today })}>{t("Today")}</Button>
+        <span className="grow" />
+        <Segmented
+          aria-label={t("What is shown")}
+          value={kind}
+          onChange={(v) => show({ view: v })}
+          options={kinds.map((k) => ({ value: k, label: names[k] }))}
+        />
+      </div>
+      <div className="row calendar-filters">
+        <Select
+          aria-label={t("Only this product")}
+          value={product}
+          onChange={setProduct}
+          options={[
+            { value: 0, label: t("all products") },
+            ...[...products].map(([value, label]) => ({ value, label })),
+          ]}
+        />
+        {all.resources.length > 0 && (
+          <Select
+            aria-label={t("Only this person, room or thing")}
+            value={resource}
+            onChange={setResource}
+            options={[
+              { value: 0, label: t("all people, rooms and things") },
+              ...all.resources.map((r) => ({ value: r.id, label: r.name })),
+            ]}
+          />
+        )}
+        {kind !== "board" && (
+          <label className="row small" htmlFor="free-for">
+            {t("free for")}
+            <span className="calendar-people">
+              <WholeBox id="free-for" value={people} onChange={setPeople} />
+            </span>
+            {t("people")}
+          </label>
+        )}
+      </div>
+      {kind === "month" && <Month view={filtered} month={monthOf(at)} bookings={bookings} go={open} />}
+      {(kind === "week" || kind === "day") && (
+        <Hours
+          view={filtered}
+          days={days}
+          bookings={bookings}
+          people={people ?? 1}
+          propose={offer}
+          go={open}
+        />
+      )}
+      {kind === "board" && (
+        <Board view={filtered} days={days} bookings={bookings} propose={offer} go={open} />
+      )}
+      {kind === "day" && <Why day={at} />}
+      {proposed && (
+        <MoveDialog
+          key={`${proposed.b.line}${JSON.stringify(proposed.to)}`}
+          booking={proposed.b}
+          to={proposed.to}
+          close={() => propose(undefined)}
+        />
+      )}
+    </main>
   );
 }

@@ -3,10 +3,15 @@ import { useTranslation } from "react-i18next";
 import { useToday } from "../../shared/today";
 
 export type Closure = { from: string; to: string; reason?: string };
-type Props = { closures: Closure[]; change: (closures: Closure[]) => void };
+type Props = {
+  closures: Closure[];
+  change: (closures: Closure[]) => void;
+  // what adds one, where it is no day off
+  adds?: string;
+};
 
 // DaysOff edits stretches of days off, each with its reason.
-export function DaysOff({ closures, change }: Props) {
+export function DaysOff({ closures, change, adds }: Props) {
   const { t } = useTranslation();
   const today = useToday();
   const set = (i: number, part: Partial<Closure>) =>
@@ -48,7 +53,7 @@ export function DaysOff({ closures, change }: Props) {
         </div>
       ))}
       <Button size="small" onClick={() => change([...closures, { from: today, to: today }])}>
-        {t("Add days off")}
+        {adds ?? t("Add days off")}
       </Button>
     </>
   );

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Dropdown } from "antd";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -11,6 +12,7 @@ import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useMarked } from "../../shared/useMarked";
+import { MoveDialog } from "../calendar/MoveDialog";
 import { useHere } from "../here";
 import { WorkRow } from "../work/WorkRow";
 import { Answer } from "./Answer";
@@ -127,6 +129,7 @@ function Stub({ d }: Docketed) {
             {day(bookedDay, today)}, {bookedTime}
           </strong>
           <div className="small quiet">{away(bookedDay, today)}</div>
+          {d.booking && <Booked b={d.booking} />}
         </Fact>
       )}
       <Fact name={t("Promised")}>
@@ -238,5 +241,23 @@ function History({ changes, zone, today }: { changes: Schemas["Change"][]; zone:
         })}
       </ul>
     </details>
+  );
+}
+
+// Booked says what the booking takes, and moves it.
+function Booked({ b }: { b: Schemas["BookingRow"] }) {
+  const { t } = useTranslation();
+  const { today } = useHere();
+  const [moving, move] = useState(false);
+  return (
+    <>
+      {b.stay && <div className="small">{t("until {{day}}", { day: day(b.last, today) })}</div>}
+      {b.with.length > 0 && <div className="small">{b.with.map((r) => r.name).join(", ")}</div>}
+      {b.no_show && <div className="mark bad">{t("nobody came")}</div>}
+      <button type="button" className="linkish small" onClick={() => move(true)}>
+        {t("Move …")}
+      </button>
+      {moving && <MoveDialog booking={b} to={{ day: b.day }} close={() => move(false)} />}
+    </>
   );
 }

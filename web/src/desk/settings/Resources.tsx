@@ -102,6 +102,7 @@ export function Resources({ list, next, week, set, of }: Props) {
           <h4>{r.person ? t("Absences") : t("Maintenance")}</h4>
           <DaysOff
             closures={r.closures ?? []}
+            adds={r.person ? t("Add an absence") : t("Add maintenance")}
             change={(closures) => put(i, { closures: closures.length > 0 ? closures : undefined })}
           />
           <Button size="small" danger onClick={() => set(list.toSpliced(i, 1))}>

@@ -345,6 +345,26 @@ export interface paths {
         patch: operations["patchAnswers"];
         trace?: never;
     };
+    "/api/shop/orders/{link}/lines/{line}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When what an order line books could be instead */
+        post: operations["askLineDays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/orders/{link}/lines/{line}/answers/preview": {
         parameters: {
             query?: never;
@@ -656,13 +676,13 @@ export interface paths {
             header?: never;
             path: {
                 line: components["parameters"]["LineParam"];
-                action: "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links";
+                action: "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links" | "no_show" | "showed";
             };
             cookie?: never;
         };
         get?: never;
         put?: never;
-        /** Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links, or ends them */
+        /** Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did */
         post: operations["actOnDocket"];
         delete?: never;
         options?: never;
@@ -747,6 +767,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** What can be booked, is booked and is due on some days */
         get: operations["getCalendar"];
         put?: never;
         post?: never;
@@ -859,6 +880,63 @@ export interface paths {
         head?: never;
         /** Answers the questions that only the desk fills */
         patch: operations["fillDocket"];
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** When what an order line books could be instead */
+        post: operations["docketDays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/booking": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Moves what an order line books, and tells the customer */
+        post: operations["moveBooking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/booking/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What moving a booking would do; changes nothing */
+        post: operations["previewBooking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/desk/dockets/{line}/files.zip": {
@@ -2622,6 +2700,42 @@ export interface components {
             trial: components["schemas"]["Trial"];
             asked: components["schemas"]["DaysAsked"];
         };
+        BookingMove: {
+            /** @description Of the order line, as it was seen */
+            version: number;
+            /** @description The first day */
+            day: string;
+            /** @description When it begins, in the business's time; without one as before */
+            time?: string;
+            /** @description How long it is; without them as before */
+            minutes?: number;
+            /** @description The last day of a stay; without one it is as long as before */
+            last?: string;
+            people?: number;
+            /** @description Resources to take */
+            with?: number[];
+            /** @description Whatever stands against it */
+            anyway?: boolean;
+            /** @description The order's total afterwards, where it changes */
+            agreed?: number;
+            /** @description To the customer */
+            word?: string;
+            /** @description The customer gets no mail */
+            silent?: boolean;
+        };
+        BookingMoved: {
+            version: number;
+            /** @description How the booking reads */
+            words: string;
+            /** @description What stands against it */
+            against?: string;
+            /** @description The order's total */
+            before: number;
+            after: number;
+            currency: string;
+            /** @description Work items that move along */
+            items: number;
+        };
         BookableDays: {
             days: components["schemas"]["BookableDay"][];
             /** @description The last day on which anything can begin */
@@ -2953,6 +3067,8 @@ export interface components {
             locked: string[];
             /** @description The day by which the order is handed over */
             promised?: string;
+            /** @description Names of what its booking takes */
+            with?: string[];
             history: components["schemas"]["Change"][];
         };
         /** @enum {string} */
@@ -3719,10 +3835,24 @@ export interface components {
             start: string;
             day: string;
             time: string;
-            /** @description The time at which it ends; of a stay its last day */
+            /** @description The time at which it ends */
             ends: string;
-            /** @description Names of the resources that it takes */
-            with: string[];
+            /** @description The day on which it ends */
+            last: string;
+            minutes: number;
+            /** @description It is booked by days or nights */
+            stay: boolean;
+            /** Format: int64 */
+            product_id: number;
+            /** @description Of the order line, to be sent back with a change */
+            version: number;
+            /** @description What it takes */
+            with: components["schemas"]["ResourceName"][];
+            /**
+             * Format: date-time
+             * @description When somebody said that nobody came
+             */
+            no_show?: string;
         };
         DayLoad: {
             day: string;
@@ -4033,6 +4163,7 @@ export interface components {
             /** @description Working days until the promised day */
             days_left?: number;
             booked?: string;
+            booking?: components["schemas"]["BookingRow"];
             brief: components["schemas"]["BriefState"];
             answered: number;
             total: number;
@@ -4201,19 +4332,56 @@ export interface components {
         ItemList: {
             items: number[];
         };
+        CalendarView: {
+            today: string;
+            /** @description IANA time zone of all times */
+            zone: string;
+            days: components["schemas"]["CalendarDay"][];
+            /** @description That touch the days, in order */
+            bookings: components["schemas"]["BookingRow"][];
+            resources: components["schemas"]["ResourceRow"][];
+        };
+        ResourceRow: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** @description How many equal ones */
+            number: number;
+            person: boolean;
+            /** @description Absences and maintenance */
+            away: components["schemas"]["Closure"][];
+        };
+        CalendarStay: {
+            product: string;
+            /** Format: int64 */
+            product_id: number;
+            /** @description Stays that can be made of the day or night */
+            free: number;
+            /** @description A stay can begin on it */
+            begins: boolean;
+        };
         CalendarDay: {
             day: string;
             /** @description Why nobody works that day */
             closed?: string;
             openings: components["schemas"]["CalendarOpening"][];
+            /** @description Of products that are booked by days or nights */
+            stays: components["schemas"]["CalendarStay"][];
+            /** @description Work items that are due */
+            work: number;
         };
         CalendarOpening: {
             product: string;
+            /** Format: int64 */
+            product_id: number;
+            /** Format: date-time */
+            start: string;
             time: string;
             ends: string;
+            minutes: number;
             places: number;
             left: number;
-            bookings: components["schemas"]["BookingRow"][];
+            private: boolean;
         };
         Message: {
             /** Format: int64 */
@@ -4741,6 +4909,34 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    askLineDays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysAsked"];
+            };
+        };
+        responses: {
+            /** @description In order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookableDays"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     previewAnswers: {
         parameters: {
             query?: never;
@@ -5252,7 +5448,7 @@ export interface operations {
             header?: never;
             path: {
                 line: components["parameters"]["LineParam"];
-                action: "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links";
+                action: "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links" | "no_show" | "showed";
             };
             cookie?: never;
         };
@@ -5368,20 +5564,25 @@ export interface operations {
     };
     getCalendar: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description The first day; without one, today */
+                from?: string;
+                /** @description The last day; without one, four weeks on */
+                to?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description The coming weeks' openings and bookings */
+            /** @description The days */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CalendarDay"][];
+                    "application/json": components["schemas"]["CalendarView"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -5549,6 +5750,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Docket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    docketDays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DaysAsked"];
+            };
+        };
+        responses: {
+            /** @description In order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookableDays"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveBooking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingMove"];
+            };
+        };
+        responses: {
+            /** @description What it did */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingMoved"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewBooking: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BookingMove"];
+            };
+        };
+        responses: {
+            /** @description What it would do */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookingMoved"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -23,6 +23,8 @@ type Props = {
   refuse?: (day: string) => void;
   today: string;
   disabled?: boolean;
+  // what can be booked is not known yet: not of the month, or of none so far
+  busy?: "month" | "all";
   labelledBy?: string;
 };
 
@@ -36,7 +38,8 @@ const asCell = (on: boolean) => ({ role: "gridcell", "aria-selected": on });
 // Page up and Page down from month to month, as in a date grid of the WAI-ARIA
 // Authoring Practices.
 export function Months(p: Props) {
-  const { id, days, month, turnTo, last, chosen, until, choose, refuse, today, disabled, labelledBy } = p;
+  const { id, days, month, turnTo, last, chosen, until, choose, refuse, today, disabled, busy, labelledBy } =
+    p;
   const { t } = useTranslation();
   const free = (d: string) => isFree(days.get(d));
   const begin = () =>
@@ -121,6 +124,7 @@ export function Months(p: Props) {
         ref={grid}
         {...asGrid}
         className="months-grid"
+        aria-busy={busy !== undefined}
         aria-labelledby={labelledBy ? `${labelledBy} ${id}-month` : `${id}-month`}
         onKeyDown={press}
       >
@@ -146,11 +150,12 @@ export function Months(p: Props) {
                       between={chosen !== undefined && until !== undefined && d > chosen && d < until}
                       here={d === at}
                       disabled={disabled}
+                      off={busy === "all"}
                       choose={() => {
                         moved.current = true;
                         setAt(d);
                         if (free(d) && !disabled) choose(d);
-                        else if (!disabled) refuse?.(d);
+                        else if (!disabled && !busy) refuse?.(d);
                       }}
                     />
                   )}
@@ -176,10 +181,11 @@ type CellProps = {
   between: boolean;
   here: boolean;
   disabled?: boolean;
+  off: boolean;
   choose: () => void;
 };
 
-function Cell({ day, state, on, between, here, disabled, choose }: CellProps) {
+function Cell({ day, state, on, between, here, disabled, off, choose }: CellProps) {
   const { t } = useTranslation();
   const free = isFree(state);
   const said: Record<string, string> = {
@@ -193,6 +199,7 @@ function Cell({ day, state, on, between, here, disabled, choose }: CellProps) {
     <button
       type="button"
       data-day={day}
+      disabled={off}
       tabIndex={here ? 0 : -1}
       className={`months-day${on ? " on" : ""}${between ? " between" : ""}${free ? " free" : ""}`}
       aria-label={`${longDay(day)}: ${said[state?.state ?? "closed"]}${state?.why ? `. ${state.why}` : ""}`}

@@ -76,6 +76,7 @@ export function Field(props: FieldProps) {
       last={month0.data?.last ?? today}
       today={today}
       disabled={disabled}
+      busy={month0.data === undefined ? "all" : month0.there ? undefined : "month"}
       labelledBy={`${id}-label`}
       refuse={(d) => tell(days.get(d)?.why ?? t("Nothing can be booked on this day."))}
       {...at}

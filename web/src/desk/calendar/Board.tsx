@@ -1,0 +1,135 @@
+import { useTranslation } from "react-i18next";
+import { day as dayName } from "../../shared/format";
+import { Block } from "./Block";
+import { lanes } from "./lanes";
+import { type Booking, minuteOf, type Target, targetOf, type View } from "./times";
+
+type Props = {
+  view: View;
+  days: string[];
+  bookings: Booking[];
+  propose: (b: Booking, to: Target) => void;
+  go: (day: string) => void;
+};
+
+const wide = 44; // pixels of a day
+const high = 30; // pixels of a row
+
+type Row = {
+  key: string;
+  name: string;
+  resource?: number;
+  lanes: number;
+  away: { from: string; to: string; reason?: string }[];
+};
+
+// Board shows a row for each person, room and thing across the days, and one for each
+// product that takes none: who has it when, and when it is away.
+export function Board({ view, days, bookings, propose, go }: Props) {
+  const { t } = useTranslation();
+  const index = new Map(days.map((d, i) => [d, i]));
+  const first = days[0] ?? "";
+  const last = days.at(-1) ?? "";
+  // Where a booking begins and ends, in days from the first one.
+  const place = (b: Booking) => {
+    const at = (day: string, minutes: number) =>
+      day < first ? 0 : day > last ? days.length : (index.get(day) ?? 0) + minutes / 1440;
+    return {
+      from: at(b.day, minuteOf(b.time)),
+      to: at(b.last, minuteOf(b.ends === "00:00" ? "24:00" : b.ends)),
+    };
+  };
+  const none = bookings.filter((b) => b.with.length === 0);
+  const rows: Row[] = [
+    ...view.resources.map((r) => ({
+      key: `r${r.id}`,
+      name: r.name,
+      resource: r.id,
+      lanes: r.number,
+      away: r.away,
+    })),
+    ...[...new Set(none.map((b) => b.product))].map((p) => ({ key: p, name: p, lanes: 1, away: [] })),
+  ];
+  const of = (row: Row) =>
+    row.resource === undefined
+      ? none.filter((b) => b.product === row.key)
+      : bookings.filter((b) => b.with.some((r) => r.id === row.resource));
+  if (rows.length === 0)
+    return <div className="empty">{t("Nothing is booked, and no person, room or thing is known.")}</div>;
+  return (
+    <section className="calendar-board" aria-label={t("Board")}>
+      <div className="board-inner" style={{ width: 170 + days.length * wide }}>
+        <div className="board-row board-head">
+          <span className="board-name" />
+          {days.map((d) => (
+            <button
+              key={d}
+              type="button"
+              className={`board-day${d === view.today ? " is-today" : ""}${view.days.find((x) => x.day === d)?.closed ? " closed" : ""}`}
+              style={{ width: wide }}
+              aria-label={dayName(d, view.today)}
+              onClick={() => go(d)}
+            >
+              <span className="small">{dayName(d, view.today).slice(0, 2)}</span>
+              <span className="num">{Number(d.slice(8))}</span>
+            </button>
+          ))}
+        </div>
+        {rows.map((row, n) => {
+          const placed = lanes(of(row).map((b) => ({ b, ...place(b) })));
+          const needs = Math.max(row.lanes, ...placed.map((x) => x.lane + 1), 1);
+          return (
+            <div key={row.key} className="board-row" style={{ height: needs * high + 4 }}>
+              <span className="board-name">{row.name}</span>
+              <div
+                className="board-lane"
+                style={{ width: days.length * wide, backgroundSize: `${wide}px 100%` }}
+              >
+                {row.away.map((c) => {
+                  const from = Math.max(index.get(c.from) ?? 0, 0);
+                  const to = c.to > last ? days.length : (index.get(c.to) ?? 0) + 1;
+                  return (
+                    <span
+                      key={c.from}
+                      className="board-away"
+                      title={c.reason}
+                      style={{ left: from * wide, width: (to - from) * wide }}
+                    >
+                      {c.reason}
+                    </span>
+                  );
+                })}
+                {placed.map(({ b, from, to, lane }) => (
+                  <Block
+                    key={b.line}
+                    b={b}
+                    className="bar"
+                    sizes={{ day: wide, row: row.resource === undefined ? undefined : high * needs }}
+                    moved={(s) => {
+                      const other = rows[n + s.rows]?.resource;
+                      const rest = b.with.filter((r) => r.id !== row.resource).map((r) => r.id);
+                      const to = targetOf(b, s);
+                      propose(
+                        b,
+                        s.rows !== 0 && other !== undefined ? { ...to, with: [...rest, other] } : to,
+                      );
+                    }}
+                    move={() => propose(b, { day: b.day })}
+                    style={{
+                      top: 2 + lane * high,
+                      height: high - 4,
+                      left: from * wide,
+                      width: `${Math.max((to - from) * wide, 14)}px`,
+                    }}
+                  >
+                    {b.customer}
+                  </Block>
+                ))}
+              </div>
+            </div>
+          );
+        })}
+      </div>
+    </section>
+  );
+}

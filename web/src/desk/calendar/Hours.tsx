@@ -1,0 +1,147 @@
+import { useLayoutEffect, useRef, useState } from "react";
+import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
+import { day as dayName } from "../../shared/format";
+import { Block } from "./Block";
+import { lanes } from "./lanes";
+import { type Booking, clockOf, minuteOf, type Target, targetOf, type View } from "./times";
+
+type Props = {
+  view: View;
+  days: string[];
+  bookings: Booking[];
+  people: number;
+  propose: (b: Booking, to: Target) => void;
+  go: (day: string) => void;
+};
+
+const minute = 0.9; // pixels
+const usual = { from: 8 * 60, to: 20 * 60 };
+
+// Hours shows days side by side with their hours: what can be booked at the left of
+// each, who comes beside it, and stays above.
+export function Hours({ view, days, bookings, people, propose, go }: Props) {
+  const { t } = useTranslation();
+  const grid = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(100);
+  useLayoutEffect(() => {
+    const box = grid.current;
+    if (!box) return;
+    const look = new ResizeObserver(() => setWidth(box.clientWidth / days.length));
+    look.observe(box);
+    return () => look.disconnect();
+  }, [days.length]);
+  const at = new Map(view.days.map((d) => [d.day, d]));
+  const timed = bookings.filter((b) => !b.stay && days.includes(b.day));
+  const stays = bookings.filter((b) => b.stay);
+  const openings = days.flatMap((d) => at.get(d)?.openings ?? []);
+  const begins = [...timed.map((b) => minuteOf(b.time)), ...openings.map((o) => minuteOf(o.time))];
+  const ends = [
+    ...timed.map((b) => minuteOf(b.time) + b.minutes),
+    ...openings.map((o) => minuteOf(o.time) + o.minutes),
+  ];
+  const from = Math.floor(Math.min(usual.from, ...begins) / 60) * 60;
+  const to = Math.min(Math.ceil(Math.max(usual.to, ...ends) / 60) * 60, 1440);
+  const y = (m: number) => (m - from) * minute;
+  const hours = Array.from({ length: (to - from) / 60 }, (_, i) => from + i * 60);
+  const columns = { gridTemplateColumns: `52px repeat(${days.length}, minmax(0, 1fr))` };
+  return (
+    <div className="calendar-hours">
+      <div className="calendar-heads" style={columns}>
+        <span />
+        {days.map((d) => {
+          const x = at.get(d);
+          return (
+            <div key={d} className={d === view.today ? "calendar-head is-today" : "calendar-head"}>
+              <button type="button" className="linkish" onClick={() => go(d)}>
+                {dayName(d, view.today)}
+              </button>
+              {x?.closed && <span className="mark plain">{x.closed}</span>}
+              {(x?.work ?? 0) > 0 && (
+                <Link to="/work" className="small">
+                  {t("{{count}} due", { count: x?.work })}
+                </Link>
+              )}
+              {stays
+                .filter((b) => b.day <= d && b.last >= d)
+                .map((b) => (
+                  <Link key={b.line} to={`/orders/${b.line}`} className="calendar-chip stay">
+                    {b.day < d ? "→ " : ""}
+                    {b.customer}, {b.product}
+                  </Link>
+                ))}
+            </div>
+          );
+        })}
+      </div>
+      <div className="calendar-columns" style={{ height: y(to) }}>
+        <div className="calendar-axis" aria-hidden="true">
+          {hours.map((m) => (
+            <span key={m} className="small quiet num" style={{ top: y(m) }}>
+              {clockOf(m)}
+            </span>
+          ))}
+        </div>
+        <div ref={grid} className="calendar-grid">
+          {days.map((d, column) => (
+            <div
+              key={d}
+              className="calendar-column"
+              style={{ left: `${(column * 100) / days.length}%`, width: `${100 / days.length}%` }}
+            >
+              {lanes(
+                (at.get(d)?.openings ?? [])
+                  .filter((o) => o.left >= people)
+                  .map((o) => ({ ...o, from: minuteOf(o.time), to: minuteOf(o.time) + o.minutes })),
+              ).map((o) => (
+                <span
+                  key={`${o.product_id}${o.start}`}
+                  className="calendar-free"
+                  title={`${o.product} ${o.time}–${o.ends}: ${o.private ? t("free") : t("{{count}} left", { count: o.left })}`}
+                  style={{
+                    top: y(o.from),
+                    height: (o.to - o.from) * minute - 2,
+                    left: `${(o.lane * 34) / o.of}%`,
+                    width: `calc(${34 / o.of}% - 2px)`,
+                  }}
+                >
+                  {o.private ? t("free") : o.left}
+                </span>
+              ))}
+              {lanes(
+                timed
+                  .filter((b) => b.day === d)
+                  .map((b) => ({ b, from: minuteOf(b.time), to: minuteOf(b.time) + b.minutes })),
+              ).map(({ b, lane, of, from: begin, to: end }) => (
+                <Block
+                  key={b.line}
+                  b={b}
+                  sizes={{ day: width, minute }}
+                  moved={(s) => propose(b, targetOf(b, s))}
+                  move={() => propose(b, { day: b.day })}
+                  style={{
+                    top: y(begin),
+                    height: (end - begin) * minute - 2,
+                    left: `${35 + (lane * 65) / of}%`,
+                    width: `calc(${65 / of}% - 2px)`,
+                  }}
+                >
+                  <span className="num small">
+                    {b.time}–{b.ends}
+                  </span>
+                  <span>
+                    {b.customer} {b.people > 1 && <span className="small num">{b.people}</span>}
+                  </span>
+                  <span className="small calendar-what">{b.product}</span>
+                </Block>
+              ))}
+            </div>
+          ))}
+          {hours.map((m) => (
+            <span key={m} className="calendar-line" style={{ top: y(m) }} aria-hidden="true" />
+          ))}
+        </div>
+      </div>
+    </div>
+  );
+}
