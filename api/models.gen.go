@@ -83,6 +83,27 @@ func (e BusinessTermsRounding) Valid() bool {
 	}
 }
 
+// Defines values for FeedRowShows.
+const (
+	FeedRowShowsAll      FeedRowShows = "all"
+	FeedRowShowsResource FeedRowShows = "resource"
+	FeedRowShowsWork     FeedRowShows = "work"
+)
+
+// Valid indicates whether the value is a known member of the FeedRowShows enum.
+func (e FeedRowShows) Valid() bool {
+	switch e {
+	case FeedRowShowsAll:
+		return true
+	case FeedRowShowsResource:
+		return true
+	case FeedRowShowsWork:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FormulaResultPart.
 const (
 	FormulaResultPartCharge FormulaResultPart = "charge"
@@ -250,25 +271,28 @@ func (e LedgerEntryWay) Valid() bool {
 
 // Defines values for LogTopic.
 const (
-	Access  LogTopic = "access"
-	Exports LogTopic = "exports"
-	Money   LogTopic = "money"
-	People  LogTopic = "people"
-	Prices  LogTopic = "prices"
+	LogTopicAccess   LogTopic = "access"
+	LogTopicExports  LogTopic = "exports"
+	LogTopicMoney    LogTopic = "money"
+	LogTopicPeople   LogTopic = "people"
+	LogTopicPrices   LogTopic = "prices"
+	LogTopicSettings LogTopic = "settings"
 )
 
 // Valid indicates whether the value is a known member of the LogTopic enum.
 func (e LogTopic) Valid() bool {
 	switch e {
-	case Access:
+	case LogTopicAccess:
 		return true
-	case Exports:
+	case LogTopicExports:
 		return true
-	case Money:
+	case LogTopicMoney:
 		return true
-	case People:
+	case LogTopicPeople:
 		return true
-	case Prices:
+	case LogTopicPrices:
+		return true
+	case LogTopicSettings:
 		return true
 	default:
 		return false
@@ -295,22 +319,22 @@ func (e MessageWay) Valid() bool {
 
 // Defines values for MoneyMoveHow.
 const (
-	All    MoneyMoveHow = "all"
-	Amount MoneyMoveHow = "amount"
-	Keep   MoneyMoveHow = "keep"
-	Rule   MoneyMoveHow = "rule"
+	MoneyMoveHowAll    MoneyMoveHow = "all"
+	MoneyMoveHowAmount MoneyMoveHow = "amount"
+	MoneyMoveHowKeep   MoneyMoveHow = "keep"
+	MoneyMoveHowRule   MoneyMoveHow = "rule"
 )
 
 // Valid indicates whether the value is a known member of the MoneyMoveHow enum.
 func (e MoneyMoveHow) Valid() bool {
 	switch e {
-	case All:
+	case MoneyMoveHowAll:
 		return true
-	case Amount:
+	case MoneyMoveHowAmount:
 		return true
-	case Keep:
+	case MoneyMoveHowKeep:
 		return true
-	case Rule:
+	case MoneyMoveHowRule:
 		return true
 	default:
 		return false
@@ -356,6 +380,27 @@ func (e MoneyViewBy) Valid() bool {
 	case MoneyViewByMonth:
 		return true
 	case MoneyViewByWeek:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for NewFeedShows.
+const (
+	NewFeedShowsAll      NewFeedShows = "all"
+	NewFeedShowsResource NewFeedShows = "resource"
+	NewFeedShowsWork     NewFeedShows = "work"
+)
+
+// Valid indicates whether the value is a known member of the NewFeedShows enum.
+func (e NewFeedShows) Valid() bool {
+	switch e {
+	case NewFeedShowsAll:
+		return true
+	case NewFeedShowsResource:
+		return true
+	case NewFeedShowsWork:
 		return true
 	default:
 		return false
@@ -1144,6 +1189,15 @@ type BusinessTerms struct {
 // BusinessTermsRounding defines model for BusinessTerms.Rounding.
 type BusinessTermsRounding string
 
+// BusyRow defines model for BusyRow.
+type BusyRow struct {
+	Day     string `json:"day"`
+	Ends    string `json:"ends"`
+	Last    string `json:"last"`
+	Summary string `json:"summary"`
+	Time    string `json:"time"`
+}
+
 // Buyer defines model for Buyer.
 type Buyer = order.Buyer
 
@@ -1261,6 +1315,25 @@ type CheckoutRequest struct {
 	Lines   []BasketLine `json:"lines"`
 	Name    string       `json:"name"`
 	Tip     *int         `json:"tip,omitempty"`
+}
+
+// ClosedRow defines model for ClosedRow.
+type ClosedRow struct {
+	Resource ResourceName `json:"resource"`
+	Source   string       `json:"source"`
+	Times    int          `json:"times"`
+
+	// Until The day of the last one
+	Until string `json:"until"`
+}
+
+// ClosedTimes defines model for ClosedTimes.
+type ClosedTimes struct {
+	// Source What the calendar is called here
+	Source string `json:"source"`
+
+	// Text The calendar; empty takes it away
+	Text string `json:"text"`
 }
 
 // Closure defines model for Closure.
@@ -1575,6 +1648,30 @@ type Evaluation struct {
 	// Ready Nothing stands in the way at this moment
 	Ready bool `json:"ready"`
 	Slip  Slip `json:"slip"`
+}
+
+// FeedMade defines model for FeedMade.
+type FeedMade struct {
+	Address string    `json:"address"`
+	View    FeedsView `json:"view"`
+}
+
+// FeedRow defines model for FeedRow.
+type FeedRow struct {
+	By       string        `json:"by"`
+	Id       int64         `json:"id"`
+	Made     time.Time     `json:"made"`
+	Resource *ResourceName `json:"resource,omitempty"`
+	Shows    FeedRowShows  `json:"shows"`
+}
+
+// FeedRowShows defines model for FeedRow.Shows.
+type FeedRowShows string
+
+// FeedsView defines model for FeedsView.
+type FeedsView struct {
+	Closed []ClosedRow `json:"closed"`
+	Feeds  []FeedRow   `json:"feeds"`
 }
 
 // FieldError defines model for FieldError.
@@ -2035,6 +2132,15 @@ type NewCoupons struct {
 	// MostUses In all; 0 is no limit
 	MostUses int `json:"most_uses"`
 }
+
+// NewFeed defines model for NewFeed.
+type NewFeed struct {
+	Resource *int64       `json:"resource,omitempty"`
+	Shows    NewFeedShows `json:"shows"`
+}
+
+// NewFeedShows defines model for NewFeed.Shows.
+type NewFeedShows string
 
 // NewProduct defines model for NewProduct.
 type NewProduct struct {
@@ -2636,6 +2742,9 @@ type ResourceName struct {
 type ResourceRow struct {
 	// Away Absences and maintenance
 	Away []Closure `json:"away"`
+
+	// Busy Closed by a calendar that is kept elsewhere
+	Busy []BusyRow `json:"busy"`
 	Id   int64     `json:"id"`
 	Name string    `json:"name"`
 
@@ -3703,6 +3812,9 @@ type PreviewBookingJSONRequestBody = BookingMove
 // DocketDaysJSONRequestBody defines body for DocketDays for application/json ContentType.
 type DocketDaysJSONRequestBody = DaysAsked
 
+// AddFeedJSONRequestBody defines body for AddFeed for application/json ContentType.
+type AddFeedJSONRequestBody = NewFeed
+
 // AddGroupJSONRequestBody defines body for AddGroup for application/json ContentType.
 type AddGroupJSONRequestBody = GroupChange
 
@@ -3753,6 +3865,9 @@ type TakeQuestionsJSONRequestBody = Taking
 
 // TryDraftJSONRequestBody defines body for TryDraft for application/json ContentType.
 type TryDraftJSONRequestBody = Trial
+
+// PutClosedJSONRequestBody defines body for PutClosed for application/json ContentType.
+type PutClosedJSONRequestBody = ClosedTimes
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = SignIn

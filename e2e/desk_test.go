@@ -299,7 +299,7 @@ func TestKeyboard(t *testing.T) {
 	p := h.visitor(1280, 800)
 	p.signIn()
 	key := func(k string) { t.Helper(); must(t, chromedp.Do(p.ctx, chromedp.KeyEvent(k))) }
-	for k, sees := range map[string]string{"2": "Title of a new product", "4": "By step", "5": "The coming four weeks", "6": "Waits to be settled", "1": "Waits for me"} {
+	for k, sees := range map[string]string{"2": "Title of a new product", "4": "By step", "5": "all people, rooms and things", "6": "Waits to be settled", "1": "Waits for me"} {
 		key(k)
 		if k == "2" {
 			p.until("the products", `ruvo.find("field", "Title of a new product")`)
@@ -401,7 +401,7 @@ func TestAccessibility(t *testing.T) {
 	check(desk, "today")
 	for path, sees := range map[string]string{
 		"/desk/products": "Photo rescue", "/desk/products/1": "Asked only when", "/desk/products/2": "Try it", "/desk/products/5": "Your stay", "/desk/sheets/1": "What publishing will change", "/desk/orders": "Brief", "/desk/work": "By step",
-		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "The coming four weeks", "/desk/products/10": "Try it",
+		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "all people, rooms and things", "/desk/products/10": "Try it",
 		"/desk/products/stock": "Low", "/desk/products/groups": "Night schools", "/desk/money": "Money", "/desk/money/coupons": "OLD-COMET", "/desk/money/entries": "entries come to", "/desk/money/terms": "Terms", "/desk/outbox": "Mail and text messages are simulated", "/desk/log": "published a product", "/desk/sessions": "this one",
 	} {
 		desk.goTo(path)

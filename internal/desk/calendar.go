@@ -85,6 +85,15 @@ func (d *Desk) onCalendar(tx *store.Tx, b store.Business, o store.Order, row sto
 	return &list, nil
 }
 
+// namesOf gives the names of what a booking takes.
+func namesOf(with []store.BookingResource) []string {
+	var list []string
+	for _, w := range with {
+		list = append(list, w.Name)
+	}
+	return list
+}
+
 // Calendar shows some days: what can be booked on them, what is booked, the work
 // that is due, and who and what is away. Without days it is the coming four weeks.
 func (d *Desk) Calendar(ctx context.Context, from, to *string, l words.Language) (api.CalendarView, error) {
@@ -111,8 +120,12 @@ func (d *Desk) Calendar(ctx context.Context, from, to *string, l words.Language)
 		if view.Days, err = d.calendarDays(tx, b, first, last); err != nil {
 			return err
 		}
+		busy, err := busyRows(tx, &b, first.At(0, zone), last.Add(1).At(0, zone))
+		if err != nil {
+			return err
+		}
 		for _, r := range b.Resources {
-			row := api.ResourceRow{Id: r.ID, Name: r.Name, Number: max(r.Number, 1), Person: r.Person, Away: []calendar.Closure{}}
+			row := api.ResourceRow{Busy: append([]api.BusyRow{}, busy[r.ID]...), Id: r.ID, Name: r.Name, Number: max(r.Number, 1), Person: r.Person, Away: []calendar.Closure{}}
 			for _, c := range r.Closures {
 				if !c.To.Before(first) && !c.From.After(last) {
 					row.Away = append(row.Away, c)

@@ -41,7 +41,10 @@ var (
 	linksReplaced   = event{"links_replaced", "people"}
 	linksEnded      = event{"links_ended", "people"}
 
-	settingsChanged  = event{"settings_changed", "prices"}
+	settingsChanged  = event{"settings_changed", "settings"}
+	feedMade         = event{"feed_made", "settings"}
+	feedEnded        = event{"feed_ended", "settings"}
+	closedRead       = event{"closed_read", "settings"}
 	termsChanged     = event{"terms_changed", "prices"}
 	productPublished = event{"product_published", "prices"}
 	sheetPublished   = event{"sheet_published", "prices"}

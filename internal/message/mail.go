@@ -16,6 +16,7 @@ import (
 	"ruvo/internal/core/voucher"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/ics"
 	"ruvo/internal/link"
 	"ruvo/internal/store"
 )
@@ -57,7 +58,7 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 			paid = l.Say("mail.unpaid", nil)
 		}
 	}
-	return write(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing, "paid": paid}, now)
+	return sendAlong(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing, "paid": paid}, along{calendar: calendarOf(lines, false, now)}, now)
 }
 
 // codes names the vouchers that an order sold, with what each is worth.
@@ -155,7 +156,7 @@ func WriteCancelled(tx *store.Tx, lines []*docket.Line, credit, back money.Amoun
 	if back > 0 {
 		told += " " + l.Fill("mail.back", "amount", l.Money(back, o.Currency))
 	}
-	return write(tx, b, o, lines, "cancelled", fmt.Sprintf("cancelled-%d-%d", o.ID, now.UnixNano()), words.Params{"told": told}, now)
+	return sendAlong(tx, b, o, lines, "cancelled", fmt.Sprintf("cancelled-%d-%d", o.ID, now.UnixNano()), words.Params{"told": told}, along{calendar: calendarOf(lines, true, now)}, now)
 }
 
 // WriteMoved writes that what a line books is at another time, with a word of the
@@ -170,9 +171,10 @@ func WriteMoved(tx *store.Tx, line *docket.Line, was question.Booking, word stri
 	if word != "" {
 		word += "\n\n"
 	}
-	return write(tx, line.Business, line.Order, []*docket.Line{line}, "moved", fmt.Sprintf("moved-%d-%d", line.Row.ID, now.UnixNano()), words.Params{
+	lines := []*docket.Line{line}
+	return sendAlong(tx, line.Business, line.Order, lines, "moved", fmt.Sprintf("moved-%d-%d", line.Row.ID, now.UnixNano()), words.Params{
 		"was": item.Spec.Words(was, env), "is": line.Result.Words(line.Edition, k, line.Given), "word": word,
-	}, now)
+	}, along{calendar: calendarOf(lines, false, now)}, now)
 }
 
 // WriteReminder writes a mail that names what is still to answer.
@@ -242,6 +244,30 @@ func write(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, 
 }
 
 func send(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, kind, key string, p words.Params, code string, now time.Time) error {
+	return sendAlong(tx, b, o, lines, kind, key, p, along{code: code}, now)
+}
+
+// along is what goes along with a mail.
+type along struct {
+	code     string // of a payment
+	calendar string
+}
+
+// calendarOf writes what lines book as a calendar; empty for nothing.
+func calendarOf(lines []*docket.Line, cancelled bool, now time.Time) string {
+	var events []ics.Event
+	for _, line := range lines {
+		if e, booked := line.Event(nil, cancelled); booked {
+			events = append(events, e)
+		}
+	}
+	if len(events) == 0 {
+		return ""
+	}
+	return ics.Write(ics.MethodFor(events[0]), "", events, now)
+}
+
+func sendAlong(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, kind, key string, p words.Params, a along, now time.Time) error {
 	private, err := link.NewMailed(tx, o.ID, now)
 	if err != nil {
 		return err
@@ -250,7 +276,7 @@ func send(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Line, k
 	maps.Copy(all, p)
 	l := words.Language(o.Language)
 	return tx.WriteMessage(store.Message{
-		Key: key, Way: store.ByMail, Recipient: o.Email, Subject: l.Say("mail."+kind+".subject", all), Body: l.Say("mail."+kind+".body", all), Code: code, CreatedAt: now.UTC(),
+		Key: key, Way: store.ByMail, Recipient: o.Email, Subject: l.Say("mail."+kind+".subject", all), Body: l.Say("mail."+kind+".body", all), Code: a.code, Calendar: a.calendar, CreatedAt: now.UTC(),
 	})
 }
 

@@ -83,5 +83,6 @@ func (p *Postman) send(ctx context.Context, m *store.Message) error {
 		}
 		mail.Pictures = []port.Picture{{Name: "transfer.png", PNG: code.PNG()}}
 	}
+	mail.Calendar = m.Calendar
 	return p.Mailer.Send(ctx, mail)
 }

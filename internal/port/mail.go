@@ -10,6 +10,7 @@ type Mail struct {
 	Subject  string
 	Body     string // plain text
 	Pictures []Picture
+	Calendar string // that goes along (RFC 5545); empty for none
 }
 
 // A Picture goes along with a mail, as a file of its own.

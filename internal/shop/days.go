@@ -2,14 +2,52 @@ package shop
 
 import (
 	"context"
+	"errors"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/evaluate"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/ics"
 	"ruvo/internal/placing"
+	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
+
+// BookingFile writes what an order line books, for a calendar.
+func (s *Shop) BookingFile(ctx context.Context, secret string, id int64, l words.Language) (string, error) {
+	text := ""
+	err := s.Store.Read(ctx, func(tx *store.Tx) error {
+		o, _, err := s.letIn(tx, secret, l)
+		if err != nil {
+			return err
+		}
+		line, err := docket.OpenByID(tx, s.Editions, id, s.Now())
+		if errors.Is(err, store.ErrNotFound) || err == nil && line.Row.OrderID != o.ID {
+			return problem.NotFound(l, "no_line")
+		}
+		if err != nil {
+			return err
+		}
+		names, err := with(tx, line)
+		if err != nil {
+			return err
+		}
+		var list []string
+		if names != nil {
+			list = *names
+		}
+		e, booked := line.Event(list, line.State() == order.Cancelled)
+		if !booked {
+			return problem.NotFound(l, "no_booking")
+		}
+		text = ics.Write(ics.MethodFor(e), "", []ics.Event{e}, s.Now())
+		return nil
+	})
+	return text, err
+}
 
 // Days shows what can be booked of a product on some days, for the answers given
 // so far.

@@ -35,15 +35,15 @@ func (m Mail) file(key string) (string, bool) {
 
 // Send implements port.Mailer.
 func (m Mail) Send(_ context.Context, mail port.Mail) error {
-	return m.put(mail.Key, mail.To, mail.Subject, mail.Body, mail.Pictures)
+	return m.put(mail.Key, mail.To, mail.Subject, mail.Body, mail.Pictures, mail.Calendar)
 }
 
 // SendText implements port.Texter.
 func (m Mail) SendText(_ context.Context, t port.Text) error {
-	return m.put(t.Key, t.To, "", t.Body, nil)
+	return m.put(t.Key, t.To, "", t.Body, nil, "")
 }
 
-func (m Mail) put(key, to, subject, body string, pictures []port.Picture) error {
+func (m Mail) put(key, to, subject, body string, pictures []port.Picture, calendar string) error {
 	path, ok := m.file(key)
 	if !ok {
 		return fmt.Errorf("no name for a mail file: %q", key)
@@ -57,16 +57,17 @@ func (m Mail) put(key, to, subject, body string, pictures []port.Picture) error 
 		fmt.Fprintf(&out, "Subject: %s\r\n", mime.QEncoding.Encode("utf-8", subject))
 	}
 	fmt.Fprint(&out, "MIME-Version: 1.0\r\n")
-	if err := write(&out, body, pictures); err != nil {
+	if err := write(&out, body, pictures, calendar); err != nil {
 		return err
 	}
 	return os.WriteFile(path, out.Bytes(), 0o600)
 }
 
-// write writes the text, and the pictures as parts beside it (RFC 2046).
-func write(out io.Writer, body string, pictures []port.Picture) error {
+// write writes the text, and pictures and calendar as parts beside it (RFC 2046). The
+// calendar's part says its method (RFC 6047, 2.4).
+func write(out io.Writer, body string, pictures []port.Picture, calendar string) error {
 	text := textproto.MIMEHeader{"Content-Type": {"text/plain; charset=utf-8"}, "Content-Transfer-Encoding": {"quoted-printable"}}
-	if len(pictures) == 0 {
+	if len(pictures) == 0 && calendar == "" {
 		fmt.Fprintf(out, "Content-Type: %s\r\nContent-Transfer-Encoding: %s\r\n\r\n", text.Get("Content-Type"), text.Get("Content-Transfer-Encoding"))
 		return quoted(out, body)
 	}
@@ -87,10 +88,29 @@ func write(out io.Writer, body string, pictures []port.Picture) error {
 			_, err = io.WriteString(part, lines(base64.StdEncoding.EncodeToString(p.PNG)))
 		}
 	}
+	if err == nil && calendar != "" {
+		err = attachCalendar(parts, calendar)
+	}
 	if err != nil {
 		return err
 	}
 	return parts.Close()
+}
+
+var methodLine = regexp.MustCompile(`(?m)^METHOD:([A-Z]+)\r?$`)
+
+func attachCalendar(parts *multipart.Writer, calendar string) error {
+	kind := map[string]string{"charset": "utf-8", "name": "booking.ics"}
+	if m := methodLine.FindStringSubmatch(calendar); m != nil {
+		kind["method"] = m[1]
+	}
+	part, err := parts.CreatePart(textproto.MIMEHeader{
+		"Content-Type": {mime.FormatMediaType("text/calendar", kind)}, "Content-Transfer-Encoding": {"base64"}, "Content-Disposition": {mime.FormatMediaType("attachment", map[string]string{"filename": "booking.ics"})},
+	})
+	if err == nil {
+		_, err = io.WriteString(part, lines(base64.StdEncoding.EncodeToString([]byte(calendar))))
+	}
+	return err
 }
 
 // lines breaks encoded bytes as mails have them (RFC 2045: 76 characters).

@@ -60,7 +60,14 @@ func (tx *Tx) Taken(product int64, needs []booking.ResourceID, from, to, now tim
 			taken[i].With = append(taken[i].With, w.ResourceID)
 		}
 	}
-	return taken, nil
+	if len(needs) == 0 {
+		return taken, nil
+	}
+	busy, err := tx.Busy(needs, from, to)
+	for _, b := range busy {
+		taken = append(taken, booking.Taken{Start: b.StartAt, End: b.EndAt, Private: true, With: []booking.ResourceID{b.ResourceID}, Whole: true})
+	}
+	return taken, err
 }
 
 // takenBy gives what bookings take, by their numbers.

@@ -26,6 +26,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0016_further_currencies", Migrate: func(db *gorm.DB) error { return run(db, further) }},
 	{ID: "0017_settings", Migrate: func(db *gorm.DB) error { return run(db, settings) }},
 	{ID: "0018_resources", Migrate: func(db *gorm.DB) error { return run(db, resources) }},
+	{ID: "0019_calendars", Migrate: func(db *gorm.DB) error { return run(db, calendars) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -21,6 +21,7 @@ type Message struct {
 	Subject   string // of a mail
 	Body      string
 	Code      string // the text of a payment code that goes along as a picture
+	Calendar  string // a calendar (RFC 5545) that goes along
 	CreatedAt time.Time
 	SentAt    *time.Time
 	Tries     int        // that failed
@@ -33,8 +34,8 @@ func (Message) TableName() string { return "outbox" }
 
 // WriteMessage puts a message into the outbox, once for each key.
 func (tx *Tx) WriteMessage(m Message) error {
-	return tx.db.Exec(`INSERT INTO outbox (key, way, recipient, subject, body, code, created_at, sent_at, tries, next_at, failure) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`,
-		m.Key, m.Way, m.Recipient, m.Subject, m.Body, m.Code, m.CreatedAt, m.SentAt, m.Tries, m.NextAt, m.Failure).Error
+	return tx.db.Exec(`INSERT INTO outbox (key, way, recipient, subject, body, code, calendar, created_at, sent_at, tries, next_at, failure) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT DO NOTHING`,
+		m.Key, m.Way, m.Recipient, m.Subject, m.Body, m.Code, m.Calendar, m.CreatedAt, m.SentAt, m.Tries, m.NextAt, m.Failure).Error
 }
 
 // longestPause is longer than any pause between two tries. What is to be tried

@@ -58,6 +58,15 @@ type ServerInterface interface {
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string) error
+	// GetFeeds The private addresses of calendars, and the calendars that close times of resources
+	// (GET /api/desk/feeds)
+	GetFeeds(ctx *echo.Context) error
+	// AddFeed Makes a private address of a calendar
+	// (POST /api/desk/feeds)
+	AddFeed(ctx *echo.Context) error
+	// EndFeed Ends a private address of a calendar
+	// (DELETE /api/desk/feeds/{id})
+	EndFeed(ctx *echo.Context, id IDParam) error
 
 	// (GET /api/desk/groups)
 	GetGroups(ctx *echo.Context) error
@@ -172,6 +181,9 @@ type ServerInterface interface {
 
 	// (GET /api/desk/ready)
 	GetReadyMade(ctx *echo.Context) error
+	// PutClosed Reads a calendar (RFC 5545) as closed times of a resource, in place of what was read under the same name; an empty text takes it away
+	// (PUT /api/desk/resources/{id}/closed)
+	PutClosed(ctx *echo.Context, id IDParam) error
 
 	// (DELETE /api/desk/session)
 	SignOut(ctx *echo.Context) error
@@ -280,6 +292,9 @@ type ServerInterface interface {
 	// ExportWorksheet A worksheet, RFC 4180
 	// (GET /api/desk/worksheets/{product}/{step}/table.csv)
 	ExportWorksheet(ctx *echo.Context, product int64, step string) error
+	// GetFeed A calendar for whoever has its private address (RFC 5545)
+	// (GET /api/feeds/{secret})
+	GetFeed(ctx *echo.Context, secret string) error
 	// GetShop The shop's front page
 	// (GET /api/shop)
 	GetShop(ctx *echo.Context) error
@@ -319,6 +334,9 @@ type ServerInterface interface {
 	// PreviewAnswers What the order would cost with other answers; changes nothing
 	// (POST /api/shop/orders/{link}/lines/{line}/answers/preview)
 	PreviewAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
+	// GetBookingFile What an order line books, for a calendar (RFC 5545)
+	// (GET /api/shop/orders/{link}/lines/{line}/booking.ics)
+	GetBookingFile(ctx *echo.Context, link LinkParam, line LineParam) error
 	// AskLineDays When what an order line books could be instead
 	// (POST /api/shop/orders/{link}/lines/{line}/days)
 	AskLineDays(ctx *echo.Context, link LinkParam, line LineParam) error
@@ -616,6 +634,40 @@ func (w *ServerInterfaceWrapper) ActOnDocket(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ActOnDocket(ctx, line, action)
+	return err
+}
+
+// GetFeeds converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFeeds(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFeeds(ctx)
+	return err
+}
+
+// AddFeed converts echo context to params.
+func (w *ServerInterfaceWrapper) AddFeed(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddFeed(ctx)
+	return err
+}
+
+// EndFeed converts echo context to params.
+func (w *ServerInterfaceWrapper) EndFeed(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.EndFeed(ctx, id)
 	return err
 }
 
@@ -1437,6 +1489,22 @@ func (w *ServerInterfaceWrapper) GetReadyMade(ctx *echo.Context) error {
 	return err
 }
 
+// PutClosed converts echo context to params.
+func (w *ServerInterfaceWrapper) PutClosed(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutClosed(ctx, id)
+	return err
+}
+
 // SignOut converts echo context to params.
 func (w *ServerInterfaceWrapper) SignOut(ctx *echo.Context) error {
 	var err error
@@ -1939,6 +2007,22 @@ func (w *ServerInterfaceWrapper) ExportWorksheet(ctx *echo.Context) error {
 	return err
 }
 
+// GetFeed converts echo context to params.
+func (w *ServerInterfaceWrapper) GetFeed(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "secret" -------------
+	var secret string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", ctx.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter secret: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetFeed(ctx, secret)
+	return err
+}
+
 // GetShop converts echo context to params.
 func (w *ServerInterfaceWrapper) GetShop(ctx *echo.Context) error {
 	var err error
@@ -2146,6 +2230,30 @@ func (w *ServerInterfaceWrapper) PreviewAnswers(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PreviewAnswers(ctx, link, line)
+	return err
+}
+
+// GetBookingFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBookingFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBookingFile(ctx, link, line)
 	return err
 }
 
@@ -2501,6 +2609,12 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel/preview", wrapper.PreviewCancel, options.OperationMiddlewares["previewCancel"]...)
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/days", wrapper.AskLineDays, options.OperationMiddlewares["askLineDays"]...)
+	router.GET(options.BaseURL+"/api/shop/orders/:link/lines/:line/booking.ics", wrapper.GetBookingFile, options.OperationMiddlewares["getBookingFile"]...)
+	router.GET(options.BaseURL+"/api/feeds/:secret", wrapper.GetFeed, options.OperationMiddlewares["getFeed"]...)
+	router.GET(options.BaseURL+"/api/desk/feeds", wrapper.GetFeeds, options.OperationMiddlewares["getFeeds"]...)
+	router.POST(options.BaseURL+"/api/desk/feeds", wrapper.AddFeed, options.OperationMiddlewares["addFeed"]...)
+	router.DELETE(options.BaseURL+"/api/desk/feeds/:id", wrapper.EndFeed, options.OperationMiddlewares["endFeed"]...)
+	router.PUT(options.BaseURL+"/api/desk/resources/:id/closed", wrapper.PutClosed, options.OperationMiddlewares["putClosed"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers/preview", wrapper.PreviewAnswers, options.OperationMiddlewares["previewAnswers"]...)
 	router.DELETE(options.BaseURL+"/api/desk/session", wrapper.SignOut, options.OperationMiddlewares["signOut"]...)
 	router.GET(options.BaseURL+"/api/desk/session", wrapper.GetSession, options.OperationMiddlewares["getSession"]...)
@@ -3140,6 +3254,122 @@ type ActOnDocketdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ActOnDocketdefaultApplicationProblemPlusJSONResponse) VisitActOnDocketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeedsRequestObject struct {
+}
+
+type GetFeedsResponseObject interface {
+	VisitGetFeedsResponse(w http.ResponseWriter) error
+}
+
+type GetFeeds200JSONResponse FeedsView
+
+func (response GetFeeds200JSONResponse) VisitGetFeedsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetFeedsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFeedsdefaultApplicationProblemPlusJSONResponse) VisitGetFeedsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddFeedRequestObject struct {
+	Body *AddFeedJSONRequestBody
+}
+
+type AddFeedResponseObject interface {
+	VisitAddFeedResponse(w http.ResponseWriter) error
+}
+
+type AddFeed200JSONResponse FeedMade
+
+func (response AddFeed200JSONResponse) VisitAddFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddFeeddefaultApplicationProblemPlusJSONResponse) VisitAddFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndFeedRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type EndFeedResponseObject interface {
+	VisitEndFeedResponse(w http.ResponseWriter) error
+}
+
+type EndFeed200JSONResponse FeedsView
+
+func (response EndFeed200JSONResponse) VisitEndFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EndFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndFeeddefaultApplicationProblemPlusJSONResponse) VisitEndFeedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4690,6 +4920,46 @@ func (response GetReadyMadedefaultApplicationProblemPlusJSONResponse) VisitGetRe
 	return err
 }
 
+type PutClosedRequestObject struct {
+	Id   IDParam `json:"id"`
+	Body *PutClosedJSONRequestBody
+}
+
+type PutClosedResponseObject interface {
+	VisitPutClosedResponse(w http.ResponseWriter) error
+}
+
+type PutClosed200JSONResponse FeedsView
+
+func (response PutClosed200JSONResponse) VisitPutClosedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutCloseddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutCloseddefaultApplicationProblemPlusJSONResponse) VisitPutClosedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type SignOutRequestObject struct {
 }
 
@@ -6095,6 +6365,59 @@ func (response ExportWorksheetdefaultApplicationProblemPlusJSONResponse) VisitEx
 	return err
 }
 
+type GetFeedRequestObject struct {
+	Secret string `json:"secret"`
+}
+
+type GetFeedResponseObject interface {
+	VisitGetFeedResponse(w http.ResponseWriter) error
+}
+
+type GetFeed200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetFeed200TextcalendarResponse struct {
+	Body          io.Reader
+	Headers       GetFeed200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetFeed200TextcalendarResponse) VisitGetFeedResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetFeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetFeeddefaultApplicationProblemPlusJSONResponse) VisitGetFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetShopRequestObject struct {
 }
 
@@ -6598,6 +6921,60 @@ type PreviewAnswersdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PreviewAnswersdefaultApplicationProblemPlusJSONResponse) VisitPreviewAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetBookingFileRequestObject struct {
+	Link LinkParam `json:"link"`
+	Line LineParam `json:"line"`
+}
+
+type GetBookingFileResponseObject interface {
+	VisitGetBookingFileResponse(w http.ResponseWriter) error
+}
+
+type GetBookingFile200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetBookingFile200TextcalendarResponse struct {
+	Body          io.Reader
+	Headers       GetBookingFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetBookingFile200TextcalendarResponse) VisitGetBookingFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetBookingFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBookingFiledefaultApplicationProblemPlusJSONResponse) VisitGetBookingFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7384,6 +7761,15 @@ type StrictServerInterface interface {
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
+	// GetFeeds The private addresses of calendars, and the calendars that close times of resources
+	// (GET /api/desk/feeds)
+	GetFeeds(ctx context.Context, request GetFeedsRequestObject) (GetFeedsResponseObject, error)
+	// AddFeed Makes a private address of a calendar
+	// (POST /api/desk/feeds)
+	AddFeed(ctx context.Context, request AddFeedRequestObject) (AddFeedResponseObject, error)
+	// EndFeed Ends a private address of a calendar
+	// (DELETE /api/desk/feeds/{id})
+	EndFeed(ctx context.Context, request EndFeedRequestObject) (EndFeedResponseObject, error)
 
 	// (GET /api/desk/groups)
 	GetGroups(ctx context.Context, request GetGroupsRequestObject) (GetGroupsResponseObject, error)
@@ -7498,6 +7884,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/ready)
 	GetReadyMade(ctx context.Context, request GetReadyMadeRequestObject) (GetReadyMadeResponseObject, error)
+	// PutClosed Reads a calendar (RFC 5545) as closed times of a resource, in place of what was read under the same name; an empty text takes it away
+	// (PUT /api/desk/resources/{id}/closed)
+	PutClosed(ctx context.Context, request PutClosedRequestObject) (PutClosedResponseObject, error)
 
 	// (DELETE /api/desk/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
@@ -7606,6 +7995,9 @@ type StrictServerInterface interface {
 	// ExportWorksheet A worksheet, RFC 4180
 	// (GET /api/desk/worksheets/{product}/{step}/table.csv)
 	ExportWorksheet(ctx context.Context, request ExportWorksheetRequestObject) (ExportWorksheetResponseObject, error)
+	// GetFeed A calendar for whoever has its private address (RFC 5545)
+	// (GET /api/feeds/{secret})
+	GetFeed(ctx context.Context, request GetFeedRequestObject) (GetFeedResponseObject, error)
 	// GetShop The shop's front page
 	// (GET /api/shop)
 	GetShop(ctx context.Context, request GetShopRequestObject) (GetShopResponseObject, error)
@@ -7645,6 +8037,9 @@ type StrictServerInterface interface {
 	// PreviewAnswers What the order would cost with other answers; changes nothing
 	// (POST /api/shop/orders/{link}/lines/{line}/answers/preview)
 	PreviewAnswers(ctx context.Context, request PreviewAnswersRequestObject) (PreviewAnswersResponseObject, error)
+	// GetBookingFile What an order line books, for a calendar (RFC 5545)
+	// (GET /api/shop/orders/{link}/lines/{line}/booking.ics)
+	GetBookingFile(ctx context.Context, request GetBookingFileRequestObject) (GetBookingFileResponseObject, error)
 	// AskLineDays When what an order line books could be instead
 	// (POST /api/shop/orders/{link}/lines/{line}/days)
 	AskLineDays(ctx context.Context, request AskLineDaysRequestObject) (AskLineDaysResponseObject, error)
@@ -8150,6 +8545,100 @@ func (sh *strictHandler) ActOnDocket(ctx *echo.Context, line LineParam, action s
 		return err
 	} else if validResponse, ok := response.(ActOnDocketResponseObject); ok {
 		return validResponse.VisitActOnDocketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetFeeds operation middleware
+func (sh *strictHandler) GetFeeds(ctx *echo.Context) error {
+	var request GetFeedsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFeeds(ctx.Request().Context(), request.(GetFeedsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFeeds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFeedsResponseObject); ok {
+		return validResponse.VisitGetFeedsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddFeed operation middleware
+func (sh *strictHandler) AddFeed(ctx *echo.Context) error {
+	var request AddFeedRequestObject
+
+	var body AddFeedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddFeed(ctx.Request().Context(), request.(AddFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddFeedResponseObject); ok {
+		return validResponse.VisitAddFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndFeed operation middleware
+func (sh *strictHandler) EndFeed(ctx *echo.Context, id IDParam) error {
+	var request EndFeedRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EndFeed(ctx.Request().Context(), request.(EndFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndFeedResponseObject); ok {
+		return validResponse.VisitEndFeedResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -9487,6 +9976,54 @@ func (sh *strictHandler) GetReadyMade(ctx *echo.Context) error {
 	return nil
 }
 
+// PutClosed operation middleware
+func (sh *strictHandler) PutClosed(ctx *echo.Context, id IDParam) error {
+	var request PutClosedRequestObject
+
+	request.Id = id
+
+	var body PutClosedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutClosed(ctx.Request().Context(), request.(PutClosedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutClosed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutClosedResponseObject); ok {
+		return validResponse.VisitPutClosedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // SignOut operation middleware
 func (sh *strictHandler) SignOut(ctx *echo.Context) error {
 	var request SignOutRequestObject
@@ -10655,6 +11192,31 @@ func (sh *strictHandler) ExportWorksheet(ctx *echo.Context, product int64, step 
 	return nil
 }
 
+// GetFeed operation middleware
+func (sh *strictHandler) GetFeed(ctx *echo.Context, secret string) error {
+	var request GetFeedRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetFeed(ctx.Request().Context(), request.(GetFeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetFeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetFeedResponseObject); ok {
+		return validResponse.VisitGetFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetShop operation middleware
 func (sh *strictHandler) GetShop(ctx *echo.Context) error {
 	var request GetShopRequestObject
@@ -11133,6 +11695,32 @@ func (sh *strictHandler) PreviewAnswers(ctx *echo.Context, link LinkParam, line 
 		return err
 	} else if validResponse, ok := response.(PreviewAnswersResponseObject); ok {
 		return validResponse.VisitPreviewAnswersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetBookingFile operation middleware
+func (sh *strictHandler) GetBookingFile(ctx *echo.Context, link LinkParam, line LineParam) error {
+	var request GetBookingFileRequestObject
+
+	request.Link = link
+	request.Line = line
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBookingFile(ctx.Request().Context(), request.(GetBookingFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBookingFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBookingFileResponseObject); ok {
+		return validResponse.VisitGetBookingFileResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

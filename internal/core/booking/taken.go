@@ -19,6 +19,7 @@ type Taken struct {
 	Product int64
 	Private bool         // not shared with other bookings of the same product and start
 	With    []ResourceID // that it takes
+	Whole   bool         // it takes the whole of a set
 }
 
 // A Query asks for what can be booked on some days.
@@ -87,7 +88,11 @@ func (r *Rule) hold(q *Query) *held {
 			seen[k] = true
 		}
 		from, to := h.occupied(t)
-		rooms[id] = append(rooms[id], changeAt(from, 1), changeAt(to, -1))
+		n := 1
+		if t.Whole {
+			n = max(q.Resources[id].Number, 1)
+		}
+		rooms[id] = append(rooms[id], changeAt(from, n), changeAt(to, -n))
 	}
 	for i := range q.Taken {
 		t := &q.Taken[i]

@@ -489,6 +489,15 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
                   {q.kind === "booking" && line.with && (
                     <span className="quiet"> · {line.with.join(", ")}</span>
                   )}
+                  {q.kind === "booking" && (
+                    <a
+                      className="booking-file small"
+                      href={`/api/shop/orders/${link}/lines/${line.id}/booking.ics`}
+                      download="booking.ics"
+                    >
+                      {t("For your calendar")}
+                    </a>
+                  )}
                   <Proofs q={q} value={line.answers[q.key]} text={asked.get(q.key)?.text} />
                 </span>
                 {!locked && (

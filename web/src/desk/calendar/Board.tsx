@@ -31,7 +31,7 @@ export function Board({ view, days, bookings, propose, go }: Props) {
   const first = days[0] ?? "";
   const last = days.at(-1) ?? "";
   // Where a booking begins and ends, in days from the first one.
-  const place = (b: Booking) => {
+  const place = (b: { day: string; time: string; last: string; ends: string }) => {
     const at = (day: string, minutes: number) =>
       day < first ? 0 : day > last ? days.length : (index.get(day) ?? 0) + minutes / 1440;
     return {
@@ -99,6 +99,21 @@ export function Board({ view, days, bookings, propose, go }: Props) {
                     </span>
                   );
                 })}
+                {view.resources
+                  .find((r) => r.id === row.resource)
+                  ?.busy.map((x) => {
+                    const { from, to } = place(x);
+                    return (
+                      <span
+                        key={`${x.day}${x.time}`}
+                        className="board-away"
+                        title={`${x.summary} ${x.time}–${x.ends}`}
+                        style={{ left: from * wide, width: Math.max((to - from) * wide, 4) }}
+                      >
+                        {to - from >= 1 ? x.summary : ""}
+                      </span>
+                    );
+                  })}
                 {placed.map(({ b, from, to, lane }) => (
                   <Block
                     key={b.line}

@@ -16,6 +16,7 @@ function useTopics(): { value: Schemas["LogTopic"]; label: string }[] {
   return [
     { value: "access", label: t("Signing in") },
     { value: "people", label: t("People and links") },
+    { value: "settings", label: t("Settings") },
     { value: "prices", label: t("Prices and terms") },
     { value: "money", label: t("Money") },
     { value: "exports", label: t("Exports") },

@@ -12,6 +12,7 @@ import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
 import { DaysOff } from "../hours/DaysOff";
 import { WeekHours } from "../hours/WeekHours";
+import { Calendars } from "./Calendars";
 import { Resources } from "./Resources";
 
 type Set = Schemas["Settings"];
@@ -255,6 +256,10 @@ function Editor({ view: start }: { view: View }) {
           set={(resources) => set({ resources })}
           of={of}
         />
+      </section>
+      <section className="sheet">
+        <h2>{t("Calendars")}</h2>
+        <Calendars resources={view.settings.resources} />
       </section>
       <section className="sheet">
         <h2>{t("Days off")}</h2>

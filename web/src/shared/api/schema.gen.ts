@@ -365,6 +365,101 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/orders/{link}/lines/{line}/booking.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        /** What an order line books, for a calendar (RFC 5545) */
+        get: operations["getBookingFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/feeds/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        /** A calendar for whoever has its private address (RFC 5545) */
+        get: operations["getFeed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The private addresses of calendars, and the calendars that close times of resources */
+        get: operations["getFeeds"];
+        put?: never;
+        /** Makes a private address of a calendar */
+        post: operations["addFeed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/feeds/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends a private address of a calendar */
+        delete: operations["endFeed"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/resources/{id}/closed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Reads a calendar (RFC 5545) as closed times of a resource, in place of what was read under the same name; an empty text takes it away */
+        put: operations["putClosed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/orders/{link}/lines/{line}/answers/preview": {
         parameters: {
             query?: never;
@@ -3774,7 +3869,7 @@ export interface components {
             here: boolean;
         };
         /** @enum {string} */
-        LogTopic: "access" | "people" | "prices" | "money" | "exports";
+        LogTopic: "access" | "people" | "settings" | "prices" | "money" | "exports";
         LogEntry: {
             /** Format: int64 */
             id: number;
@@ -4332,6 +4427,50 @@ export interface components {
         ItemList: {
             items: number[];
         };
+        FeedsView: {
+            feeds: components["schemas"]["FeedRow"][];
+            closed: components["schemas"]["ClosedRow"][];
+        };
+        FeedRow: {
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            shows: "all" | "resource" | "work";
+            resource?: components["schemas"]["ResourceName"];
+            /** Format: date-time */
+            made: string;
+            by: string;
+        };
+        NewFeed: {
+            /** @enum {string} */
+            shows: "all" | "resource" | "work";
+            /** Format: int64 */
+            resource?: number;
+        };
+        FeedMade: {
+            address: string;
+            view: components["schemas"]["FeedsView"];
+        };
+        ClosedTimes: {
+            /** @description What the calendar is called here */
+            source: string;
+            /** @description The calendar; empty takes it away */
+            text: string;
+        };
+        ClosedRow: {
+            resource: components["schemas"]["ResourceName"];
+            source: string;
+            times: number;
+            /** @description The day of the last one */
+            until: string;
+        };
+        BusyRow: {
+            day: string;
+            time: string;
+            last: string;
+            ends: string;
+            summary: string;
+        };
         CalendarView: {
             today: string;
             /** @description IANA time zone of all times */
@@ -4350,6 +4489,8 @@ export interface components {
             person: boolean;
             /** @description Absences and maintenance */
             away: components["schemas"]["Closure"][];
+            /** @description Closed by a calendar that is kept elsewhere */
+            busy: components["schemas"]["BusyRow"][];
         };
         CalendarStay: {
             product: string;
@@ -4932,6 +5073,151 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BookableDays"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBookingFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A calendar */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A calendar */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getFeeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The oldest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedsView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFeed"];
+            };
+        };
+        responses: {
+            /** @description Its address, shown this once */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedMade"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endFeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Those that are left */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedsView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putClosed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClosedTimes"];
+            };
+        };
+        responses: {
+            /** @description All calendars that were read */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedsView"];
                 };
             };
             default: components["responses"]["Problem"];
