@@ -1,6 +1,10 @@
 package e2e
 
 import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -104,13 +108,13 @@ func TestALessonIsBookedAndMoved(t *testing.T) {
 	d.signIn()
 	d.goTo("/desk/calendar?view=week&day=2026-12-03")
 	d.sees("Ada Quill", ".calendar-grid")
-	d.focuses("Ada Quill: A lesson at the telescope")
+	d.focuses("Ada Quill")
 	must(t, chromedp.Do(d.ctx, chromedp.KeyEvent(kb.ArrowRight, chromedp.KeyModifiers(chromedp.ModifierAlt))))
 	d.presses(kb.Enter)
 	d.sees("Fri 4 Dec 2026, 16:00–17:30")
 	d.sees("That time is not offered.") // Tobin is not there on Fridays
 	d.press("button", "Leave it as it was")
-	at := d.spot("button", "Ada Quill: A lesson at the telescope")
+	at := d.spot("button", "Ada Quill", ".calendar-grid")
 	d.drags(at, [2]float64{at[0] + 4, at[1] - 30}, [2]float64{at[0], at[1] - 27}) // half an hour earlier
 	d.sees("Thu 3 Dec 2026, 15:30–17:00")
 	d.types("A word to the customer", "The dome is warmer then.")
@@ -125,4 +129,39 @@ func TestALessonIsBookedAndMoved(t *testing.T) {
 	p.reload()
 	p.sees("Thu 3 Dec 2026, 15:30–17:00")
 	h.audit()
+}
+
+// People are kept in the settings: what an absence closes is said before; a calendar
+// that they keep elsewhere closes its times; and a program reads what is booked.
+func TestPeopleAndCalendarsInSettings(t *testing.T) {
+	h := open(t)
+	d := h.visitor(1280, 800)
+	d.signIn()
+	d.goTo("/desk/settings")
+	d.press("button", "Add a person")
+	d.types("Name", "Nils Okafor", ".resource[open]")
+	d.sees("kept; last changed by Ilse Brandt")
+	d.press("button", "Nils Okafor")
+	d.press("button", "Ilse Brandt", "details.resource:nth-of-type(4)")
+	d.press("button", "Add an absence", ".resource[open]")
+	d.picks("Last day off", "2026-12-24")
+	d.sees("openings would close.")
+	d.press("button", "Leave it as it was")
+	d.press("button", "Make an address")
+	d.sees("Copy this address now; it is not shown again.")
+	address, err := ask[string](d, `ruvo.value("field", "Private address")`)
+	must(t, err)
+	_, path, _ := strings.Cut(address, "/api/feeds/")
+	text, err := ask[string](d, fmt.Sprintf(`((x) => (x.open("GET", "/api/feeds/" + %q, false), x.send(), x.responseText))(new XMLHttpRequest())`, path))
+	must(t, err)
+	if !strings.Contains(text, "SUMMARY:Ines Varga: Evening under the stars") {
+		t.Errorf("%.400s", text)
+	}
+	file := filepath.Join(t.TempDir(), "choir.ics")
+	must(t, os.WriteFile(file, []byte("BEGIN:VCALENDAR\nVERSION:2.0\nBEGIN:VEVENT\nUID:1\nDTSTART:20261201T120000Z\nDTEND:20261201T200000Z\nSUMMARY:Choir\nEND:VEVENT\nEND:VCALENDAR\n"), 0o600))
+	must(t, chromedp.Do(d.ctx, chromedp.SetUploadFiles(`input[accept^=".ics"]`, []string{file})))
+	d.sees("Larch cabin: choir.ics")
+	d.sees("1 time, until Tue 1 Dec")
+	d.press("button", "Take it away")
+	d.misses("choir.ics")
 }

@@ -12,11 +12,9 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
-	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
-	"ruvo/internal/placing"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -121,70 +119,6 @@ func readSettings(s api.Settings, l words.Language) (store.Settings, []api.Field
 	return next, wrong
 }
 
-// PreviewSettings says what other settings would change: which openings would
-// close and open, and which bookings stand in those that would close.
-func (d *Desk) PreviewSettings(ctx context.Context, s api.Settings, l words.Language) (api.SettingsImpact, error) {
-	view := api.SettingsImpact{Bookings: []api.BookingRow{}}
-	next, wrong := readSettings(s, l)
-	if len(wrong) > 0 {
-		return view, problem.Invalid(l, wrong)
-	}
-	err := d.Store.Read(ctx, func(tx *store.Tx) error {
-		b, err := tx.Business()
-		if err != nil {
-			return err
-		}
-		other := b
-		other.Set(next)
-		var standing []store.Booking
-		err = d.eachBookable(tx, b, func(p store.Product, e *product.Edition, q *booking.Query) error {
-			now := map[int64]bool{}
-			for _, o := range e.Booking.Openings(*q) {
-				now[o.Start.Unix()] = true
-			}
-			then := *q
-			then.Zone, then.Off, then.Resources = other.Location(), other.Hours().Off, placing.Resources(&other)
-			closing := map[int64]bool{}
-			for start := range now {
-				closing[start] = true
-			}
-			for _, o := range e.Booking.Openings(then) {
-				if !now[o.Start.Unix()] {
-					view.Opening++
-				}
-				delete(closing, o.Start.Unix())
-			}
-			view.Closing += len(closing)
-			sold, err := tx.SoldBookings(d.Now(), q.To.Add(1).At(0, b.Location()))
-			if err != nil {
-				return err
-			}
-			for _, s := range sold {
-				if s.ProductID == p.ID && closing[s.StartAt.Unix()] {
-					standing = append(standing, s)
-				}
-			}
-			return nil
-		})
-		if err != nil {
-			return err
-		}
-		rows, err := d.bookings(tx, b, standing)
-		if err != nil {
-			return err
-		}
-		view.Bookings = append(view.Bookings, rows...)
-		if !timed(b.Settings(), next) {
-			return nil
-		}
-		return d.eachOpen(tx, other, func(line *docket.Line) error {
-			view.Work += len(line.Result.Diff.Update)
-			return nil
-		})
-	})
-	return view, err
-}
-
 // PutSettings keeps settings. When somebody else kept other ones meanwhile it is
 // refused with what they changed.
 func (d *Desk) PutSettings(ctx context.Context, change api.SettingsChange, l words.Language) (api.SettingsView, error) {
@@ -192,7 +126,12 @@ func (d *Desk) PutSettings(ctx context.Context, change api.SettingsChange, l wor
 	if len(wrong) > 0 {
 		return api.SettingsView{}, problem.Invalid(l, wrong)
 	}
-	return d.changeSettings(ctx, change.Version, l, func(*store.Tx, *store.Business) (store.Settings, error) { return next, nil })
+	return d.changeSettings(ctx, change.Version, l, func(_ *store.Tx, b *store.Business) (store.Settings, error) {
+		if wrong := otherResources(b, next.Resources, l); len(wrong) > 0 {
+			return next, problem.Invalid(l, wrong)
+		}
+		return next, nil
+	})
 }
 
 // UndoSettings takes the last change of the settings back, as a change of its own.
@@ -227,9 +166,6 @@ func (d *Desk) changeSettings(ctx context.Context, version int, l words.Language
 		if len(differing(before, next)) == 0 {
 			view, err = d.settings(tx)
 			return err
-		}
-		if wrong := otherResources(&b, next.Resources, l); len(wrong) > 0 {
-			return problem.Invalid(l, wrong)
 		}
 		b.Set(next)
 		b.Version++

@@ -38,7 +38,7 @@ type Business struct {
 	// Resources are the people, rooms and things that bookings take.
 	Resources []booking.Resource `gorm:"serializer:json"`
 	// LastResource is the highest number that a resource ever had: none has it again.
-	LastResource booking.ResourceID
+	LastResource booking.ResourceID `json:"last_resource"`
 
 	// How the business computes. Editions take it over when they are published,
 	// and orders when they are prepared.

@@ -1,10 +1,12 @@
 package web
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
 	"ruvo/api"
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 )
 
@@ -124,4 +126,69 @@ func TestDaysOffCloseOpenings(t *testing.T) {
 		t.Errorf("%+v", page.Money)
 	}
 	h.audit()
+}
+
+// People, rooms and things are kept like the other settings: told what an absence
+// closes and who has booked them then, undone, refused with the place of what is
+// wrong, and never given the number of one that is gone.
+func TestPeopleAndRoomsInTheSettings(t *testing.T) {
+	h := open(t, nil)
+	c, d := h.client(), h.desk()
+	at := c.buys(lesson("2026-12-02T14:30:00+01:00", 45, 5))
+	b := c.bookingOf(d, at)
+	v := d.settings()
+	if len(v.Settings.Resources) != 6 || v.NextResource != 7 {
+		t.Fatalf("%+v, next %d", v.Settings.Resources, v.NextResource)
+	}
+	away := v.Settings
+	away.Resources = slices.Clone(v.Settings.Resources)
+	day := calendar.Day{Year: 2026, Month: 12, Number: 2}
+	away.Resources[4].Closures = []calendar.Closure{{From: day, To: day, Reason: "a course"}}
+	impact := read[api.SettingsImpact](t, d.want(200, "POST", "/api/desk/settings/preview", away))
+	if len(impact.Bookings) != 1 || impact.Bookings[0].Line != b.Line {
+		t.Errorf("%+v", impact)
+	}
+	away.Resources[3].Closures = away.Resources[4].Closures // then nobody teaches
+	if impact = read[api.SettingsImpact](t, d.want(200, "POST", "/api/desk/settings/preview", away)); impact.Closing < 10 {
+		t.Errorf("%d close", impact.Closing)
+	}
+	// A thing whose nights nobody can have.
+	mended := v.Settings
+	mended.Resources = slices.Clone(v.Settings.Resources)
+	mended.Resources[1].Closures = []calendar.Closure{{From: day, To: day.Add(13)}}
+	mended.Resources[0].Closures = mended.Resources[1].Closures
+	if impact = read[api.SettingsImpact](t, d.want(200, "POST", "/api/desk/settings/preview", mended)); impact.Closing < 8 || len(impact.Bookings) != 1 {
+		t.Errorf("%d nights close, %d stand in them", impact.Closing, len(impact.Bookings))
+	}
+	put := func(s api.Settings) fields { return fields{"version": v.Version, "settings": s} }
+	bad := func(change func(*booking.Resource), want string) {
+		t.Helper()
+		s := v.Settings
+		s.Resources = append(slices.Clone(v.Settings.Resources), booking.Resource{ID: 7, Name: "Moonlight"})
+		change(&s.Resources[6])
+		d.refused(422, want, "PUT", "/api/desk/settings", put(s))
+	}
+	bad(func(r *booking.Resource) { r.Name = " " }, "resources[6].name resource_name")
+	bad(func(r *booking.Resource) { r.Name = "tobin aske" }, "resources[6].name resource_twice")
+	bad(func(r *booking.Resource) { r.ID = 3 }, "resources[6].name resource_twice")
+	bad(func(r *booking.Resource) { r.Number = -1 }, "resources[6].number resource_number")
+	bad(func(r *booking.Resource) { r.Closures = []calendar.Closure{{From: day, To: day.Add(-1)}} }, "resources[6].closures[0].to closure_order")
+	bad(func(r *booking.Resource) { r.Week = &calendar.Week{1: {{From: 600, To: 700}, {From: 650, To: 800}}} }, "resources[6].week[1] week_order")
+	bad(func(r *booking.Resource) { r.Skills = []string{""} }, "resources[6].skills resource_skills")
+	fewer := v.Settings
+	fewer.Resources = v.Settings.Resources[:5]
+	v = read[api.SettingsView](t, d.want(200, "PUT", "/api/desk/settings", put(fewer)))
+	back := v.Settings
+	back.Resources = append(slices.Clone(v.Settings.Resources), booking.Resource{ID: 6, Name: "Another dome"})
+	d.refused(422, "resources[5].id resource_gone_number", "PUT", "/api/desk/settings", put(back))
+	c.refused(422, "lines.0.lesson opening_gone", "PUT", checkout(), basket(lesson("2026-12-04T14:30:00+01:00", 45))) // without a dome
+	p := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/15", nil))
+	if !slices.ContainsFunc(p.Findings, func(f api.Finding) bool { return strings.Contains(f.Text, "not in the settings any more") }) {
+		t.Errorf("%+v", p.Findings)
+	}
+	d.want(200, "POST", "/api/desk/settings/undo", fields{"version": v.Version})
+	c.want(200, "PUT", checkout(), basket(lesson("2026-12-04T14:30:00+01:00", 45)))
+	if b = c.bookingOf(d, at); b.With[1].Name != "The dome" {
+		t.Errorf("%+v", b.With)
+	}
 }

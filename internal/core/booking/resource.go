@@ -104,6 +104,14 @@ func (res *Resource) open(start, end time.Time, hours bool, zone *time.Location)
 	return nil, false
 }
 
+// Has says whether a resource is there for a stretch of time, by its hours where
+// that lies within a day; one that is gone never is.
+func (res Resource) Has(start, end time.Time, zone *time.Location) bool {
+	within := calendar.DayOf(start.In(zone)) == calendar.DayOf(end.Add(-time.Nanosecond).In(zone))
+	_, there := res.open(start, end, within, zone)
+	return res.ID != 0 && there
+}
+
 // candidates are the resources of a need that answers and the customer leave.
 func (r *Rule) candidates(q *Query, i int) []ResourceID {
 	n := &r.Needs[i]

@@ -1,6 +1,5 @@
 import { Popover } from "antd";
 import { useState } from "react";
-import { useTranslation } from "react-i18next";
 import { Card } from "./Card";
 import { type Shift, useShift } from "./shift";
 import type { Booking } from "./times";
@@ -19,7 +18,6 @@ type Props = {
 
 // Block is a booking on the calendar that can be opened, moved and lengthened.
 export function Block({ b, sizes, style, children, moved, move, className }: Props) {
-  const { t } = useTranslation();
   const [open, setOpen] = useState(false);
   const { shift, handlers } = useShift({ ...sizes, grows: b.stay ? "days" : "minutes", done: moved });
   const along = b.stay || !sizes.minute;
@@ -52,12 +50,8 @@ export function Block({ b, sizes, style, children, moved, move, className }: Pro
         type="button"
         className={`calendar-block${b.no_show ? " no-show" : ""}${className ? ` ${className}` : ""}`}
         style={drawn}
-        aria-label={t("{{who}}: {{product}}, {{day}} {{time}}. Alt and arrow keys move it.", {
-          who: b.customer,
-          product: b.product,
-          day: b.day,
-          time: b.time,
-        })}
+        title={`${b.customer}: ${b.product}`}
+        aria-keyshortcuts="Alt+ArrowLeft Alt+ArrowRight Alt+ArrowUp Alt+ArrowDown Alt+Shift+ArrowRight"
         {...handlers}
       >
         {children}

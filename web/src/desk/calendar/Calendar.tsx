@@ -170,6 +170,13 @@ export function Calendar() {
       {kind === "board" && (
         <Board view={filtered} days={days} bookings={bookings} propose={offer} go={open} />
       )}
+      {kind !== "month" && bookings.length > 0 && (
+        <p className="quiet small">
+          {t(
+            "Drag what is booked, or move it with Alt and the arrow keys; with Shift it gets longer. Enter asks, Escape leaves it.",
+          )}
+        </p>
+      )}
       {kind === "day" && <Why day={at} />}
       {proposed && (
         <MoveDialog

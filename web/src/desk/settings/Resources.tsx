@@ -1,4 +1,5 @@
 import { Button, Checkbox, Input, Select } from "antd";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
@@ -22,15 +23,19 @@ export function Resources({ list, next, week, set, of }: Props) {
   const { t } = useTranslation();
   const put = (i: number, part: Partial<Resource>) =>
     set(list.map((r, n) => (n === i ? { ...r, ...part } : r)));
-  const add = (person: boolean) =>
+  const [opened, setOpened] = useState<number>();
+  const add = (person: boolean) => {
+    const id = Math.max(next, ...list.map((r) => r.id + 1));
+    setOpened(id);
     set([
       ...list,
       {
-        id: Math.max(next, ...list.map((r) => r.id + 1)),
+        id,
         name: free(person ? t("New person") : t("New room or thing"), list),
         person: person || undefined,
       },
     ]);
+  };
   return (
     <>
       {list.length === 0 && (
@@ -39,7 +44,7 @@ export function Resources({ list, next, week, set, of }: Props) {
         </div>
       )}
       {list.map((r, i) => (
-        <details key={r.id} className="resource" open={r.name === "" || undefined}>
+        <details key={r.id} className="resource" open={opened === r.id || undefined}>
           <summary>
             <span className="grow">{r.name}</span>{" "}
             <span className="quiet small">
