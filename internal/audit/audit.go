@@ -10,6 +10,7 @@ import (
 	"strconv"
 	"time"
 
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
@@ -53,6 +54,11 @@ func Run(ctx context.Context, s *store.Store, now time.Time) (lines int, found [
 			}
 			if len(orders) == 0 {
 				more, err := stocks(tx)
+				if err != nil {
+					return err
+				}
+				found = append(found, more...)
+				more, err = overlaps(tx, &b)
 				found = append(found, more...)
 				return err
 			}
@@ -233,6 +239,31 @@ func stocks(tx *store.Tx) (found []Difference, err error) {
 		}
 	}
 	return found, err
+}
+
+// overlaps looks whether anything is taken twice: a person, a room, a thing beyond its
+// number, or the time of a product that each booking has for itself.
+func overlaps(tx *store.Tx, b *store.Business) (found []Difference, err error) {
+	resources, products, err := tx.AllTaken()
+	if err != nil {
+		return nil, err
+	}
+	look := func(list []store.LineTaken, number int) {
+		taken := make([]booking.Taken, len(list))
+		for i := range list {
+			taken[i] = list[i].Taken
+		}
+		for _, i := range booking.Overlaps(taken, number) {
+			found = append(found, Difference{Line: list[i].Line, Code: "overlap"})
+		}
+	}
+	for _, r := range b.Resources {
+		look(resources[r.ID], max(r.Number, 1))
+	}
+	for _, list := range products {
+		look(slices.DeleteFunc(list, func(t store.LineTaken) bool { return !t.Private }), 1)
+	}
+	return found, nil
 }
 
 // coupons looks at whether the uses that are counted are those of the order.

@@ -38,7 +38,7 @@ func Rebook(tx *store.Tx, line *docket.Line, anyway bool, now time.Time) (agains
 	if err != nil {
 		return against, err
 	}
-	had.People = b.People
+	had.People, had.Forced = b.People, against != nil
 	return against, Book(tx, &had, line.Edition.Booking, place, q.Resources)
 }
 

@@ -18,6 +18,7 @@ type Booking struct {
 	FromAt    time.Time // what nothing else may have of what it takes
 	ToAt      time.Time
 	Private   bool
+	Forced    bool // the seller put it there whatever stood against it
 	People    int
 	Sold      bool
 	HeldUntil *time.Time
@@ -132,6 +133,37 @@ func (tx *Tx) SoldBookings(from, to time.Time) ([]Booking, error) {
 // BookingsBetween lists the bookings that touch a stretch of time, in order.
 func (tx *Tx) BookingsBetween(from, to time.Time) ([]Booking, error) {
 	return list[Booking](tx, "start_at, id", "sold AND end_at > ? AND start_at < ?", from.UTC(), to.UTC())
+}
+
+// AllTaken lists what all sold bookings take, by resource, and those of products that
+// take none by product, each with its line; those that the seller put where they are
+// whatever stood against it are left out.
+func (tx *Tx) AllTaken() (resources, products map[int64][]LineTaken, err error) {
+	rows, err := list[Booking](tx, "id", "sold AND NOT forced")
+	if err != nil {
+		return nil, nil, err
+	}
+	with, err := tx.With(rows)
+	if err != nil {
+		return nil, nil, err
+	}
+	resources, products = map[int64][]LineTaken{}, map[int64][]LineTaken{}
+	for _, r := range rows {
+		t := LineTaken{r.LineID, booking.Taken{Start: r.StartAt, End: r.EndAt, From: r.FromAt, To: r.ToAt, People: r.People, Product: r.ProductID, Private: r.Private}}
+		for _, w := range with[r.ID] {
+			resources[w.ResourceID] = append(resources[w.ResourceID], t)
+		}
+		if len(with[r.ID]) == 0 {
+			products[r.ProductID] = append(products[r.ProductID], t)
+		}
+	}
+	return resources, products, nil
+}
+
+// A LineTaken is what the booking of an order line takes.
+type LineTaken struct {
+	Line int64
+	booking.Taken
 }
 
 // Held is what a checkout has held of a product: how many lines, and for how

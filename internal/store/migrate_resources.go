@@ -9,6 +9,7 @@ var resources = []string{
 	`ALTER TABLE bookings ADD COLUMN to_at DATETIME`,
 	`ALTER TABLE bookings ADD COLUMN private BOOLEAN NOT NULL DEFAULT FALSE`,
 	`ALTER TABLE bookings ADD COLUMN no_show_at DATETIME`,
+	`ALTER TABLE bookings ADD COLUMN forced BOOLEAN NOT NULL DEFAULT FALSE`,
 	`UPDATE bookings SET from_at = start_at, to_at = end_at`,
 	`CREATE TABLE booking_resources (
 		booking_id INTEGER NOT NULL REFERENCES bookings (id) ON DELETE CASCADE, resource_id INTEGER NOT NULL, name TEXT NOT NULL,

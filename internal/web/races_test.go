@@ -1,0 +1,61 @@
+package web
+
+import (
+	"fmt"
+	"sync"
+	"testing"
+
+	"ruvo/internal/standin/cards"
+)
+
+// race has buyers buy at once, and gives how many got it.
+func (h *house) race(buyers int, line func(i int) fields) int {
+	var all sync.WaitGroup
+	var mu sync.Mutex
+	got := 0
+	for i := range buyers {
+		all.Go(func() {
+			c := h.client().from(fmt.Sprintf("203.0.113.%d", 1+i%200))
+			at := checkout()
+			if a := c.send("PUT", at, basket(line(i))); a.status != 200 {
+				return
+			}
+			if p, _ := c.paying(at, cards.Works, fmt.Sprintf("attempt-%04d", i)); p.State == "settled" {
+				mu.Lock()
+				got++
+				mu.Unlock()
+			}
+		})
+	}
+	all.Wait()
+	return got
+}
+
+// Many want the last cabin, the last telescope of two, the dome and the last person,
+// over products that share them: never twice, never none.
+func TestNothingIsSoldTwice(t *testing.T) {
+	h := open(t, nil)
+	cabin := func(i int) fields { // three nights that all meet in one
+		l := stay()
+		l["answers"].(fields)["cabin"] = "juniper"
+		first := []string{"2026-12-16", "2026-12-17", "2026-12-18"}[i%3]
+		l["answers"].(fields)["stay"] = fields{"start": first + "T15:00:00+01:00", "end": "2026-12-19T10:00:00+01:00", "people": 1}
+		return l
+	}
+	if n := h.race(60, cabin); n != 1 {
+		t.Errorf("the last cabin was sold %d times", n)
+	}
+	telescope := func(i int) fields {
+		from, to := 11+i%3, 14+i%2
+		return fields{"product": "telescope-hire", "quantity": 1, "answers": fields{"nights_out": fields{"start": fmt.Sprintf("2026-12-%dT16:00:00+01:00", from), "end": fmt.Sprintf("2026-12-%dT11:00:00+01:00", to), "people": 1}}}
+	}
+	if n := h.race(40, telescope); n != 2 {
+		t.Errorf("two telescopes were sold %d times", n)
+	}
+	if n := h.race(60, func(i int) fields {
+		return lesson([]string{"2026-12-04T10:45:00+01:00", "2026-12-04T11:30:00+01:00"}[i%2], []int{45, 90, 120}[i%3])
+	}); n < 1 || n > 2 {
+		t.Errorf("the dome was sold %d times", n)
+	}
+	h.audit()
+}
