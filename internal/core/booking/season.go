@@ -6,6 +6,7 @@ import (
 	"github.com/rickar/cal/v2"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/words"
 )
 
@@ -32,6 +33,8 @@ type FixedStay struct {
 	Yearly bool   `json:"yearly,omitempty"`
 	From   Edge   `json:"from"` // the day of arrival, or the first day
 	To     Edge   `json:"to"`   // the day of departure, or the last day
+	// Price is what it costs whole; nil for the price of any other stay.
+	Price *money.Amount `json:"price,omitempty"`
 }
 
 // An Edge is a day that a part of the year begins or ends with: a date, or some
@@ -136,6 +139,9 @@ func validEdges(name string, from, to Edge, yearly bool) error {
 }
 
 func (f *FixedStay) validate(by By) error {
+	if f.Price != nil && (*f.Price < 0 || *f.Price > money.Largest) {
+		return words.Tell("booking.fixed_price", "name", f.Name)
+	}
 	if err := validEdges(f.Name, f.From, f.To, f.Yearly); err != nil {
 		return err
 	}
@@ -169,6 +175,49 @@ func (r *Rule) validateSeasons() error {
 		}
 	}
 	return nil
+}
+
+// Lies says whether a day or night lies in the season, or in the fixed stay, of a
+// name.
+func (r *Rule) Lies(d calendar.Day, name string) bool {
+	if f, _, _ := r.fixed(d); f != nil && f.Name == name {
+		return true
+	}
+	s := r.SeasonOn(d)
+	return s != nil && s.Name == name
+}
+
+// Named gives the name of the fixed stay that a day or night belongs to, else of its
+// season; empty for none.
+func (r *Rule) Named(d calendar.Day) string {
+	if f, _, _ := r.fixed(d); f != nil {
+		return f.Name
+	}
+	if s := r.SeasonOn(d); s != nil {
+		return s.Name
+	}
+	return ""
+}
+
+// Names are those of the seasons and fixed stays.
+func (r *Rule) Names() []string {
+	var list []string
+	for i := range r.Seasons {
+		list = append(list, r.Seasons[i].Name)
+	}
+	for i := range r.Fixed {
+		list = append(list, r.Fixed[i].Name)
+	}
+	return list
+}
+
+// WholeOn gives the fixed stay that begins on a day and has a price of its own.
+func (r *Rule) WholeOn(d calendar.Day) (name string, price money.Amount, whole bool) {
+	f, first, _ := r.fixed(d)
+	if f == nil || first != d || f.Price == nil {
+		return "", 0, false
+	}
+	return f.Name, *f.Price, true
 }
 
 // SeasonOn gives the season that a day lies in: of several the one that is ranked

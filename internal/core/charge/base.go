@@ -8,6 +8,10 @@ import (
 
 // base makes the lines of the product's own price.
 func (m *making) base() {
+	if w := m.Facts.Whole; w != nil {
+		m.whole(w)
+		return
+	}
 	label, prices, combine := m.Title, m.Prices, m.Combine
 	m.list = m.Price.Exactly()
 	rate := stretch{rate: m.list, fine: m.Price.Fine()}
@@ -46,6 +50,16 @@ func (m *making) base() {
 	m.Voucher.sells(&line)
 	m.pieces(line, rate, bands, prices, combine)
 	m.baseSum, m.baseLines, m.baseGiven = m.slip.Total, len(m.slip.Lines), given
+}
+
+// whole makes the line of something that is booked only whole.
+func (m *making) whole(w *Whole) {
+	m.list = w.Price.Exactly()
+	line := Line{Label: m.Title, Question: m.Measured[m.Measure]}
+	line.Amount = m.round(m.list.Times(wholes(m.Quantity)), line.Question)
+	line.because(Reason{Code: whyWhole, Text: w.Name})
+	m.add(line)
+	m.baseSum, m.baseLines = m.slip.Total, len(m.slip.Lines)
 }
 
 // prices gives the other prices that hold while a charge sets the price: its

@@ -25,6 +25,14 @@ type Measured struct {
 	// Left is how many places were left of what is booked when it was ordered; 0
 	// is not known.
 	Left int
+	// Whole is what is booked whole at a price of its own; nil for anything else.
+	Whole *Whole
+}
+
+// Whole is something that is booked only whole, and what it costs.
+type Whole struct {
+	Name  string
+	Price money.Amount
 }
 
 // answer gives an answer that counts; nil without one. The charges on a question

@@ -60,6 +60,7 @@ const (
 	whyLimitMost  ReasonCode = "limit_most"    // down to the most
 	whyComputed   ReasonCode = "computed"      // a formula with its numbers, in braces
 	whyInstead    ReasonCode = "instead"       // an amount, as the formula has no result
+	whyWhole      ReasonCode = "whole"         // something that is booked only whole
 )
 
 // The names of other prices that have no words of their own.
@@ -70,6 +71,8 @@ const (
 	namedDay   ReasonCode = "special_day"
 	namedHours ReasonCode = "special_hours"
 	namedLeft  ReasonCode = "special_left"
+	// namedSeason is by the season's own name.
+	namedSeason ReasonCode = "special_season"
 )
 
 // because gives a reason its rate, which can be finer than the smallest coin.
@@ -139,6 +142,8 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 			name = part(0)
 		}
 		return fill("name", name, "amount", amount(r.Amount), "list", amount(r.Of))
+	case namedSeason:
+		return fill("name", r.Text)
 	case namedUnits:
 		return fill("count", number(r.Count, l))
 	case whySpecials:
@@ -163,6 +168,8 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 		return fill("amount", amount(r.Amount), "list", amount(r.Of))
 	case whyLimitLeast, whyLimitMost, whyRound:
 		return fill("amount", amount(r.Amount))
+	case whyWhole:
+		return fill("name", r.Text)
 	case whyInstead:
 		return fill("amount", amount(r.Amount), "why", l.Fill(r.Text))
 	case whyComputed:
@@ -194,6 +201,8 @@ func (s *Special) name() Reason {
 		return Reason{Code: namedUnits, Count: wholes(s.AtLeast)}
 	case s.Group != "":
 		return Reason{Code: namedGroup}
+	case s.Season != "":
+		return Reason{Code: namedSeason, Text: s.Season}
 	case s.Left > 0:
 		return Reason{Code: namedLeft}
 	case s.Hours != nil:

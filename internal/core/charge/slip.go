@@ -173,6 +173,9 @@ type Input struct {
 	Group    string       // of the customer
 	Facts    Measured
 	Known    condition.Facts
+	// InSeason says whether a day lies in a season, or in a fixed stay; nil where
+	// there are none.
+	InSeason func(day calendar.Day, name string) bool
 
 	lastKey  question.Key
 	last     question.Value

@@ -25,6 +25,7 @@ type Special struct {
 	Weekdays []time.Weekday `json:"weekdays,omitempty"` // of what is booked, 0 is Sunday
 	Hours    *calendar.Span `json:"hours,omitempty"`    // in which what is booked begins
 	Left     int            `json:"left,omitempty"`     // at most so many places are left of what is booked; 0 for any
+	Season   string         `json:"season,omitempty"`   // the name of a season, or of a fixed stay, in which what is booked lies
 	AtLeast  int            `json:"at_least,omitempty"` // units
 	// Dearer puts the amount or the per cent on top of the price. Without it an
 	// amount is the price, and per cent are taken off.
@@ -52,7 +53,7 @@ func ValidateSpecials(list []Special, combine Combine) error {
 	for i, s := range list {
 		field := "[" + strconv.Itoa(i) + "]"
 		switch n := strconv.Itoa(i + 1); {
-		case s.Group == "" && s.From == nil && s.To == nil && s.AtLeast == 0 && len(s.Weekdays) == 0 && s.Hours == nil && s.Left == 0:
+		case s.Group == "" && s.From == nil && s.To == nil && s.AtLeast == 0 && len(s.Weekdays) == 0 && s.Hours == nil && s.Left == 0 && s.Season == "":
 			return at(field, "charge.other_price_needs_group_days", "n", n)
 		case !s.decided():
 			return at(field, "charge.other_price_needs_either_amount", "n", n)
@@ -78,11 +79,13 @@ func ValidateSpecials(list []Special, combine Combine) error {
 }
 
 // dated says whether the price depends on the day of what the price is for.
-func (s *Special) dated() bool { return s.From != nil || s.To != nil || len(s.Weekdays) > 0 }
+func (s *Special) dated() bool {
+	return s.From != nil || s.To != nil || len(s.Weekdays) > 0 || s.Season != ""
+}
 
 // Books says whether the price depends on what is booked.
 func (s *Special) Books() bool {
-	return s.Booked || len(s.Weekdays) > 0 || s.Hours != nil || s.Left > 0
+	return s.Booked || len(s.Weekdays) > 0 || s.Hours != nil || s.Left > 0 || s.Season != ""
 }
 
 // holds says whether the price is there for an order. Day is the night or day
@@ -105,6 +108,9 @@ func (s *Special) holds(in *Input, day calendar.Day) bool {
 		}
 	}
 	if len(s.Weekdays) > 0 && (booked == (calendar.Day{}) || !slices.Contains(s.Weekdays, booked.Weekday())) {
+		return false
+	}
+	if s.Season != "" && (booked == (calendar.Day{}) || in.InSeason == nil || !in.InSeason(booked, s.Season)) {
 		return false
 	}
 	if s.Hours != nil && (!in.Facts.Timed || in.Facts.Minute < s.Hours.From || in.Facts.Minute >= s.Hours.To) {

@@ -151,6 +151,8 @@ func (s *Special) not(in *Input, day calendar.Day) *words.Message {
 		return words.Tell("trace.not_units", "count", in.Quantity)
 	case s.Books() && booked == (calendar.Day{}):
 		return words.Tell("trace.not_booked")
+	case s.Season != "" && (in.InSeason == nil || !in.InSeason(booked, s.Season)):
+		return words.Tell("trace.not_season", "season", s.Season)
 	case s.Left > 0 && in.Facts.Left == 0:
 		return words.Tell("trace.not_left_unknown")
 	case s.Left > 0 && in.Facts.Left > s.Left:

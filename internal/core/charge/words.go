@@ -166,6 +166,9 @@ func (s *Special) Sentence(cur money.Currency, l words.Language) string {
 	if len(s.Weekdays) > 0 {
 		said = l.Fill("says.weekdays", "said", said, "list", l.Weekdays(s.Weekdays))
 	}
+	if s.Season != "" {
+		said = l.Fill("says.season", "said", said, "season", s.Season)
+	}
 	if s.Hours != nil {
 		said = l.Fill("says.hours", "said", said, "from", clock(s.Hours.From), "to", clock(s.Hours.To))
 	}

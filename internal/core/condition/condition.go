@@ -46,6 +46,9 @@ const (
 	Days     Fact = "days"     // of the span, both ends counted
 	Nights   Fact = "nights"   // of the span, one fewer than its days
 	Group    Fact = "group"    // the key of the customer's group
+	Season   Fact = "season"   // the name of the season, or fixed stay, that what is booked begins in
+	Weekday  Fact = "weekday"  // on which what is booked begins: sunday to saturday
+	Booked   Fact = "day"      // on which what is booked begins
 )
 
 // class says what a fact can be compared with.
@@ -53,8 +56,10 @@ func (f Fact) class() (question.Class, bool) {
 	switch f {
 	case Quantity, People, Hours, Days, Nights:
 		return question.ClassNumber, true
-	case Group:
+	case Group, Season, Weekday:
 		return question.ClassOne, true
+	case Booked:
+		return question.ClassDay, true
 	}
 	return 0, false
 }
@@ -66,6 +71,9 @@ type Facts struct {
 	Group string
 	// Measure gives what the line is measured by, as far as it is answered.
 	Measure func(Fact) decimal.Decimal
+	// Booked gives the day on which what is booked begins, and its season; the zero
+	// day while it is not known.
+	Booked func() (day calendar.Day, season string)
 }
 
 // terms gives a fact as an answer would be compared.
@@ -75,11 +83,29 @@ func (f *Facts) terms(of Fact) (question.Terms, bool) {
 		return question.Terms{Number: decimal.NewFromInt(int64(f.Quantity))}, true
 	case of == Group:
 		return question.Terms{Codes: []string{f.Group}}, f.Group != ""
+	case of == Season || of == Weekday || of == Booked:
+		return f.booked(of)
 	case f.Measure == nil:
 		return question.Terms{}, false
 	}
 	n := f.Measure(of)
 	return question.Terms{Number: n}, n.IsPositive()
+}
+
+func (f *Facts) booked(of Fact) (question.Terms, bool) {
+	if f.Booked == nil {
+		return question.Terms{}, false
+	}
+	day, season := f.Booked()
+	switch {
+	case day == (calendar.Day{}):
+		return question.Terms{}, false
+	case of == Season:
+		return question.Terms{Codes: []string{season}}, season != ""
+	case of == Weekday:
+		return question.Terms{Codes: []string{strings.ToLower(day.Weekday().String())}}, true
+	}
+	return question.Terms{Day: day}, true
 }
 
 // An Op compares an answer with a value.

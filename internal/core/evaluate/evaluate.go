@@ -186,7 +186,7 @@ func Walk(e *product.Edition, answers question.Answers, quantity int, places []i
 func (r *Result) walk(e *product.Edition, answers question.Answers, f *Given, order []int) (asked []bool, counting []question.Value, hidden map[int][]string) {
 	asked, counting = make([]bool, len(e.Items)), make([]question.Value, len(e.Items))
 	current := r.Answers // as conditions read them, on the way
-	facts := e.ConditionFacts(f.Quantity, f.Group, &current)
+	facts := e.ConditionFacts(f.Quantity, f.Group, f.Zone, &current)
 	units := units(e, f)
 	for _, i := range order {
 		item := &e.Items[i]
@@ -253,7 +253,10 @@ func (r *Result) input(e *product.Edition, f *Given) charge.Input {
 		}
 	}
 	counting := r.Answers
-	in.Known = e.ConditionFacts(in.Quantity, f.Group, &counting)
+	in.Known = e.ConditionFacts(in.Quantity, f.Group, f.Zone, &counting)
+	if e.Booking != nil && len(e.Booking.Seasons)+len(e.Booking.Fixed) > 0 {
+		in.InSeason = e.Booking.Lies
+	}
 	if in.Day == (calendar.Day{}) {
 		in.Day = calendar.DayOf(f.Now.In(f.Zone))
 	}
@@ -488,7 +491,7 @@ func (r *Result) plan(e *product.Edition, f Given, env question.Env) {
 	env.Language = f.Work.Language
 	known := *r // what the plan reads
 	wf := workplan.Basis{
-		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, &known.Answers), Missing: r.Missing,
+		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, f.Zone, &known.Answers), Missing: r.Missing,
 		Words: func(k question.Key) string {
 			v, ok := known.Answers[k]
 			if !ok {

@@ -50,7 +50,7 @@ func FuzzDraft(f *testing.F) {
 			_ = d.Place(found)
 		}
 		in := charge.Input{Quantity: 1}
-		in.Known = e.ConditionFacts(1, "", &in.Answers)
+		in.Known = e.ConditionFacts(1, "", time.UTC, &in.Answers)
 		slip := e.Pricing.Make(in)
 		if !product.Broken(findings) && slip.Total < 0 {
 			t.Errorf("a price of %d", slip.Total)

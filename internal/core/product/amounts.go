@@ -116,6 +116,12 @@ func (d *Draft) eachAmountOf(sheets bool, visit visitAmount) {
 	v.specials(d.Prices)
 	v.optional("least_price", d.Limits.Least)
 	v.optional("most_price", d.Limits.Most)
+	if d.Booking != nil {
+		for i := range d.Booking.Fixed {
+			f := &d.Booking.Fixed[i]
+			v.at("fixed."+f.Name, f.Name).optional("fixed_price", f.Price)
+		}
+	}
 	if d.Bundle != nil {
 		v.amount("bundle", &d.Bundle.Price)
 	}

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
@@ -23,7 +24,7 @@ func everywhere() Draft {
 	a := func(n money.Amount) *money.Amount { return &n }
 	special := []charge.Special{{AtLeast: 2, Portion: charge.Portion{Amount: a(7)}}}
 	return Draft{
-		Title: "Lamp", Currency: "EUR", Price: 1, Cost: 2, Deposit: 3, Prices: special, Bands: []charge.Band{{After: 4, Amount: money.Fine(500_000)}}, Limits: charge.Limits{Least: a(19), Most: a(20)}, Bundle: &charge.Bundle{Price: 22}, Payment: &charge.Parts{Portion: charge.Portion{Amount: a(4)}},
+		Title: "Lamp", Currency: "EUR", Price: 1, Cost: 2, Deposit: 3, Prices: special, Bands: []charge.Band{{After: 4, Amount: money.Fine(500_000)}}, Limits: charge.Limits{Least: a(19), Most: a(20)}, Bundle: &charge.Bundle{Price: 22}, Booking: &booking.Rule{Fixed: []booking.FixedStay{{Name: "Christmas", Price: a(23)}}}, Payment: &charge.Parts{Portion: charge.Portion{Amount: a(4)}},
 		Values: []NamedFormula{{Name: "oil", Formula: "quantity * 5", Otherwise: new(decimal.RequireFromString("2.5"))}},
 		Questions: []Question{
 			{Question: question.Question{Key: "wick", Kind: "one_choice", Wording: "Wick", Settings: setting(`{"choices":[{"code":"flat","label":"Flat","cost":5},{"code":"round","label":"Round","when":{"answer":"gift","op":"at_most","value":15}}]}`)}},
@@ -49,7 +50,7 @@ func TestAmountsNamesEveryAmount(t *testing.T) {
 	}
 	want := []string{
 		"price |  | price", "values.oil.formula | oil | formula quantity * 5", "values.oil.otherwise | oil | amount without a result 2.5",
-		"bands.1 |  | charge from number 5 on", "prices.1 |  | other price 1", "least_price |  | least of a line", "most_price |  | most of a line", "bundle |  | price of all together", "cost |  | cost", "deposit |  | security deposit",
+		"bands.1 |  | charge from number 5 on", "prices.1 |  | other price 1", "least_price |  | least of a line", "most_price |  | most of a line", "fixed.Christmas.fixed_price | Christmas | price of the fixed stay", "bundle |  | price of all together", "cost |  | cost", "deposit |  | security deposit",
 		"part |  | to be paid now", "questions.wick.choices.flat.cost | Wick, Flat | cost", "questions.gift.least | A gift | least", "questions.gift.most | A gift | most",
 		"questions.gift.suggestions.1 | A gift | suggestion 1", "questions.gift.suggestions.2 | A gift | suggestion 2",
 		"questions.guests.questions.dish.choices.soup.cost | Guests, Soup | cost",
@@ -133,7 +134,7 @@ func TestAmountsForgetsNone(t *testing.T) {
 func TestRepriced(t *testing.T) {
 	d := everywhere()
 	next, missing := d.Repriced("JPY", map[string]money.Fine{"price": money.Amount(160).Fine(), "questions.gift.least": money.Amount(900).Fine()}, map[string]string{"charges...1.formula": "oil * 300", "values.oil.formula": " "})
-	if len(missing) != 27 || missing[0].Place != "values.oil.formula" {
+	if len(missing) != 28 || missing[0].Place != "values.oil.formula" {
 		t.Errorf("%d missing: %+v", len(missing), missing)
 	}
 	if next.Currency != "JPY" || next.Price != 160 || next.Charges[1].Rate.Formula != "oil * 300" || !strings.Contains(string(next.Questions[1].Settings), `"least":900`) {

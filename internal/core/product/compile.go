@@ -2,6 +2,7 @@ package product
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"strconv"
 	"strings"
@@ -401,6 +402,9 @@ func (c *check) test(part Part, key, name string, when *condition.Condition, nam
 				c.refuse(part, key, "finding.fact_never", "name", name, "fact", m)
 			}
 		}
+		if f == condition.Season && (c.edition.Booking == nil || len(c.edition.Booking.Names()) == 0) {
+			c.refuse(part, key, "finding.season_never", "name", name)
+		}
 	}
 	return test
 }
@@ -475,6 +479,7 @@ func (c *check) booking() {
 		c.wrong(InBooking, "", "finding.product_has_booking_rule_no")
 	}
 	if e.Booking == nil {
+		c.seasons()
 		return
 	}
 	if err := e.Booking.Validate(); err != nil {
@@ -482,6 +487,7 @@ func (c *check) booking() {
 		e.Booking = nil
 	}
 	c.needs()
+	c.seasons()
 	n := 0
 	for j := range e.Items {
 		i := &e.Items[j]
@@ -500,6 +506,26 @@ func (c *check) booking() {
 	}
 	if e.Units() > 1 {
 		c.wrong(InBooking, "", "finding.bookable_product_sold_one_at")
+	}
+}
+
+// seasons looks whether the seasons are there that other prices are for.
+func (c *check) seasons() {
+	e := c.edition
+	var names []string
+	if e.Booking != nil {
+		names = e.Booking.Names()
+	}
+	look := func(part Part, key string, list []charge.Special) {
+		for _, s := range list {
+			if s.Season != "" && !slices.Contains(names, s.Season) {
+				c.wrong(part, key, "finding.special_season", "season", s.Season)
+			}
+		}
+	}
+	look(InProduct, "prices", e.Prices)
+	for i := range e.Charges {
+		look(InCharge, fmt.Sprint(i+1), e.Charges[i].Prices)
 	}
 }
 

@@ -134,6 +134,9 @@ func (e *Edition) Facts(answers question.Answers, zone *time.Location) charge.Me
 		if b, ok := answers[k].(question.Booking); ok {
 			at := b.Start.In(zone)
 			f.Minute, f.Timed = at.Hour()*60+at.Minute(), true
+			if name, price, whole := e.Booking.WholeOn(f.First); whole {
+				f.Whole = &charge.Whole{Name: name, Price: price}
+			}
 		}
 	}
 	return f
@@ -156,11 +159,17 @@ func (e *Edition) first(answers question.Answers, zone *time.Location) calendar.
 
 // ConditionFacts gives what conditions read of an order line besides its
 // answers, as those are when a condition reads it.
-func (e *Edition) ConditionFacts(quantity int, group string, answers *question.Answers) condition.Facts {
+func (e *Edition) ConditionFacts(quantity int, group string, zone *time.Location, answers *question.Answers) condition.Facts {
 	if len(e.measures) == 0 {
 		return condition.Facts{Quantity: quantity, Group: group}
 	}
 	return condition.Facts{Quantity: quantity, Group: group, Measure: func(f condition.Fact) decimal.Decimal {
 		return e.Measured(perFact[f], *answers).Decimal()
+	}, Booked: func() (calendar.Day, string) {
+		first := e.first(*answers, zone)
+		if first == (calendar.Day{}) || e.Booking == nil {
+			return first, ""
+		}
+		return first, e.Booking.Named(first)
 	}}
 }

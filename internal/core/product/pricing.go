@@ -569,6 +569,9 @@ func (e *Edition) factsOf(t *condition.Test) []question.Key {
 		if k, ok := e.measures[perFact[f]]; ok {
 			keys = append(keys, k)
 		}
+		if k, ok := e.BookingKey(); ok && (f == condition.Season || f == condition.Weekday || f == condition.Booked) {
+			keys = append(keys, k)
+		}
 	}
 	return keys
 }

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { weekdays } from "../../shared/format";
 import { DecimalBox, MoneyBox, WholeBox } from "../../shared/questions/boxes";
+import { useSeasons } from "../../shared/questions/seasons";
 import { useToday } from "../../shared/today";
 
 type Special = Schemas["Special"];
@@ -29,6 +30,7 @@ const hangs = {
   weekdays: { weekdays: [6, 0] },
   hours: { hours: "18:00-22:00" },
   left: { left: 3 },
+  season: { season: "" },
   units: { at_least: 2 },
 } satisfies Record<string, Partial<Special>>;
 type Hang = keyof typeof hangs;
@@ -39,6 +41,7 @@ const has: Record<Hang, (s: Special) => boolean> = {
   weekdays: (s) => s.weekdays !== undefined,
   hours: (s) => s.hours !== undefined,
   left: (s) => s.left !== undefined,
+  season: (s) => s.season !== undefined,
   units: (s) => s.at_least !== undefined,
 };
 
@@ -48,6 +51,7 @@ const without: Record<Hang, Partial<Special>> = {
   weekdays: { weekdays: undefined },
   hours: { hours: undefined },
   left: { left: undefined },
+  season: { season: undefined },
   units: { at_least: undefined },
 };
 
@@ -109,6 +113,7 @@ type OneProps = {
 function One({ id, n, s, set, drop, digits, currency }: OneProps) {
   const { t } = useTranslation();
   const today = useToday();
+  const seasons = useSeasons();
   const name = (what: string) => `${what}, ${t("other price {{n}}", { n })}`;
   const words: Record<Hang, string> = {
     group: t("a group"),
@@ -116,6 +121,7 @@ function One({ id, n, s, set, drop, digits, currency }: OneProps) {
     weekdays: t("weekdays"),
     hours: t("a time of day"),
     left: t("places left"),
+    season: t("a season"),
     units: t("a number of units"),
   };
   const used = (Object.keys(hangs) as Hang[]).filter((h) => has[h](s));
@@ -196,10 +202,16 @@ function One({ id, n, s, set, drop, digits, currency }: OneProps) {
             value={null}
             placeholder={t("and only for …")}
             onChange={(h: Hang | null) =>
-              h !== null && set({ ...s, ...hangs[h], ...(h === "days" ? { from: today } : {}) })
+              h !== null &&
+              set({
+                ...s,
+                ...hangs[h],
+                ...(h === "days" ? { from: today } : {}),
+                ...(h === "season" ? { season: seasons[0] } : {}),
+              })
             }
             options={(Object.keys(hangs) as Hang[])
-              .filter((h) => !used.includes(h))
+              .filter((h) => !used.includes(h) && (h !== "season" || seasons.length > 0))
               .map((h) => ({ value: h, label: words[h] }))}
           />
         </div>
@@ -220,8 +232,18 @@ type WhenProps = {
 function When({ id, h, s, set, name }: WhenProps) {
   const { t, i18n } = useTranslation();
   const groups = useGroups();
+  const seasons = useSeasons();
   const [from = "", to = ""] = (s.hours ?? "").split("-");
   switch (h) {
+    case "season":
+      return (
+        <Select
+          aria-label={name(t("For the season"))}
+          value={s.season}
+          onChange={(season) => set({ ...s, season })}
+          options={seasons.map((x) => ({ value: x, label: x }))}
+        />
+      );
     case "group":
       return (
         <Select

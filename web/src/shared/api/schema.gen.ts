@@ -2042,6 +2042,8 @@ export interface components {
             weekdays?: number[];
             /** @description In which what is booked begins: 09:00-17:30 */
             hours?: string;
+            /** @description The name of a season, or of a fixed stay, in which what is booked lies */
+            season?: string;
             /** @description At most so many places are left */
             left?: number;
             at_least?: number;
@@ -2417,6 +2419,8 @@ export interface components {
             yearly?: boolean;
             from: components["schemas"]["Edge"];
             to: components["schemas"]["Edge"];
+            /** @description What it costs whole; without one, as any other stay */
+            price?: number;
         };
         Resource: {
             /** Format: int64 */

@@ -3,12 +3,13 @@ import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../api/client";
 import { digits } from "../currency";
-import { plain } from "../format";
+import { plain, weekdays } from "../format";
 import { useToday } from "../today";
 import { DecimalBox, MoneyBox } from "./boxes";
 import { useCurrency } from "./currency";
 import { useKinds } from "./kinds";
 import type { Choice } from "./one_choice/Choices";
+import { useSeasons } from "./seasons";
 
 type Condition = Schemas["Condition"];
 type Question = Schemas["DraftQuestion"];
@@ -77,6 +78,9 @@ function useFacts(): Record<string, string> {
     days: t("Days"),
     nights: t("Nights"),
     group: t("The customer's group"),
+    season: t("The season of the booking"),
+    weekday: t("The weekday of the booking"),
+    day: t("The day of the booking"),
   };
 }
 
@@ -86,18 +90,38 @@ function useGroupChoices(): Choice[] {
   return (groups.data ?? []).map((g) => ({ code: g.key, label: g.name }));
 }
 
+const english = ["sunday", "monday", "tuesday", "wednesday", "thursday", "friday", "saturday"];
+
+// useFactChoices gives what facts that are one of several can be.
+function useFactChoices(): (fact?: string) => Choice[] | undefined {
+  const { i18n } = useTranslation();
+  const groups = useGroupChoices();
+  const seasons = useSeasons();
+  return (fact) => {
+    if (fact === "group") return groups;
+    if (fact === "season") return seasons.map((s) => ({ code: s, label: s }));
+    if (fact === "weekday")
+      return weekdays(i18n.language).map((w) => ({ code: english[w.value] ?? "", label: w.label }));
+    return undefined;
+  };
+}
+
+// comparesAs says as what a fact is compared.
+const comparesAs = (fact: string) =>
+  fact === "day" ? "day" : ["group", "season", "weekday"].includes(fact) ? "one" : "number";
+
 // useSentence reads a condition out as a sentence.
 function useSentence(questions: Question[]) {
   const { t } = useTranslation();
   const names = useNames();
   const facts = useFacts();
-  const groups = useGroupChoices();
+  const factChoices = useFactChoices();
   const table = useKinds();
   const currency = useCurrency();
   const within = (inner: Question[], c: Condition): string => say(c, true, inner);
   const value = (c: Condition, among: Question[]): string => {
     const q = among.find((x) => x.key === c.answer);
-    const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
+    const choices = factChoices(c.fact) ?? (q?.settings?.choices as Choice[] | undefined) ?? [];
     const one = (v: unknown): string => {
       if (typeof v === "boolean") return v ? t("yes") : t("no");
       if (typeof v === "number" && moneyOf(table, q)) return plain(v, currency);
@@ -225,13 +249,15 @@ function Comparison({ c, questions, facts: withFacts, change }: Omit<PartProps, 
   const names = useNames();
   const q = questions.find((x) => x.key === c.answer);
   const facts = useFacts();
-  const groups = useGroupChoices();
+  const factChoices = useFactChoices();
   const currency = useCurrency();
   const money = moneyOf(table, q) ? currency : undefined;
-  const compares = c.fact === "group" ? "one" : c.fact ? "number" : (table.kind(q?.kind)?.compares ?? "text");
-  const choices = c.fact === "group" ? groups : ((q?.settings?.choices as Choice[] | undefined) ?? []);
+  const compares = c.fact ? comparesAs(c.fact) : (table.kind(q?.kind)?.compares ?? "text");
+  const choices = factChoices(c.fact) ?? (q?.settings?.choices as Choice[] | undefined) ?? [];
   const begin = (key: string): Condition => {
-    if (key === "@group") return { fact: "group", op: "is", value: groups[0]?.code ?? "" };
+    const among = factChoices(key.slice(1));
+    if (key === "@day") return { fact: "day", op: "before", value: today };
+    if (key.startsWith("@") && among) return { fact: key.slice(1), op: "is", value: among[0]?.code ?? "" };
     if (key.startsWith("@")) return { fact: key.slice(1), op: "at_least", value: 2 };
     const next = questions.find((x) => x.key === key);
     return next?.kind === "yes_no" ? { answer: key, op: "is", value: true } : { answer: key, op: "answered" };
@@ -279,7 +305,7 @@ function Comparison({ c, questions, facts: withFacts, change }: Omit<PartProps, 
         value={c.op}
         onChange={turn}
         options={(table.ops[compares] ?? [])
-          .filter((o) => !c.fact || c.fact === "group" || !o.includes("answered"))
+          .filter((o) => !c.fact || comparesAs(c.fact) === "one" || !o.includes("answered"))
           .map((value) => ({ value, label: names[value] }))}
       />
       <Operand c={c} compares={compares} choices={choices} money={money} change={change} />

@@ -1,5 +1,6 @@
 import { Button, Checkbox, Segmented } from "antd";
 import { useTranslation } from "react-i18next";
+import { digits } from "../../../shared/currency";
 import { Labelled } from "../../../shared/Labelled";
 import { WholeBox } from "../../../shared/questions/boxes";
 import { DaysOff } from "../../hours/DaysOff";
@@ -152,7 +153,12 @@ export function BookingEditor({ draft, change }: Props) {
       {by !== "" && (
         <>
           <h3>{t("Fixed stays")}</h3>
-          <FixedStays list={rule.fixed ?? []} set={(fixed) => set({ fixed })} />
+          <FixedStays
+            list={rule.fixed ?? []}
+            digits={digits(draft.currency)}
+            currency={draft.currency}
+            set={(fixed) => set({ fixed })}
+          />
         </>
       )}
       <h3>{t("Days off")}</h3>

@@ -1,14 +1,21 @@
 import { Button, Input } from "antd";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../../shared/api/client";
+import { Labelled } from "../../../shared/Labelled";
+import { MoneyBox } from "../../../shared/questions/boxes";
 import { useToday } from "../../../shared/today";
 import { Edges } from "./Edges";
 
 type Fixed = Schemas["FixedStay"];
-type Props = { list: Fixed[]; set: (list: Fixed[] | undefined) => void };
+type Props = {
+  list: Fixed[];
+  digits: number;
+  currency: string;
+  set: (list: Fixed[] | undefined) => void;
+};
 
 // FixedStays edits the stays that can be booked only whole.
-export function FixedStays({ list, set }: Props) {
+export function FixedStays({ list, digits, currency, set }: Props) {
   const { t } = useTranslation();
   const today = useToday();
   const put = (i: number, part: Partial<Fixed>) => set(list.map((f, n) => (n === i ? { ...f, ...part } : f)));
@@ -34,6 +41,19 @@ export function FixedStays({ list, set }: Props) {
             </Button>
           </div>
           <Edges id={`fixed-${i}`} part={f} set={(part) => put(i, part)} />
+          <Labelled
+            id={`fixed-${i}-price`}
+            wording={t("Price of the whole stay")}
+            help={t("Without one, it costs what any other stay costs.")}
+          >
+            <MoneyBox
+              id={`fixed-${i}-price`}
+              digits={digits}
+              prefix={currency}
+              value={f.price}
+              onChange={(price) => put(i, { price })}
+            />
+          </Labelled>
         </div>
       ))}
       <Button
