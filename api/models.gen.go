@@ -1010,9 +1010,12 @@ type BookableDay struct {
 	Day string     `json:"day"`
 
 	// Left What is left where it is few
-	Left     int              `json:"left"`
-	Openings []Opening        `json:"openings"`
-	State    BookableDayState `json:"state"`
+	Left     int       `json:"left"`
+	Openings []Opening `json:"openings"`
+
+	// Price Of one on this day, where days differ
+	Price *int             `json:"price,omitempty"`
+	State BookableDayState `json:"state"`
 
 	// Why Why it is not free
 	Why *string `json:"why,omitempty"`
@@ -1023,7 +1026,12 @@ type BookableDayState string
 
 // BookableDays defines model for BookableDays.
 type BookableDays struct {
-	Days []BookableDay `json:"days"`
+	// Broken Of a draft: bookings to come that it would not take any more
+	Broken *[]BookingRow `json:"broken,omitempty"`
+
+	// Count Of a draft: openings, or days on which a stay can begin, up to its last day
+	Count *int          `json:"count,omitempty"`
+	Days  []BookableDay `json:"days"`
 
 	// Last The last day on which anything can begin
 	Last string `json:"last"`

@@ -7,6 +7,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -56,6 +57,32 @@ func Booked(e *product.Edition, b *store.Business, now time.Time) *api.BookingAs
 		}
 	}
 	return v
+}
+
+// Price puts the price of each day on the days, where they differ.
+func Price(v *api.BookableDays, e *product.Edition, in charge.Input) {
+	prices := make([]int, len(v.Days))
+	differ := false
+	for i, d := range v.Days {
+		day, err := calendar.ParseDay(d.Day)
+		if err != nil {
+			return
+		}
+		p, has := e.Pricing.PriceOn(in, day)
+		if _, whole, is := e.Booking.WholeOn(day); is {
+			p = whole
+		}
+		if !has {
+			return
+		}
+		prices[i] = int(p)
+		differ = differ || prices[i] != prices[0]
+	}
+	for i := range v.Days {
+		if differ && v.Days[i].State != api.BookableDayStateClosed && v.Days[i].State != api.BookableDayStateSoldOut {
+			v.Days[i].Price = &prices[i]
+		}
+	}
 }
 
 // Asked is what of a product's days is asked for.

@@ -171,9 +171,44 @@ func (d *Desk) TryDays(ctx context.Context, id int64, t api.DaysTried, l words.L
 		r := evaluate.Evaluate(v.edition, v.answers, v.given)
 		v.bookings.Wish = apiview.WishOf(r.Wish(v.edition, v.given), t.Asked)
 		view = apiview.Days(v.edition.Booking, *v.bookings, a, l)
-		return nil
+		if a.Begin == nil {
+			apiview.Price(&view, v.edition, r.Input(v.edition, v.given))
+		}
+		count := len(begins(v.edition.Booking, *v.bookings))
+		view.Count = &count
+		broken, err := d.broken(tx, &v)
+		view.Broken = &broken
+		return err
 	})
 	return view, err
+}
+
+// broken lists the bookings to come that a draft's rule would not take any more. Notice
+// and horizon are those of who books now, so they are passed over.
+func (d *Desk) broken(tx *store.Tx, v *trial) ([]api.BookingRow, error) {
+	sold, err := tx.SoldBookings(v.now, v.now.AddDate(10, 0, 0))
+	if err != nil {
+		return nil, err
+	}
+	rule := *v.edition.Booking
+	rule.Notice, rule.Horizon, rule.Until, rule.LeastPeople = 0, 3660, nil, 0
+	rule.Seasons = slices.Clone(rule.Seasons)
+	for i := range rule.Seasons {
+		rule.Seasons[i].Notice = nil
+	}
+	var rows []store.Booking
+	for _, s := range sold {
+		if s.ProductID != v.product.ID || s.Forced {
+			continue
+		}
+		q := *v.bookings
+		q.Taken, q.Wish = nil, booking.Wish{Length: int(s.EndAt.Sub(s.StartAt) / time.Minute)}
+		b := question.Booking{Start: s.StartAt, End: s.EndAt, People: s.People}
+		if rule.Check(b, q, v.given.Language) != nil {
+			rows = append(rows, s)
+		}
+	}
+	return d.bookings(tx, v.business, rows)
 }
 
 // soldIn lists the currencies that a draft can be tried in.

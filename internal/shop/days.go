@@ -78,6 +78,9 @@ func (s *Shop) Days(ctx context.Context, slug string, asked api.DaysAsked, l wor
 		r := evaluate.Evaluate(e, ev.answers, ev.facts)
 		q.Wish = apiview.WishOf(r.Wish(e, ev.facts), asked)
 		view = apiview.Days(e.Booking, *q, a, l)
+		if a.Begin == nil {
+			apiview.Price(&view, e, r.Input(e, ev.facts))
+		}
 		return nil
 	})
 	return view, err

@@ -2,7 +2,9 @@ package charge
 
 import (
 	"github.com/shopspring/decimal"
+	"slices"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/formula"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
@@ -200,6 +202,17 @@ func (p *Pricing) Formulas(in Input) []FormulaValue {
 		}
 	}
 	return all
+}
+
+// PriceOn gives the price of one, or of one of what it is measured by, if it is booked
+// on a day; false where the product has no price of its own that a day could change.
+func (p *Pricing) PriceOn(in Input, day calendar.Day) (money.Amount, bool) {
+	if p.Price == 0 || len(p.Prices) == 0 || slices.ContainsFunc(p.Charges, func(r Compiled) bool { return r.Effect == Sets }) {
+		return 0, false
+	}
+	in.Facts.First = day
+	m := p.making(in)
+	return m.round(m.best(m.Price.Exactly(), m.Prices, m.Combine, day).price, ""), true
 }
 
 // Named gives what a named value comes to for an order line; nothing without a

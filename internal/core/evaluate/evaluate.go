@@ -333,6 +333,9 @@ func (r *Result) measure(e *product.Edition, f *Given) {
 	r.Faults = append(r.Faults, question.Fault{Key: k, Code: MeasureNone, Params: words.Params{"measure": f.Language.Fill("noun."+string(e.Measure), "count", "1")}})
 }
 
+// Input is what prices are looked for with, for whoever asks for one of many days.
+func (r *Result) Input(e *product.Edition, f Given) charge.Input { return r.input(e, &f) }
+
 // Formulas gives what each formula comes to for these answers.
 func (r *Result) Formulas(e *product.Edition, f Given) []charge.FormulaValue {
 	return e.Pricing.Formulas(r.input(e, &f))

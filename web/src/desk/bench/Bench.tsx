@@ -20,7 +20,7 @@ import { Presence } from "./Presence";
 import { ReplayView } from "./ReplayView";
 import { Repricing } from "./Repricing";
 import { TakeDialog } from "./TakeDialog";
-import { TrialContext } from "./trial";
+import { DaysContext, TrialContext, useDraftDays } from "./trial";
 import { useDraft } from "./useDraft";
 import "./bench.css";
 
@@ -120,6 +120,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   }, [unlisted]);
   const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
   const linked = trial.result?.linked ?? d.product.linked;
+  const days = useDraftDays(start.id, trial.result?.page, draft, input);
   const seasons = useMemo(
     () => [...(draft.booking?.seasons ?? []), ...(draft.booking?.fixed ?? [])].map((x) => x.name),
     [draft.booking],
@@ -131,77 +132,79 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   return (
     <TrialContext value={trial.result}>
       <SeasonsContext value={seasons}>
-        <CurrencyContext value={draft.currency}>
-          <main className="bench">
-            {product.unsold && draft.currency === product.sells_in && (
-              <div className="notice bad" role="alert">
-                {t("Nobody can buy the edition on sale. Mend the draft and publish it:")}{" "}
-                {product.unsold.map((f) => f.text).join(" ")}
-              </div>
-            )}
-            {draft.currency !== product.sells_in && (
-              <Repricing id={product.id} draft={draft} to={product.sells_in} change={d.change} />
-            )}
-            <Head
-              draft={d}
-              findings={findings}
-              publish={() => publish.send(false)}
-              publishing={publish.busy}
-              look={(at) => d.keep().then(() => setLooking(at))}
-            />
-            <Trouble error={publish.problem} />
-            <Presence
-              id={start.id}
-              version={d.kept.state === "kept" ? d.version.current : undefined}
-              reload={reload}
-            />
-            <Beside
-              looking={looking}
-              close={() => setLooking(undefined)}
-              product={product}
-              change={change}
-              publish={() => publish.send(true)}
-              sheets={sheets.data ?? []}
-              reload={reload}
-            />
-            <Refused kept={d.kept} keep={d.keep} reload={reload} here={`/products/${start.id}`} />
-            <div className="bench-panes">
-              <Path
-                draft={draft}
-                change={change}
-                selected={selected}
-                select={setSelected}
+        <DaysContext value={days}>
+          <CurrencyContext value={draft.currency}>
+            <main className="bench">
+              {product.unsold && draft.currency === product.sells_in && (
+                <div className="notice bad" role="alert">
+                  {t("Nobody can buy the edition on sale. Mend the draft and publish it:")}{" "}
+                  {product.unsold.map((f) => f.text).join(" ")}
+                </div>
+              )}
+              {draft.currency !== product.sells_in && (
+                <Repricing id={product.id} draft={draft} to={product.sells_in} change={d.change} />
+              )}
+              <Head
+                draft={d}
                 findings={findings}
-                efforts={trial.result?.efforts}
-                linked={linked}
-                sheets={sheets.data}
+                publish={() => publish.send(false)}
+                publishing={publish.busy}
+                look={(at) => d.keep().then(() => setLooking(at))}
               />
-              <Editing
-                product={product}
-                draft={draft}
-                change={change}
-                selected={selected}
-                select={setSelected}
-                findings={findings}
-                linked={linked}
-                sheets={sheets.data}
-              />
-              <Live
+              <Trouble error={publish.problem} />
+              <Presence
                 id={start.id}
-                trial={trial.result}
-                stale={trial.stale}
-                error={trial.error}
-                again={trial.again}
-                input={input}
-                setInput={setInput}
-                findings={findings}
-                draft={draft}
-                marked={selected.part === "question" ? selected.key : undefined}
-                select={setSelected}
+                version={d.kept.state === "kept" ? d.version.current : undefined}
+                reload={reload}
               />
-            </div>
-          </main>
-        </CurrencyContext>
+              <Beside
+                looking={looking}
+                close={() => setLooking(undefined)}
+                product={product}
+                change={change}
+                publish={() => publish.send(true)}
+                sheets={sheets.data ?? []}
+                reload={reload}
+              />
+              <Refused kept={d.kept} keep={d.keep} reload={reload} here={`/products/${start.id}`} />
+              <div className="bench-panes">
+                <Path
+                  draft={draft}
+                  change={change}
+                  selected={selected}
+                  select={setSelected}
+                  findings={findings}
+                  efforts={trial.result?.efforts}
+                  linked={linked}
+                  sheets={sheets.data}
+                />
+                <Editing
+                  product={product}
+                  draft={draft}
+                  change={change}
+                  selected={selected}
+                  select={setSelected}
+                  findings={findings}
+                  linked={linked}
+                  sheets={sheets.data}
+                />
+                <Live
+                  id={start.id}
+                  trial={trial.result}
+                  stale={trial.stale}
+                  error={trial.error}
+                  again={trial.again}
+                  input={input}
+                  setInput={setInput}
+                  findings={findings}
+                  draft={draft}
+                  marked={selected.part === "question" ? selected.key : undefined}
+                  select={setSelected}
+                />
+              </div>
+            </main>
+          </CurrencyContext>
+        </DaysContext>
       </SeasonsContext>
     </TrialContext>
   );

@@ -1,9 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Checkbox, Segmented, Select } from "antd";
-import { useMemo, useRef, useState } from "react";
+import { useContext, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
-import { type DaysSource, picks } from "../../shared/days/source";
 import { day, local, span } from "../../shared/format";
 import { begin } from "../../shared/questions/begin";
 import { CurrencyContext } from "../../shared/questions/currency";
@@ -19,6 +18,7 @@ import type { Draft, Moment, Selected } from "./draft";
 import { priceKeys, rangeWords } from "./PriceEditor";
 import { PriceGrid } from "./PriceGrid";
 import { useGroups } from "./Specials";
+import { DaysContext } from "./trial";
 
 // What is tried: the answers, and as whom and when.
 export type Tried = {
@@ -102,7 +102,7 @@ export function Live({
       {error !== undefined && <Trouble error={error} again={again} />}
       {tab === "try" && trial && (
         <CurrencyContext value={trial.page.currency}>
-          <TryIt id={id} trial={trial} draft={draft} input={input} setInput={setInput} />
+          <TryIt trial={trial} draft={draft} input={input} setInput={setInput} />
         </CurrencyContext>
       )}
       {(tab === "try" || tab === "slip") && trial && (
@@ -148,51 +148,12 @@ function NotCounted({ trial }: { trial: Schemas["TrialResult"] }) {
   );
 }
 
-// useDraftDays asks what could be booked of a draft.
-function useDraftDays(id: number, page: Schemas["ProductPage"], draft: Draft, input: Input) {
-  const newest = useRef({ draft, input });
-  newest.current = { draft, input };
-  const key = JSON.stringify([
-    id,
-    draft.booking,
-    draft.values,
-    picks(page, input.answers),
-    input.quantity,
-    input.day,
-  ]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what it hangs on is in the key
-  return useMemo<DaysSource>(
-    () => ({
-      key: ["draft-days", key],
-      ask: (asked) => {
-        const { draft, input } = newest.current;
-        const trial = {
-          draft,
-          quantity: input.quantity,
-          answers: input.answers,
-          day: input.day,
-          group: input.group,
-        };
-        return take(
-          api.POST("/api/desk/products/{id}/days", {
-            params: { path: { id } },
-            body: { trial, asked: { ...asked, answers: input.answers, quantity: input.quantity } },
-          }),
-        );
-      },
-    }),
-    [key],
-  );
-}
-
 function TryIt({
-  id,
   trial,
   draft,
   input,
   setInput,
 }: {
-  id: number;
   trial: Schemas["TrialResult"];
   draft: Draft;
   input: Input;
@@ -201,7 +162,7 @@ function TryIt({
   const { t } = useTranslation();
   const { page, evaluation } = trial;
   const groups = useGroups();
-  const days = useDraftDays(id, trial.page, draft, input);
+  const days = useContext(DaysContext);
   const [moment, setMoment] = useState<Moment>("choosing");
   const asked = new Map(evaluation.asked.map((a) => [a.key, a]));
   const questions = page.questions.filter((q) => q.moment === moment && asked.has(q.key));

@@ -106,6 +106,7 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
                   }}
                 >
                   {o.private ? t("free") : o.left}
+                  {days.length === 1 && ` · ${o.product}`}
                 </span>
               ))}
               {lanes(

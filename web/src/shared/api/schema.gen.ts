@@ -2841,6 +2841,10 @@ export interface components {
             last: string;
             /** @description The first day after those with something free */
             next?: string;
+            /** @description Of a draft: openings, or days on which a stay can begin, up to its last day */
+            count?: number;
+            /** @description Of a draft: bookings to come that it would not take any more */
+            broken?: components["schemas"]["BookingRow"][];
         };
         BookableDay: {
             day: string;
@@ -2855,6 +2859,8 @@ export interface components {
              * @description When a stay begins, or ends, on it
              */
             at?: string;
+            /** @description Of one on this day, where days differ */
+            price?: number;
             openings: components["schemas"]["Opening"][];
         };
         /** @description How a product is booked */

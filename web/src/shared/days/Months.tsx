@@ -1,7 +1,7 @@
 import i18next from "i18next";
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { longDay, weekdays } from "../format";
+import { longDay, money, plain, weekdays } from "../format";
 import { add, monthOf, monthsApart, sheetOf } from "./days";
 import type { BookableDay } from "./source";
 import "./days.css";
@@ -26,6 +26,8 @@ type Props = {
   // what can be booked is not known yet: not of the month, or of none so far
   busy?: "month" | "all";
   labelledBy?: string;
+  // of the prices of days
+  currency?: string;
 };
 
 // The roles that the APG gives a table of days; the cells are focused by what is in
@@ -38,8 +40,22 @@ const asCell = (on: boolean) => ({ role: "gridcell", "aria-selected": on });
 // Page up and Page down from month to month, as in a date grid of the WAI-ARIA
 // Authoring Practices.
 export function Months(p: Props) {
-  const { id, days, month, turnTo, last, chosen, until, choose, refuse, today, disabled, busy, labelledBy } =
-    p;
+  const {
+    id,
+    days,
+    month,
+    turnTo,
+    last,
+    chosen,
+    until,
+    choose,
+    refuse,
+    today,
+    disabled,
+    busy,
+    labelledBy,
+    currency,
+  } = p;
   const { t } = useTranslation();
   const free = (d: string) => isFree(days.get(d));
   const begin = () =>
@@ -59,6 +75,7 @@ export function Months(p: Props) {
   useEffect(() => {
     if (moved.current) grid.current?.querySelector<HTMLElement>(`[data-day="${at}"]`)?.focus();
   }, [at]);
+  const priced = currency !== undefined && [...days.values()].some((d) => d.price !== undefined);
   const first = monthOf(today);
   const end = monthOf(last);
   const go = (day: string) => {
@@ -123,7 +140,7 @@ export function Months(p: Props) {
       <table
         ref={grid}
         {...asGrid}
-        className="months-grid"
+        className={priced ? "months-grid priced" : "months-grid"}
         aria-busy={busy !== undefined}
         aria-labelledby={labelledBy ? `${labelledBy} ${id}-month` : `${id}-month`}
         onKeyDown={press}
@@ -149,12 +166,13 @@ export function Months(p: Props) {
                       on={d === chosen || d === until}
                       between={chosen !== undefined && until !== undefined && d > chosen && d < until}
                       here={d === at}
-                      disabled={disabled}
+                      disabled={disabled || busy !== undefined}
                       off={busy === "all"}
+                      currency={currency}
                       choose={() => {
                         moved.current = true;
                         setAt(d);
-                        if (free(d) && !disabled) choose(d);
+                        if (free(d) && !disabled && !busy) choose(d);
                         else if (!disabled && !busy) refuse?.(d);
                       }}
                     />
@@ -182,10 +200,11 @@ type CellProps = {
   here: boolean;
   disabled?: boolean;
   off: boolean;
+  currency?: string;
   choose: () => void;
 };
 
-function Cell({ day, state, on, between, here, disabled, off, choose }: CellProps) {
+function Cell({ day, state, on, between, here, disabled, off, currency, choose }: CellProps) {
   const { t } = useTranslation();
   const free = isFree(state);
   const said: Record<string, string> = {
@@ -202,7 +221,7 @@ function Cell({ day, state, on, between, here, disabled, off, choose }: CellProp
       disabled={off}
       tabIndex={here ? 0 : -1}
       className={`months-day${on ? " on" : ""}${between ? " between" : ""}${free ? " free" : ""}`}
-      aria-label={`${longDay(day)}: ${said[state?.state ?? "closed"]}${state?.why ? `. ${state.why}` : ""}`}
+      aria-label={`${longDay(day)}: ${said[state?.state ?? "closed"]}${state?.price !== undefined && currency ? `, ${money(state.price, currency)}` : ""}${state?.why ? `. ${state.why}` : ""}`}
       aria-disabled={!free || disabled === true}
       onClick={choose}
     >
@@ -210,6 +229,9 @@ function Cell({ day, state, on, between, here, disabled, off, choose }: CellProp
       <span className="months-state" aria-hidden="true">
         {marks[state?.state ?? "closed"]}
       </span>
+      {state?.price !== undefined && currency && (
+        <span className="months-price num">{plain(state.price, currency).replace(/[.,]00$/, "")}</span>
+      )}
     </button>
   );
 }

@@ -9,6 +9,7 @@ import { addQuestion, type Draft, keyOf } from "../draft";
 import { FixedStays } from "./FixedStays";
 import { Length } from "./Length";
 import { Needs } from "./Needs";
+import { Outcome } from "./Outcome";
 import { Seasons } from "./Seasons";
 import { StayRules } from "./StayRules";
 
@@ -111,6 +112,7 @@ export function BookingEditor({ draft, change }: Props) {
           { value: "nights", label: t("nights") },
         ]}
       />
+      <Outcome stays={by !== ""} />
       {by === "" && <Length rule={rule} values={draft.values ?? []} set={set} />}
       {by !== "" && rule.stays && <StayRules stays={rule.stays} by={by} set={(stays) => set({ stays })} />}
       <div className="pair three">

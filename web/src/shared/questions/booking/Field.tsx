@@ -78,6 +78,7 @@ export function Field(props: FieldProps) {
       disabled={disabled}
       busy={month0.data === undefined ? "all" : month0.there ? undefined : "month"}
       labelledBy={`${id}-label`}
+      currency={page.currency}
       refuse={(d) => tell(days.get(d)?.why ?? t("Nothing can be booked on this day."))}
       {...at}
       choose={(d) => {

@@ -2,7 +2,7 @@ import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { monthOf } from "../../days/days";
 import type { BookableDay } from "../../days/source";
-import { longDay } from "../../format";
+import { local, longDay } from "../../format";
 import type { Booking } from "./Field";
 
 export type Shown = {
@@ -26,8 +26,11 @@ type Props = Shown & {
 };
 
 // Times is a month, and below it the times of a day.
-export function Times({ days, month, chosen, disabled, put, free, grid, next, turnTo, alone }: Props) {
+export function Times({ days, zone, month, chosen, disabled, put, free, grid, next, turnTo, alone }: Props) {
   const { t } = useTranslation();
+  const mine = Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const first = [...days.values()].flatMap((d) => d.openings)[0];
+  const elsewhere = first !== undefined && local(first.start, mine).time !== local(first.start, zone).time;
   const [looked, look] = useState<string>();
   const own = [...days.values()].find((d) => d.openings.some((o) => same(o.start, chosen?.start)))?.day;
   // The first free day of the month shows its times at once.
@@ -67,6 +70,7 @@ export function Times({ days, month, chosen, disabled, put, free, grid, next, tu
             </div>
           </>
         )}
+        {day && elsewhere && <Elsewhere openings={days.get(day)?.openings ?? []} zone={zone} own={mine} />}
         {!day && month.there && <span className="quiet">{t("Nothing is free in this month.")}</span>}
       </div>
       {later && later !== day && !disabled && (
@@ -82,6 +86,35 @@ export function Times({ days, month, chosen, disabled, put, free, grid, next, tu
         </button>
       )}
     </>
+  );
+}
+
+// Elsewhere says what the times are where the customer is, in another zone than the
+// business.
+function Elsewhere({
+  openings,
+  zone,
+  own,
+}: {
+  openings: BookableDay["openings"];
+  zone: string;
+  own: string;
+}) {
+  const { t } = useTranslation();
+  return (
+    <p className="small quiet booking-zone">
+      {t("These times are those of {{zone}}. Where you are, they begin at:", {
+        zone: zone.split("/").at(-1)?.replaceAll("_", " "),
+      })}{" "}
+      {openings.map((o) => {
+        const there = local(o.start, own);
+        return (
+          <span key={o.start} className="num">
+            {there.day === o.day ? there.time : `${longDay(there.day)}, ${there.time}`}{" "}
+          </span>
+        );
+      })}
+    </p>
   );
 }
 
