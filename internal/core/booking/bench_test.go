@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"testing"
-	"time"
 
 	"ruvo/internal/core/calendar"
 )
@@ -54,5 +53,41 @@ func BenchmarkWhyADay(b *testing.B) {
 	}
 }
 
-var _ = time.Now
-var _ calendar.Day
+// BenchmarkYearOfStaysByHand is the yardstick: what is taken stands in a table by
+// cabin and night, and each day looks for one that is free for as long as its season
+// asks for.
+func BenchmarkYearOfStaysByHand(b *testing.B) {
+	r, q := aYear()
+	for b.Loop() {
+		var nights [21][367]int
+		for i := range q.Taken {
+			t := &q.Taken[i]
+			first := calendar.DayOf(t.Start.In(q.Zone)).Since(q.From)
+			for n := first; n < calendar.DayOf(t.End.In(q.Zone)).Since(q.From); n++ {
+				nights[t.With[0]][n]++
+			}
+		}
+		free := 0
+		for d := range 360 {
+			least := 1
+			for i := range r.Seasons {
+				if s := &r.Seasons[i]; !q.From.Add(d).Before(s.From.Day) && !q.From.Add(d).After(s.To.Day) {
+					least = s.Span.Least
+				}
+			}
+			for cabin := 1; cabin <= 20; cabin++ {
+				most := 0
+				for n := range least {
+					most = max(most, nights[cabin][d+n])
+				}
+				if most < 10 {
+					free++
+					break
+				}
+			}
+		}
+		if free == 0 {
+			b.Fatal("nothing is free")
+		}
+	}
+}
