@@ -3636,6 +3636,15 @@ type GetCalendarParams struct {
 	To *string `form:"to,omitempty" json:"to,omitempty"`
 }
 
+// ExportCalendarParams defines parameters for ExportCalendar.
+type ExportCalendarParams struct {
+	// From The first day; without one, today
+	From *string `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day; without one, four weeks on
+	To *string `form:"to,omitempty" json:"to,omitempty"`
+}
+
 // GetFileParams defines parameters for GetFile.
 type GetFileParams struct {
 	As *GetFileParamsAs `form:"as,omitempty" json:"as,omitempty"`

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"context"
 	"strconv"
+	"strings"
 
 	"ruvo/api"
 	"ruvo/internal/core/question"
@@ -114,6 +115,29 @@ func (d *Desk) ExportWorksheet(ctx context.Context, productID int64, step string
 		rows = append(rows, row)
 	}
 	return table(step+".csv", rows)
+}
+
+// ExportCalendar writes what is booked on some days as a table.
+func (d *Desk) ExportCalendar(ctx context.Context, from, to *string, l words.Language) (Download, error) {
+	view, err := d.Calendar(ctx, from, to, l)
+	if err != nil {
+		return Download{}, err
+	}
+	if err := d.exporting(ctx, calendarExported, ""); err != nil {
+		return Download{}, err
+	}
+	rows := [][]string{{"order", "customer", "product", "people", "day", "time", "last", "ends", "minutes", "with", "no_show"}}
+	for _, b := range view.Bookings {
+		var with []string
+		for _, w := range b.With {
+			with = append(with, w.Name)
+		}
+		rows = append(rows, []string{
+			strconv.FormatInt(b.Number, 10), b.Customer, b.Product, strconv.Itoa(b.People), b.Day, b.Time, b.Last, b.Ends, strconv.Itoa(b.Minutes),
+			strings.Join(with, ", "), strconv.FormatBool(b.NoShow != nil),
+		})
+	}
+	return table("calendar.csv", rows)
 }
 
 func cell(r api.WorksheetRow, key string) string { return r.Cells[key].Words }

@@ -65,6 +65,7 @@ var (
 	transferDecided = event{"transfer_decided", "money"}
 
 	ordersExported    = event{"orders_exported", "exports"}
+	calendarExported  = event{"calendar_exported", "exports"}
 	entriesExported   = event{"entries_exported", "exports"}
 	worksheetExported = event{"worksheet_exported", "exports"}
 	logExported       = event{"log_exported", "exports"}

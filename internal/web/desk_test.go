@@ -164,6 +164,9 @@ func TestDeskPages(t *testing.T) {
 	if len(calendar.Days) != 28 || len(calendar.Bookings) != 6 || len(now.Coming) != 4 { // two come after a fortnight
 		t.Errorf("%d days, %d bookings, %d come up", len(calendar.Days), len(calendar.Bookings), len(now.Coming))
 	}
+	if csv := string(c.want(200, "GET", "/api/desk/calendar.csv?from=2026-12-01&to=2026-12-31", nil).body); !strings.Contains(csv, `"Hanne Solbakk","Nights in the observatory cabin","1","2026-12-09","15:00","2026-12-12","10:00","4020","Juniper cabin","false"`) {
+		t.Error(csv)
+	}
 	c.refused(422, "to closure_order", "GET", "/api/desk/calendar?from=2026-12-02&to=2026-12-01", nil)
 	c.refused(422, "from day", "GET", "/api/desk/calendar?from=2026-13-02", nil)
 	c.refused(404, "", "GET", "/api/desk/dockets/9999", nil)

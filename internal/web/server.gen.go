@@ -22,6 +22,9 @@ type ServerInterface interface {
 	// GetCalendar What can be booked, is booked and is due on some days
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx *echo.Context, params GetCalendarParams) error
+	// ExportCalendar What is booked on some days, RFC 4180
+	// (GET /api/desk/calendar.csv)
+	ExportCalendar(ctx *echo.Context, params ExportCalendarParams) error
 	// WhyDay What can be booked on a day of each product that is on sale, and why
 	// (GET /api/desk/calendar/{day})
 	WhyDay(ctx *echo.Context, day string) error
@@ -423,6 +426,31 @@ func (w *ServerInterfaceWrapper) GetCalendar(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetCalendar(ctx, params)
+	return err
+}
+
+// ExportCalendar converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportCalendar(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportCalendarParams
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportCalendar(ctx, params)
 	return err
 }
 
@@ -2645,6 +2673,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/api/desk/settings", wrapper.PutSettings, options.OperationMiddlewares["putSettings"]...)
 	router.POST(options.BaseURL+"/api/desk/settings/preview", wrapper.PreviewSettings, options.OperationMiddlewares["previewSettings"]...)
 	router.POST(options.BaseURL+"/api/desk/settings/undo", wrapper.UndoSettings, options.OperationMiddlewares["undoSettings"]...)
+	router.GET(options.BaseURL+"/api/desk/calendar.csv", wrapper.ExportCalendar, options.OperationMiddlewares["exportCalendar"]...)
 	router.GET(options.BaseURL+"/api/desk/calendar/:day", wrapper.WhyDay, options.OperationMiddlewares["whyDay"]...)
 	router.GET(options.BaseURL+"/api/desk/outbox", wrapper.GetOutbox, options.OperationMiddlewares["getOutbox"]...)
 	router.PATCH(options.BaseURL+"/api/desk/dockets/:line/answers", wrapper.FillDocket, options.OperationMiddlewares["fillDocket"]...)
@@ -2747,6 +2776,59 @@ type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportCalendarRequestObject struct {
+	Params ExportCalendarParams
+}
+
+type ExportCalendarResponseObject interface {
+	VisitExportCalendarResponse(w http.ResponseWriter) error
+}
+
+type ExportCalendar200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportCalendar200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportCalendar200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportCalendar200TextcsvResponse) VisitExportCalendarResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportCalendardefaultApplicationProblemPlusJSONResponse) VisitExportCalendarResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7725,6 +7807,9 @@ type StrictServerInterface interface {
 	// GetCalendar What can be booked, is booked and is due on some days
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
+	// ExportCalendar What is booked on some days, RFC 4180
+	// (GET /api/desk/calendar.csv)
+	ExportCalendar(ctx context.Context, request ExportCalendarRequestObject) (ExportCalendarResponseObject, error)
 	// WhyDay What can be booked on a day of each product that is on sale, and why
 	// (GET /api/desk/calendar/{day})
 	WhyDay(ctx context.Context, request WhyDayRequestObject) (WhyDayResponseObject, error)
@@ -8130,6 +8215,31 @@ func (sh *strictHandler) GetCalendar(ctx *echo.Context, params GetCalendarParams
 		return err
 	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
 		return validResponse.VisitGetCalendarResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportCalendar operation middleware
+func (sh *strictHandler) ExportCalendar(ctx *echo.Context, params ExportCalendarParams) error {
+	var request ExportCalendarRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportCalendar(ctx.Request().Context(), request.(ExportCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportCalendarResponseObject); ok {
+		return validResponse.VisitExportCalendarResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

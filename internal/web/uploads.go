@@ -96,6 +96,14 @@ func (h *handlers) ExportOrders(ctx context.Context, r ExportOrdersRequestObject
 	return ExportOrders200TextcsvResponse{Body: d.Body, ContentLength: d.Size, Headers: ExportOrders200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
 }
 
+func (h *handlers) ExportCalendar(ctx context.Context, r ExportCalendarRequestObject) (ExportCalendarResponseObject, error) {
+	d, err := h.Desk.ExportCalendar(ctx, r.Params.From, r.Params.To, speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return ExportCalendar200TextcsvResponse{Body: d.Body, ContentLength: d.Size, Headers: ExportCalendar200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
+}
+
 func (h *handlers) ExportWorksheet(ctx context.Context, r ExportWorksheetRequestObject) (ExportWorksheetResponseObject, error) {
 	d, err := h.Desk.ExportWorksheet(ctx, r.Product, r.Step, speak(ctx))
 	if err != nil {

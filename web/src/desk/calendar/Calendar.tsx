@@ -155,6 +155,10 @@ export function Calendar() {
             {t("people")}
           </label>
         )}
+        <span className="grow" />
+        <a href={`/api/desk/calendar.csv?from=${from}&to=${to}`} download className="small">
+          {t("Save as CSV")}
+        </a>
       </div>
       {kind === "month" && <Month view={filtered} month={monthOf(at)} bookings={bookings} go={open} />}
       {(kind === "week" || kind === "day") && (
