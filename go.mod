@@ -3,6 +3,7 @@ module ruvo
 go 1.26.8
 
 require (
+	github.com/arran4/golang-ical v0.3.4
 	github.com/cbroglie/mustache v1.4.2
 	github.com/chromedp/cdproto v0.159.3
 	github.com/chromedp/chromedp v0.23.0
@@ -21,6 +22,7 @@ require (
 	github.com/rivo/uniseg v0.4.7
 	github.com/shopspring/decimal v1.6.0
 	github.com/spf13/cobra v1.10.2
+	github.com/teambition/rrule-go v1.8.2
 	github.com/trustelem/zxcvbn v1.0.1
 	github.com/yuin/goldmark v1.8.7
 	golang.org/x/crypto v0.59.0
@@ -37,7 +39,6 @@ require (
 require (
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/apapsch/go-jsonmerge/v2 v2.0.0 // indirect
-	github.com/arran4/golang-ical v0.3.4 // indirect
 	github.com/aymerick/douceur v0.2.0 // indirect
 	github.com/dlclark/regexp2 v1.11.4 // indirect
 	github.com/dprotaso/go-yit v0.0.0-20220510233725-9ba8df137936 // indirect
@@ -54,7 +55,6 @@ require (
 	github.com/speakeasy-api/jsonpath v0.6.3 // indirect
 	github.com/speakeasy-api/openapi v1.24.0 // indirect
 	github.com/spf13/pflag v1.0.9 // indirect
-	github.com/teambition/rrule-go v1.8.2 // indirect
 	github.com/test-go/testify v1.1.4 // indirect
 	github.com/vmware-labs/yaml-jsonpath v0.3.2 // indirect
 	go.yaml.in/yaml/v3 v3.0.5 // indirect

@@ -1255,6 +1255,9 @@ type CalendarView struct {
 	Resources []ResourceRow `json:"resources"`
 	Today     string        `json:"today"`
 
+	// Waits Those who wait for what begins on the days, the longest first
+	Waits []WaitRow `json:"waits"`
+
 	// Zone IANA time zone of all times
 	Zone string `json:"zone"`
 }
@@ -2182,6 +2185,19 @@ type NewStock struct {
 
 	// Sheet Instead of a product: once for all products that use it
 	Sheet *int64 `json:"sheet,omitempty"`
+}
+
+// NewWait defines model for NewWait.
+type NewWait struct {
+	Answers *Answers  `json:"answers,omitempty"`
+	Email   string    `json:"email"`
+	End     time.Time `json:"end"`
+	Name    string    `json:"name"`
+	People  int       `json:"people"`
+	Start   time.Time `json:"start"`
+
+	// With Resources that the customer chose
+	With *[]int64 `json:"with,omitempty"`
 }
 
 // OpenPart defines model for OpenPart.
@@ -3335,6 +3351,14 @@ type TriedAddOn struct {
 	Quantity int   `json:"quantity"`
 }
 
+// Turn defines model for Turn.
+type Turn struct {
+	End    time.Time `json:"end"`
+	People int       `json:"people"`
+	Start  time.Time `json:"start"`
+	Until  time.Time `json:"until"`
+}
+
 // Unpriced defines model for Unpriced.
 type Unpriced struct {
 	// Currency The one that its amounts are still in
@@ -3480,6 +3504,26 @@ type Wait struct {
 
 // WaitFor defines model for Wait.For.
 type WaitFor string
+
+// WaitRow defines model for WaitRow.
+type WaitRow struct {
+	Day       string    `json:"day"`
+	Name      string    `json:"name"`
+	People    int       `json:"people"`
+	Product   string    `json:"product"`
+	ProductId int64     `json:"product_id"`
+	Since     time.Time `json:"since"`
+	Time      string    `json:"time"`
+
+	// Until Until when it is held for them, once it is their turn
+	Until *time.Time `json:"until,omitempty"`
+}
+
+// Waiting defines model for Waiting.
+type Waiting struct {
+	// Hours For how long it is held for whoever is next
+	Hours int `json:"hours"`
+}
 
 // WaitingCustomer defines model for WaitingCustomer.
 type WaitingCustomer struct {
@@ -3966,6 +4010,9 @@ type AskDaysJSONRequestBody = DaysAsked
 
 // EvaluateProductJSONRequestBody defines body for EvaluateProduct for application/json ContentType.
 type EvaluateProductJSONRequestBody = Answering
+
+// WaitJSONRequestBody defines body for Wait for application/json ContentType.
+type WaitJSONRequestBody = NewWait
 
 // StartUploadJSONRequestBody defines body for StartUpload for application/json ContentType.
 type StartUploadJSONRequestBody = UploadStart

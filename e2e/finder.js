@@ -37,7 +37,8 @@ window.ruvo = (() => {
     let e = find(role, wanted, within);
     if (!e || e.disabled) return null;
     if (e.matches("input[type=radio],input[type=checkbox]")) e = e.closest("label") || e;
-    e.scrollIntoView({ block: "center", behavior: "instant" });
+    // A list that draws only what is seen of it would move under the finger.
+    e.scrollIntoView({ block: role === "option" ? "nearest" : "center", behavior: "instant" });
     // Words that go on in a next line have a box that holds more than they do.
     const r = e.getClientRects()[0] ?? e.getBoundingClientRect();
     const at = { x: r.x + r.width / 2, y: r.y + r.height / 2 };

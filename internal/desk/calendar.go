@@ -97,7 +97,7 @@ func namesOf(with []store.BookingResource) []string {
 // Calendar shows some days: what can be booked on them, what is booked, the work
 // that is due, and who and what is away. Without days it is the coming four weeks.
 func (d *Desk) Calendar(ctx context.Context, from, to *string, l words.Language) (api.CalendarView, error) {
-	view := api.CalendarView{Days: []api.CalendarDay{}, Bookings: []api.BookingRow{}, Resources: []api.ResourceRow{}}
+	view := api.CalendarView{Days: []api.CalendarDay{}, Bookings: []api.BookingRow{}, Resources: []api.ResourceRow{}, Waits: []api.WaitRow{}}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
@@ -118,6 +118,9 @@ func (d *Desk) Calendar(ctx context.Context, from, to *string, l words.Language)
 			return err
 		}
 		if view.Days, err = d.calendarDays(tx, b, first, last); err != nil {
+			return err
+		}
+		if view.Waits, err = d.waits(tx, &b, first.At(0, zone), last.Add(1).At(0, zone)); err != nil {
 			return err
 		}
 		busy, err := busyRows(tx, &b, first.At(0, zone), last.Add(1).At(0, zone))
@@ -214,6 +217,26 @@ func (d *Desk) calendarDays(tx *store.Tx, b store.Business, first, last calendar
 		slices.SortStableFunc(days[i].Openings, func(a, b api.CalendarOpening) int { return cmp.Compare(a.Time, b.Time) })
 	}
 	return days, err
+}
+
+// waits lists those who wait for what begins in a stretch of time.
+func (d *Desk) waits(tx *store.Tx, b *store.Business, from, to time.Time) ([]api.WaitRow, error) {
+	list := []api.WaitRow{}
+	rows, err := tx.WaitsBetween(from, to)
+	if err != nil {
+		return nil, err
+	}
+	for _, w := range rows {
+		p, err := tx.ProductByID(w.ProductID)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, api.WaitRow{
+			Product: p.Draft.Title, ProductId: p.ID, Day: apiview.DayString(w.StartAt, b.Location()), Time: apiview.Clock(w.StartAt, b.Location()),
+			People: w.People, Name: w.Name, Since: w.CreatedAt, Until: w.OfferedUntil,
+		})
+	}
+	return list, nil
 }
 
 // noShow marks that nobody came to what a line booked, or takes it back.

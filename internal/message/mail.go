@@ -177,6 +177,20 @@ func WriteMoved(tx *store.Tx, line *docket.Line, was question.Booking, word stri
 	}, along{calendar: calendarOf(lines, false, now)}, now)
 }
 
+// WriteTurn writes that what somebody waited for came free, with the address at which
+// they take it.
+func WriteTurn(tx *store.Tx, b store.Business, w store.Wait, title, slug, secret string, now time.Time) error {
+	l := words.Language(w.Language)
+	at := func(t time.Time) string {
+		local := t.In(b.Location())
+		return l.DayTime(calendar.DayOf(local), local.Hour()*60+local.Minute())
+	}
+	p := words.Params{"name": w.Name, "product": title, "when": at(w.StartAt), "until": at(store.When(w.OfferedUntil)), "business": b.Name, "link": b.Address + "/p/" + slug + "?turn=" + secret}
+	return tx.WriteMessage(store.Message{
+		Key: fmt.Sprintf("turn-%d", w.ID), Way: store.ByMail, Recipient: w.Email, Subject: l.Say("mail.turn.subject", p), Body: l.Say("mail.turn.body", p), CreatedAt: now.UTC(),
+	})
+}
+
 // WriteReminder writes a mail that names what is still to answer.
 func WriteReminder(tx *store.Tx, line *docket.Line, now time.Time) error {
 	return write(tx, line.Business, line.Order, []*docket.Line{line}, "remind", fmt.Sprintf("remind-%d-%d", line.Row.ID, now.UnixNano()),

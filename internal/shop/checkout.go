@@ -272,11 +272,11 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 		until := s.Now().Add(s.Hold).UTC()
 		o.HeldUntil = &until
 	}
-	return ev, nil, s.hold(tx, o, row, ev)
+	return ev, nil, s.hold(ctx, tx, o, row, ev)
 }
 
 // hold keeps the place of a line's booking for the time of the checkout.
-func (s *Shop) hold(tx *store.Tx, o *store.Order, row store.OrderLine, ev *evaluated) error {
+func (s *Shop) hold(ctx context.Context, tx *store.Tx, o *store.Order, row store.OrderLine, ev *evaluated) error {
 	k, ok := ev.edition.BookingKey()
 	if !ok {
 		return nil
@@ -287,6 +287,13 @@ func (s *Shop) hold(tx *store.Tx, o *store.Order, row store.OrderLine, ev *evalu
 	}
 	q, err := placing.Query(tx, row.ProductID, ev.edition, ev.facts.Zone, ev.facts.Now, 0)
 	if err != nil {
+		return err
+	}
+	waits, err := mine(ctx, tx, q, ev.facts.Now)
+	if err != nil {
+		return err
+	}
+	if err := takeTurns(tx, waits, row.ProductID, b.Start, ev.facts.Now); err != nil {
 		return err
 	}
 	q.Wish = ev.result.Wish(ev.edition, ev.facts)

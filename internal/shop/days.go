@@ -70,6 +70,9 @@ func (s *Shop) Days(ctx context.Context, slug string, asked api.DaysAsked, l wor
 		if err != nil || q == nil {
 			return err
 		}
+		if _, err := mine(ctx, tx, q, s.Now()); err != nil {
+			return err
+		}
 		ev := s.decoded(b, p, e, api.Answering{Answers: asked.Answers, Quantity: asked.Quantity}, l)
 		if ev.facts.Group, err = groupOf(ctx, tx); err != nil {
 			return err

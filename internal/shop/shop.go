@@ -209,7 +209,7 @@ func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slu
 		return nil, err
 	}
 	ev := s.decoded(b, p, e, a, l)
-	bookings, err := s.query(tx, ev)
+	bookings, err := s.query(ctx, tx, ev)
 	if err != nil {
 		return nil, err
 	}
@@ -237,11 +237,15 @@ func (s *Shop) decoded(b store.Business, p store.Product, e *product.Edition, a 
 }
 
 // query asks for what is taken only when a booking is among the answers.
-func (s *Shop) query(tx *store.Tx, ev *evaluated) (*booking.Query, error) {
+func (s *Shop) query(ctx context.Context, tx *store.Tx, ev *evaluated) (*booking.Query, error) {
 	if _, ok := booked(ev); !ok {
 		return nil, nil
 	}
-	return placing.Query(tx, ev.product.ID, ev.edition, ev.facts.Zone, ev.facts.Now, 0)
+	q, err := placing.Query(tx, ev.product.ID, ev.edition, ev.facts.Zone, ev.facts.Now, 0)
+	if err == nil {
+		_, err = mine(ctx, tx, q, ev.facts.Now)
+	}
+	return q, err
 }
 
 // keys reads the keys that a browser sends; those of no use are harmless.

@@ -61,6 +61,11 @@ func (tx *Tx) Taken(product int64, needs []booking.ResourceID, from, to, now tim
 			taken[i].With = append(taken[i].With, w.ResourceID)
 		}
 	}
+	offered, err := tx.offered(product, needs, from, to, now)
+	if err != nil {
+		return nil, err
+	}
+	taken = append(taken, offered...)
 	if len(needs) == 0 {
 		return taken, nil
 	}

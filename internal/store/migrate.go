@@ -27,6 +27,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0017_settings", Migrate: func(db *gorm.DB) error { return run(db, settings) }},
 	{ID: "0018_resources", Migrate: func(db *gorm.DB) error { return run(db, resources) }},
 	{ID: "0019_calendars", Migrate: func(db *gorm.DB) error { return run(db, calendars) }},
+	{ID: "0020_waits", Migrate: func(db *gorm.DB) error { return run(db, waits) }},
 }
 
 func migrate(db *gorm.DB) error {

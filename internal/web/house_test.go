@@ -155,15 +155,18 @@ type client struct {
 	*house
 	http   *http.Client
 	sender string // where the proxy in front says that they are; empty for no proxy
+	turn   string // the secret of a turn that the browser keeps
 }
 
 // from gives the same browser somewhere else.
-func (c *client) from(sender string) *client { return &client{c.house, c.http, sender} }
+func (c *client) from(sender string) *client {
+	return &client{house: c.house, http: c.http, sender: sender}
+}
 
 func (h *house) client() *client {
 	jar, err := cookiejar.New(nil)
 	must(h.t, err)
-	return &client{h, &http.Client{Jar: jar}, ""}
+	return &client{house: h, http: &http.Client{Jar: jar}}
 }
 
 // desk is a client who signed in.
@@ -228,6 +231,9 @@ func (c *client) send(method, path string, body any, headers ...string) answer {
 	}
 	if c.sender != "" {
 		req.Header.Set("X-Forwarded-For", c.sender)
+	}
+	if c.turn != "" {
+		req.Header.Set(turnHeader, c.turn)
 	}
 	for i := 0; i+1 < len(headers); i += 2 {
 		req.Header.Set(headers[i], headers[i+1])

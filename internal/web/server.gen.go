@@ -376,6 +376,15 @@ type ServerInterface interface {
 	// GetOpenings The product's openings up to its horizon
 	// (GET /api/shop/products/{slug}/openings)
 	GetOpenings(ctx *echo.Context, slug SlugParam) error
+	// Wait Waits for what is booked up
+	// (POST /api/shop/products/{slug}/waiting)
+	Wait(ctx *echo.Context, slug SlugParam) error
+	// LeaveTurn Leaves it to the next one who waits
+	// (DELETE /api/shop/turns/{secret})
+	LeaveTurn(ctx *echo.Context, secret string) error
+	// GetTurn What is held for somebody who waited
+	// (GET /api/shop/turns/{secret})
+	GetTurn(ctx *echo.Context, secret string) error
 	// StartUpload Makes room for a file that will be part of an answer
 	// (POST /api/shop/uploads)
 	StartUpload(ctx *echo.Context) error
@@ -2457,6 +2466,54 @@ func (w *ServerInterfaceWrapper) GetOpenings(ctx *echo.Context) error {
 	return err
 }
 
+// Wait converts echo context to params.
+func (w *ServerInterfaceWrapper) Wait(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "slug" -------------
+	var slug SlugParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", ctx.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter slug: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.Wait(ctx, slug)
+	return err
+}
+
+// LeaveTurn converts echo context to params.
+func (w *ServerInterfaceWrapper) LeaveTurn(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "secret" -------------
+	var secret string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", ctx.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter secret: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LeaveTurn(ctx, secret)
+	return err
+}
+
+// GetTurn converts echo context to params.
+func (w *ServerInterfaceWrapper) GetTurn(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "secret" -------------
+	var secret string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", ctx.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter secret: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetTurn(ctx, secret)
+	return err
+}
+
 // StartUpload converts echo context to params.
 func (w *ServerInterfaceWrapper) StartUpload(ctx *echo.Context) error {
 	var err error
@@ -2638,6 +2695,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/days", wrapper.AskLineDays, options.OperationMiddlewares["askLineDays"]...)
 	router.GET(options.BaseURL+"/api/shop/orders/:link/lines/:line/booking.ics", wrapper.GetBookingFile, options.OperationMiddlewares["getBookingFile"]...)
+	router.POST(options.BaseURL+"/api/shop/products/:slug/waiting", wrapper.Wait, options.OperationMiddlewares["wait"]...)
+	router.DELETE(options.BaseURL+"/api/shop/turns/:secret", wrapper.LeaveTurn, options.OperationMiddlewares["leaveTurn"]...)
+	router.GET(options.BaseURL+"/api/shop/turns/:secret", wrapper.GetTurn, options.OperationMiddlewares["getTurn"]...)
 	router.GET(options.BaseURL+"/api/feeds/:secret", wrapper.GetFeed, options.OperationMiddlewares["getFeed"]...)
 	router.GET(options.BaseURL+"/api/desk/feeds", wrapper.GetFeeds, options.OperationMiddlewares["getFeeds"]...)
 	router.POST(options.BaseURL+"/api/desk/feeds", wrapper.AddFeed, options.OperationMiddlewares["addFeed"]...)
@@ -7528,6 +7588,118 @@ func (response GetOpeningsdefaultApplicationProblemPlusJSONResponse) VisitGetOpe
 	return err
 }
 
+type WaitRequestObject struct {
+	Slug SlugParam `json:"slug"`
+	Body *WaitJSONRequestBody
+}
+
+type WaitResponseObject interface {
+	VisitWaitResponse(w http.ResponseWriter) error
+}
+
+type Wait200JSONResponse Waiting
+
+func (response Wait200JSONResponse) VisitWaitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WaitdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WaitdefaultApplicationProblemPlusJSONResponse) VisitWaitResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LeaveTurnRequestObject struct {
+	Secret string `json:"secret"`
+}
+
+type LeaveTurnResponseObject interface {
+	VisitLeaveTurnResponse(w http.ResponseWriter) error
+}
+
+type LeaveTurn204Response struct {
+}
+
+func (response LeaveTurn204Response) VisitLeaveTurnResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LeaveTurndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LeaveTurndefaultApplicationProblemPlusJSONResponse) VisitLeaveTurnResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTurnRequestObject struct {
+	Secret string `json:"secret"`
+}
+
+type GetTurnResponseObject interface {
+	VisitGetTurnResponse(w http.ResponseWriter) error
+}
+
+type GetTurn200JSONResponse Turn
+
+func (response GetTurn200JSONResponse) VisitGetTurnResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTurndefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTurndefaultApplicationProblemPlusJSONResponse) VisitGetTurnResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StartUploadRequestObject struct {
 	Body *StartUploadJSONRequestBody
 }
@@ -8161,6 +8333,15 @@ type StrictServerInterface interface {
 	// GetOpenings The product's openings up to its horizon
 	// (GET /api/shop/products/{slug}/openings)
 	GetOpenings(ctx context.Context, request GetOpeningsRequestObject) (GetOpeningsResponseObject, error)
+	// Wait Waits for what is booked up
+	// (POST /api/shop/products/{slug}/waiting)
+	Wait(ctx context.Context, request WaitRequestObject) (WaitResponseObject, error)
+	// LeaveTurn Leaves it to the next one who waits
+	// (DELETE /api/shop/turns/{secret})
+	LeaveTurn(ctx context.Context, request LeaveTurnRequestObject) (LeaveTurnResponseObject, error)
+	// GetTurn What is held for somebody who waited
+	// (GET /api/shop/turns/{secret})
+	GetTurn(ctx context.Context, request GetTurnRequestObject) (GetTurnResponseObject, error)
 	// StartUpload Makes room for a file that will be part of an answer
 	// (POST /api/shop/uploads)
 	StartUpload(ctx context.Context, request StartUploadRequestObject) (StartUploadResponseObject, error)
@@ -12285,6 +12466,104 @@ func (sh *strictHandler) GetOpenings(ctx *echo.Context, slug SlugParam) error {
 		return err
 	} else if validResponse, ok := response.(GetOpeningsResponseObject); ok {
 		return validResponse.VisitGetOpeningsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Wait operation middleware
+func (sh *strictHandler) Wait(ctx *echo.Context, slug SlugParam) error {
+	var request WaitRequestObject
+
+	request.Slug = slug
+
+	var body WaitJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Wait(ctx.Request().Context(), request.(WaitRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Wait")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WaitResponseObject); ok {
+		return validResponse.VisitWaitResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LeaveTurn operation middleware
+func (sh *strictHandler) LeaveTurn(ctx *echo.Context, secret string) error {
+	var request LeaveTurnRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LeaveTurn(ctx.Request().Context(), request.(LeaveTurnRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LeaveTurn")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LeaveTurnResponseObject); ok {
+		return validResponse.VisitLeaveTurnResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetTurn operation middleware
+func (sh *strictHandler) GetTurn(ctx *echo.Context, secret string) error {
+	var request GetTurnRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTurn(ctx.Request().Context(), request.(GetTurnRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTurn")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetTurnResponseObject); ok {
+		return validResponse.VisitGetTurnResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -26,7 +26,9 @@ import (
 	"ruvo/internal/desk"
 	"ruvo/internal/docket"
 	"ruvo/internal/limit"
+	"ruvo/internal/message"
 	"ruvo/internal/payment"
+	"ruvo/internal/placing"
 	"ruvo/internal/port"
 	"ruvo/internal/problem"
 	"ruvo/internal/shop"
@@ -37,6 +39,10 @@ import (
 // currencyHeader is what a customer's browser says in which currency they wish to
 // see prices, and to pay.
 const currencyHeader = "Ruvo-Currency"
+
+// turnHeader has the secrets of turns that a customer's browser keeps, with commas
+// between them.
+const turnHeader = "Ruvo-Turn"
 
 // A Config is what a server is made of.
 type Config struct {
@@ -79,6 +85,7 @@ type Server struct {
 	Desk     *desk.Desk
 	Attempts *payment.Attempts
 	Clerk    *banking.Clerk
+	Waiting  *placing.Waiting
 	store    *store.Store
 	limits   *limit.Table
 	now      func() time.Time
@@ -119,6 +126,7 @@ func New(c Config) (*Server, error) {
 	s := &Server{
 		Attempts: attempts,
 		Clerk:    clerk,
+		Waiting:  &placing.Waiting{Store: c.Store, Editions: editions, Now: c.Now, Tell: message.WriteTurn},
 		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Attempts: attempts, Uploads: uploads, Now: c.Now, Hold: holdTime, Limits: c.Limits},
 		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Attempts: attempts, Clerk: clerk, Now: c.Now, Uploads: uploads, Shown: shown, Idle: c.Idle, Guard: desk.NewGuard(c.Now), Delivered: c.Delivered},
 		store:    c.Store,
@@ -191,6 +199,9 @@ func (s *Server) language(next echo.HandlerFunc) echo.HandlerFunc {
 		ctx = limit.WithSender(ctx, c.RealIP())
 		if wished := c.Request().Header.Get(currencyHeader); wished != "" {
 			ctx = shop.WithCurrency(ctx, money.Currency(wished))
+		}
+		if secrets := c.Request().Header.Get(turnHeader); secrets != "" {
+			ctx = shop.WithTurns(ctx, strings.Split(secrets, ","))
 		}
 		ctx = shop.WithOrigin(ctx, c.Request().Header.Get(echo.HeaderOrigin))
 		c.SetRequest(c.Request().WithContext(ctx))

@@ -30,6 +30,20 @@ func (h *handlers) GetOpenings(ctx context.Context, r GetOpeningsRequestObject) 
 	return GetOpenings200JSONResponse(v), err
 }
 
+func (h *handlers) Wait(ctx context.Context, r WaitRequestObject) (WaitResponseObject, error) {
+	v, err := h.Shop.Wait(ctx, r.Slug, *r.Body, speak(ctx))
+	return Wait200JSONResponse(v), err
+}
+
+func (h *handlers) GetTurn(ctx context.Context, r GetTurnRequestObject) (GetTurnResponseObject, error) {
+	v, err := h.Shop.Turn(ctx, r.Secret, speak(ctx))
+	return GetTurn200JSONResponse(v), err
+}
+
+func (h *handlers) LeaveTurn(ctx context.Context, r LeaveTurnRequestObject) (LeaveTurnResponseObject, error) {
+	return LeaveTurn204Response{}, h.Shop.LeaveTurn(ctx, r.Secret, speak(ctx))
+}
+
 func (h *handlers) AskDays(ctx context.Context, r AskDaysRequestObject) (AskDaysResponseObject, error) {
 	v, err := h.Shop.Days(ctx, r.Slug, *r.Body, speak(ctx))
 	return AskDays200JSONResponse(v), err

@@ -20,6 +20,7 @@ type Taken struct {
 	Private bool         // not shared with other bookings of the same product and start
 	With    []ResourceID // that it takes
 	Whole   bool         // it takes the whole of a set
+	Wait    int64        // it is only held for whoever waits under this number; 0 for what is booked
 }
 
 // A Query asks for what can be booked on some days.

@@ -6,7 +6,7 @@ import { useTranslation } from "react-i18next";
 import { useSearchParams } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { add, monthOf, monthsApart, sheetOf } from "../../shared/days/days";
-import { day as dayName } from "../../shared/format";
+import { day as dayName, local } from "../../shared/format";
 import { WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
@@ -67,6 +67,7 @@ export function Calendar() {
   );
   const filtered = {
     ...all,
+    waits: all.waits.filter(wanted),
     resources: all.resources.filter((r) => resource === 0 || r.id === resource),
     days: all.days.map((d) => ({
       ...d,
@@ -180,6 +181,30 @@ export function Calendar() {
             "Drag what is booked, or move it with Alt and the arrow keys; with Shift it gets longer. Enter asks, Escape leaves it.",
           )}
         </p>
+      )}
+      {filtered.waits.length > 0 && (
+        <section className="sheet">
+          <h2>{t("Waiting for what is booked up")}</h2>
+          <ul className="plain-list">
+            {filtered.waits.map((w) => (
+              <li key={`${w.day}${w.time}${w.name}${w.since}`} className="row">
+                <span className="num">
+                  {dayName(w.day, today)} {w.time}
+                </span>
+                <span className="grow">
+                  {w.name}, {t("{{count}} people", { count: w.people })} · {w.product}
+                </span>
+                {w.until && (
+                  <span className="mark good">
+                    {t("held for them until {{time}}", {
+                      time: `${dayName(local(w.until, all.zone).day, today)}, ${local(w.until, all.zone).time}`,
+                    })}
+                  </span>
+                )}
+              </li>
+            ))}
+          </ul>
+        </section>
       )}
       {kind === "day" && <Why day={at} />}
       {proposed && (

@@ -22,11 +22,17 @@ export const signedOut = "ruvo-signed-out";
 // and to pay.
 export const wishedCurrency = "ruvo.currency";
 
+// Under keptTurns are kept the secrets of what is held for this customer, who waited
+// for it.
+export const keptTurns = "ruvo.turns";
+
 api.use({
   onRequest({ request }) {
     request.headers.set("Accept-Language", i18next.language);
     const wished = load<unknown>(wishedCurrency, "");
     if (typeof wished === "string" && wished !== "") request.headers.set("Ruvo-Currency", wished);
+    const turns = load<string[]>(keptTurns, []);
+    if (turns.length > 0) request.headers.set("Ruvo-Turn", turns.join(","));
     if (Date.now() - touched > alone) request.headers.set("Ruvo-Unattended", "1");
     return request;
   },

@@ -385,6 +385,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/products/{slug}/waiting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["SlugParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Waits for what is booked up */
+        post: operations["wait"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/turns/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        /** What is held for somebody who waited */
+        get: operations["getTurn"];
+        put?: never;
+        post?: never;
+        /** Leaves it to the next one who waits */
+        delete: operations["leaveTurn"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/feeds/{secret}": {
         parameters: {
             query?: never;
@@ -4454,6 +4493,47 @@ export interface components {
         ItemList: {
             items: number[];
         };
+        NewWait: {
+            /** Format: date-time */
+            start: string;
+            /** Format: date-time */
+            end: string;
+            people: number;
+            answers?: components["schemas"]["Answers"];
+            /** @description Resources that the customer chose */
+            with?: number[];
+            name: string;
+            email: string;
+        };
+        Waiting: {
+            /** @description For how long it is held for whoever is next */
+            hours: number;
+        };
+        Turn: {
+            /** Format: date-time */
+            start: string;
+            /** Format: date-time */
+            end: string;
+            people: number;
+            /** Format: date-time */
+            until: string;
+        };
+        WaitRow: {
+            product: string;
+            /** Format: int64 */
+            product_id: number;
+            day: string;
+            time: string;
+            people: number;
+            name: string;
+            /** Format: date-time */
+            since: string;
+            /**
+             * Format: date-time
+             * @description Until when it is held for them, once it is their turn
+             */
+            until?: string;
+        };
         FeedsView: {
             feeds: components["schemas"]["FeedRow"][];
             closed: components["schemas"]["ClosedRow"][];
@@ -4505,6 +4585,8 @@ export interface components {
             days: components["schemas"]["CalendarDay"][];
             /** @description That touch the days, in order */
             bookings: components["schemas"]["BookingRow"][];
+            /** @description Those who wait for what begins on the days, the longest first */
+            waits: components["schemas"]["WaitRow"][];
             resources: components["schemas"]["ResourceRow"][];
         };
         ResourceRow: {
@@ -5126,6 +5208,77 @@ export interface operations {
                 content: {
                     "text/calendar": string;
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    wait: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["SlugParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWait"];
+            };
+        };
+        responses: {
+            /** @description It is told by mail when it comes free */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Waiting"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTurn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is held */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Turn"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    leaveTurn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is left */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -14,6 +14,8 @@ export type Narrowed = { people: number; length?: number; with?: number[]; begin
 export type DaysSource = {
   key: readonly unknown[];
   ask: (asked: Narrowed & { from: string; to: string }) => Promise<Days>;
+  // has the customer wait for what is booked up; missing where nobody can
+  wait?: (w: Omit<Schemas["NewWait"], "answers">) => Promise<Schemas["Waiting"]>;
 };
 
 const lastOf = (month: string) => {

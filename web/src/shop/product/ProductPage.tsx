@@ -17,6 +17,7 @@ import { useKnown } from "../known";
 import { AddOns } from "./AddOns";
 import { Buy } from "./Buy";
 import { Left, OtherCurrency, Quantity, Strange, Whole } from "./Parts";
+import { bookingKey, Turn } from "./Turn";
 import { useBasketLine } from "./useBasketLine";
 import { taken, useChoosing } from "./useChoosing";
 
@@ -90,6 +91,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
         ref={root}
       >
         <OtherCurrency page={page} />
+        <Turn page={page} put={(v) => page.booking && answer(bookingKey(page), v)} />
         <Left page={page} />
         {evaluation.error !== undefined && <Trouble error={evaluation.error} again={evaluation.again} />}
         {page.most_units > 1 && (
@@ -184,6 +186,13 @@ function useDays(
           api.POST("/api/shop/products/{slug}/days", {
             params: { path: { slug: page.slug } },
             body: { ...asked, answers, quantity: input.quantity },
+          }),
+        ),
+      wait: (w) =>
+        take(
+          api.POST("/api/shop/products/{slug}/waiting", {
+            params: { path: { slug: page.slug } },
+            body: { ...w, answers },
           }),
         ),
     };

@@ -67,7 +67,12 @@ export function Field(props: FieldProps) {
     tell(undefined);
     setMonth(m);
   };
-  const grid = (at: { chosen?: string; until?: string; choose: (day: string) => void }) => (
+  const grid = (at: {
+    chosen?: string;
+    until?: string;
+    choose: (day: string) => void;
+    refuse?: (day: string) => boolean;
+  }) => (
     <Months
       id={id}
       days={days}
@@ -79,8 +84,9 @@ export function Field(props: FieldProps) {
       busy={month0.data === undefined ? "all" : month0.there ? undefined : "month"}
       labelledBy={`${id}-label`}
       currency={page.currency}
-      refuse={(d) => tell(days.get(d)?.why ?? t("Nothing can be booked on this day."))}
-      {...at}
+      refuse={(d) => at.refuse?.(d) || tell(days.get(d)?.why ?? t("Nothing can be booked on this day."))}
+      chosen={at.chosen}
+      until={at.until}
       choose={(d) => {
         tell(undefined);
         at.choose(d);
@@ -135,7 +141,14 @@ export function Field(props: FieldProps) {
       <fieldset id={id} className="openings" aria-labelledby={`${id}-label`}>
         {nothing && <div className="empty">{t("There is no time to book just now.")}</div>}
         {!nothing && source && !stays && (
-          <Times {...shown} grid={grid} next={next} turnTo={turnTo} alone={kind?.private ?? false} />
+          <Times
+            {...shown}
+            grid={grid}
+            next={next}
+            turnTo={turnTo}
+            alone={kind?.private ?? false}
+            wait={source.wait && { id, people: count, picked, wait: source.wait }}
+          />
         )}
         {!nothing && source && stays && (
           <Stay

@@ -4,6 +4,7 @@ import { monthOf } from "../../days/days";
 import type { BookableDay } from "../../days/source";
 import { local, longDay } from "../../format";
 import type { Booking } from "./Field";
+import { Wait } from "./Wait";
 
 export type Shown = {
   days: Map<string, BookableDay>;
@@ -18,15 +19,33 @@ export type Shown = {
 };
 
 type Props = Shown & {
-  grid: (at: { chosen?: string; choose: (day: string) => void }) => ReactNode;
+  grid: (at: {
+    chosen?: string;
+    choose: (day: string) => void;
+    refuse?: (day: string) => boolean;
+  }) => ReactNode;
   next?: string;
   turnTo: (month: string) => void;
   // a booking has its time for itself
   alone: boolean;
+  wait?: Omit<Parameters<typeof Wait>[0], "openings">;
 };
 
 // Times is a month, and below it the times of a day.
-export function Times({ days, zone, month, chosen, disabled, put, free, grid, next, turnTo, alone }: Props) {
+export function Times({
+  days,
+  zone,
+  month,
+  chosen,
+  disabled,
+  put,
+  free,
+  grid,
+  next,
+  turnTo,
+  alone,
+  wait,
+}: Props) {
   const { t } = useTranslation();
   const mine = Intl.DateTimeFormat().resolvedOptions().timeZone;
   const first = [...days.values()].flatMap((d) => d.openings)[0];
@@ -36,10 +55,20 @@ export function Times({ days, zone, month, chosen, disabled, put, free, grid, ne
   // The first free day of the month shows its times at once.
   const here = [looked, own].find((d) => d !== undefined && monthOf(d) === month.month);
   const day = here ?? free[0]?.day;
+  const soldOut = (day ? (days.get(day)?.openings ?? []) : []).filter((o) => !o.room);
   const later = free.find((d) => d.day > (day ?? ""))?.day ?? next;
   return (
     <>
-      {grid({ chosen: day, choose: look })}
+      {grid({
+        chosen: day,
+        choose: look,
+        // A day that is sold out shows its times too: one can wait for them.
+        refuse: (d) => {
+          if ((days.get(d)?.openings.length ?? 0) === 0) return false;
+          look(d);
+          return true;
+        },
+      })}
       <div className="opening-day" aria-live="polite">
         {day && (
           <>
@@ -73,6 +102,7 @@ export function Times({ days, zone, month, chosen, disabled, put, free, grid, ne
         {day && elsewhere && <Elsewhere openings={days.get(day)?.openings ?? []} zone={zone} own={mine} />}
         {!day && month.there && <span className="quiet">{t("Nothing is free in this month.")}</span>}
       </div>
+      {wait && day && soldOut.length > 0 && !disabled && <Wait {...wait} openings={soldOut} />}
       {later && later !== day && !disabled && (
         <button
           type="button"
