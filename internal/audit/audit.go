@@ -192,7 +192,7 @@ func (a *auditing) booking(l *docket.Line) error {
 		if !gone {
 			a.differs(l.Row.ID, "booking_stays", nil)
 		}
-	case gone || row.Sold != (l.State() == order.Placed) || !row.StartAt.Equal(b.Start) || row.People != b.People:
+	case gone || row.Sold != (l.State() == order.Placed) || !row.StartAt.Equal(b.Start) || !row.EndAt.Equal(l.Edition.Booking.Ends(b)) || row.People != b.People:
 		a.differs(l.Row.ID, "booking", nil)
 	}
 	return nil

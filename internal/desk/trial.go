@@ -244,8 +244,11 @@ func (d *Desk) withAddOns(tx *store.Tx, v *trial, r *evaluate.Result, addOns []a
 			continue
 		}
 		p, err := tx.ProductByID(a.Product)
-		if err != nil || p.EditionID == nil {
+		if errors.Is(err, store.ErrNotFound) || err == nil && p.EditionID == nil {
 			continue // the product check tells of it
+		}
+		if err != nil {
+			return charge.Slip{}, err
 		}
 		e, err := d.Editions.Of(tx, *p.EditionID, v.edition.Currency)
 		if err != nil {

@@ -7,6 +7,8 @@ import (
 
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
 	"ruvo/internal/coretest"
 )
@@ -52,5 +54,25 @@ func TestBookable(t *testing.T) {
 	}
 	if Bookable(&product.Edition{}, booking.Query{}) != nil {
 		t.Error("what is not booked is found to be wrong")
+	}
+}
+
+// What a fixed stay costs lies within the range of prices.
+func TestRangeOfFixedStays(t *testing.T) {
+	rule := &booking.Rule{By: booking.ByNight, Places: 1, Horizon: 60, Stays: &booking.Stays{Arrive: 900, Depart: 600, Span: booking.Span{Least: 2, Most: 3}}}
+	d := product.Draft{Title: "House", Currency: "EUR", Price: 10000, Measure: charge.Night, Questions: []product.Question{coretest.Ask("stay", "booking", "")}, Booking: rule}
+	d.Questions[0].Required = true
+	e, findings := product.Compile(d)
+	if product.Broken(findings) {
+		t.Fatal(product.Told(findings, "en"))
+	}
+	if r := RangeOf(e, calendar.Day{}); r.Least != 20000 || r.Most != 30000 || !r.Exact {
+		t.Errorf("%+v", r)
+	}
+	christmas := booking.Edge{Day: calendar.Day{Year: 2026, Month: 12, Number: 23}}
+	rule.Fixed = []booking.FixedStay{{Name: "Christmas", From: christmas, To: booking.Edge{Day: christmas.Day.Add(4)}, Price: new(money.Amount(90000))}}
+	e, _ = product.Compile(d)
+	if r := RangeOf(e, calendar.Day{}); r.Least > 20000 || r.Most < 90000 || r.Exact {
+		t.Errorf("with Christmas at 900.00: %+v", r)
 	}
 }

@@ -28,7 +28,26 @@ const searched = 6000
 // with the rest adds its own least and most. Where the combinations are too
 // many, the charges of those questions are bounded one by one.
 func RangeOf(e *product.Edition, day calendar.Day) product.Range {
-	return e.PriceRange(day, func() product.Range { return newSearch(e, day).run() })
+	return e.PriceRange(day, func() product.Range { return withWhole(e, newSearch(e, day).run()) })
+}
+
+// withWhole widens a range by what fixed stays cost instead of the product's price:
+// to bounds, for nobody tries what else such a stay costs.
+func withWhole(e *product.Edition, r product.Range) product.Range {
+	if e.Booking == nil {
+		return r
+	}
+	for _, f := range e.Booking.Fixed {
+		if f.Price == nil {
+			continue
+		}
+		r.Exact = false
+		r.Least = min(r.Least, *f.Price)
+		if !r.Endless() {
+			r.Most += *f.Price
+		}
+	}
+	return r
 }
 
 type search struct {

@@ -103,6 +103,9 @@ func (c *check) price() {
 		c.wrong(InProduct, "voucher", "finding.voucher", "why", err)
 		e.Voucher = nil
 	}
+	if e.Voucher != nil && e.Reprices { // what was sold would be worth what it was, and cost another amount
+		c.refuse(InProduct, "voucher", "finding.voucher_reprices")
+	}
 	if e.Voucher != nil && e.Payment != nil {
 		c.refuse(InProduct, "voucher", "finding.voucher_in_parts")
 	}
