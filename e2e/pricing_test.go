@@ -74,6 +74,7 @@ func TestCouponGoodAndBad(t *testing.T) {
 	h := open(t)
 	p := h.visitor(1280, 800)
 	fillChart(p)
+	p.sees("39.00", ".product-slip") // all rows of the slip are there
 	p.press("button", "Add to basket", ".product-slip")
 	p.sees("Your basket")
 	p.press("button", "I have a coupon or a voucher")

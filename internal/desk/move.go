@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"time"
 
 	"ruvo/api"
@@ -135,7 +136,11 @@ func (d *Desk) move(ctx context.Context, tx *store.Tx, id int64, m api.BookingMo
 	if err != nil {
 		return none(err)
 	}
-	against, err := placing.Rebook(tx, line, m.Anyway != nil && *m.Anyway, d.Now())
+	var prefer []booking.ResourceID
+	if m.With != nil {
+		prefer = *m.With
+	}
+	against, err := placing.Rebook(tx, line, prefer, m.Anyway != nil && *m.Anyway, d.Now())
 	if err != nil {
 		return none(err)
 	}
@@ -201,6 +206,9 @@ func readMove(line *docket.Line, was question.Booking, m api.BookingMove, l word
 	if m.Last != nil {
 		last = day("last", *m.Last)
 	}
+	if m.With != nil && slices.ContainsFunc(*m.With, func(id booking.ResourceID) bool { return !slices.Contains(rule.Uses(), id) }) {
+		add("with", "resource_unknown", nil)
+	}
 	if m.Word != nil && len([]rune(*m.Word)) > mostWord {
 		add("word", "too_long", nil)
 	}
@@ -217,8 +225,32 @@ func readMove(line *docket.Line, was question.Booking, m api.BookingMove, l word
 			add("people", "people_least", words.Params{"least": "1"})
 		}
 	}
-	if next.With = was.With; m.With != nil {
-		next.With = *m.With
+	next.With = was.With
+	if m.With != nil {
+		next.With = chosenAnew(rule, was.With, *m.With)
 	}
 	return next, wrong
+}
+
+// chosenAnew gives what counts as chosen by the customer once the seller wants
+// something else: of each kind of which they chose one, what the seller wants instead.
+func chosenAnew(rule *booking.Rule, chosen, wanted []booking.ResourceID) []booking.ResourceID {
+	var list []booking.ResourceID
+	for _, n := range rule.Needs {
+		of := func(ids []booking.ResourceID) (booking.ResourceID, bool) {
+			i := slices.IndexFunc(ids, func(id booking.ResourceID) bool { return slices.Contains(n.Of, id) })
+			if i < 0 {
+				return 0, false
+			}
+			return ids[i], true
+		}
+		was, did := of(chosen)
+		if is, wants := of(wanted); did && wants {
+			was = is
+		}
+		if did {
+			list = append(list, was)
+		}
+	}
+	return list
 }

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"time"
 
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/question"
 	"ruvo/internal/docket"
 	"ruvo/internal/problem"
@@ -11,8 +12,9 @@ import (
 )
 
 // Rebook gives a line whose booking was moved its new place, instead of the one
-// that it had. What stands against it is told, unless it is made anyway.
-func Rebook(tx *store.Tx, line *docket.Line, anyway bool, now time.Time) (against *question.Fault, err error) {
+// that it had, of what the seller prefers where they do. What stands against it is
+// told, unless it is made anyway.
+func Rebook(tx *store.Tx, line *docket.Line, prefer []booking.ResourceID, anyway bool, now time.Time) (against *question.Fault, err error) {
 	k, ok := line.Edition.BookingKey()
 	b, booked := line.Booked()
 	if !ok || !booked {
@@ -23,6 +25,7 @@ func Rebook(tx *store.Tx, line *docket.Line, anyway bool, now time.Time) (agains
 		return nil, err
 	}
 	q.Wish = line.Result.Wish(line.Edition, line.Given)
+	q.Wish.Prefer = prefer
 	place, against := line.Edition.Booking.Take(b, *q, line.Given.Language)
 	if against != nil {
 		against.Key = k
@@ -54,7 +57,7 @@ func Moved(tx *store.Tx, line *docket.Line, was question.Booking, now time.Time)
 	if !booked || is.Equal(was) {
 		return false, nil
 	}
-	against, err := Rebook(tx, line, false, now)
+	against, err := Rebook(tx, line, nil, false, now)
 	if err == nil && against != nil {
 		err = refused(line, *against)
 	}

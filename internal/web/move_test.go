@@ -95,6 +95,12 @@ func TestTheSellerMovesABooking(t *testing.T) {
 	d.refused(409, "", "POST", path, with2(move, "day", "2026-12-04")) // an older state
 	d.refused(422, "day day", "POST", path, fields{"version": now.Version, "day": "soon"})
 	d.refused(422, "minutes minutes", "POST", path, fields{"version": now.Version, "day": "2026-12-03", "minutes": 2})
+	// With somebody else, in the dome as before: nothing stands against it.
+	by := read[api.BookingMoved](t, d.want(200, "POST", path, fields{"version": now.Version, "day": "2026-12-03", "with": []int{4, 6}, "agreed": 7200, "silent": true}))
+	if now = c.bookingOf(d, at); by.Against != nil || now.With[0].Name != "Ilse Brandt" || now.With[1].Name != "The dome" {
+		t.Errorf("%+v, %+v", by, now.With)
+	}
+	d.refused(422, "with resource_unknown", "POST", path, fields{"version": now.Version, "day": "2026-12-03", "with": []int{99}})
 	// Anyway: beside somebody else.
 	d.want(200, "POST", path, fields{"version": now.Version, "day": "2026-12-03", "time": "14:30", "minutes": 90, "anyway": true, "agreed": 7200, "silent": true})
 	mails := 0

@@ -10,7 +10,7 @@ import (
 // Force gives what a booking takes whatever stands against it, as a seller may:
 // of each need one that was chosen, else one that is free, else the first.
 func (r *Rule) Force(b question.Booking, q Query) Place {
-	q.Wish.With = b.With
+	q.Wish.With = append(slices.Clone(b.With), q.Wish.Prefer...)
 	h := r.hold(&q)
 	s := r.around(b.Start, r.Ends(b))
 	if r.Stays != nil {

@@ -160,7 +160,7 @@ func (r *Rule) Take(b question.Booking, q Query, l words.Language) (Place, *ques
 	if b.People > r.most() {
 		return Place{}, &question.Fault{Code: "people_most", Params: words.Params{"most": strconv.Itoa(r.most())}}
 	}
-	q.Wish.With = b.With
+	q.Wish.With = append(slices.Clone(b.With), q.Wish.Prefer...)
 	for _, id := range b.With {
 		if !slices.ContainsFunc(r.Needs, func(n Need) bool { return n.Choose && slices.Contains(n.Of, id) }) {
 			return Place{}, &question.Fault{Code: "resource_gone"}

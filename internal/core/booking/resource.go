@@ -40,6 +40,7 @@ type Need struct {
 type Wish struct {
 	Length int                  // minutes, where the rule leaves them open; 0 is its shortest
 	With   []ResourceID         // that the customer chose
+	Prefer []ResourceID         // that the seller wants, also where customers cannot choose
 	Only   map[int][]ResourceID // that answers name, by the place of the need
 }
 
