@@ -1113,6 +1113,9 @@ type BookingMoved struct {
 	Items   int `json:"items"`
 	Version int `json:"version"`
 
+	// With Who and what it takes then
+	With []string `json:"with"`
+
 	// Words How the booking reads
 	Words string `json:"words"`
 }

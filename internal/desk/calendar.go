@@ -87,7 +87,7 @@ func (d *Desk) onCalendar(tx *store.Tx, b store.Business, o store.Order, row sto
 
 // namesOf gives the names of what a booking takes.
 func namesOf(with []store.BookingResource) []string {
-	var list []string
+	list := []string{}
 	for _, w := range with {
 		list = append(list, w.Name)
 	}

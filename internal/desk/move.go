@@ -151,6 +151,15 @@ func (d *Desk) move(ctx context.Context, tx *store.Tx, id int64, m api.BookingMo
 		}
 		view.Against = new(against.Message(l))
 	}
+	has, err := tx.BookingOf(line.Row.ID)
+	if err != nil {
+		return none(err)
+	}
+	with, err := tx.With([]store.Booking{has})
+	if err != nil {
+		return none(err)
+	}
+	view.With = namesOf(with[has.ID])
 	after := dueTimes(line)
 	for key, due := range dues {
 		if at, there := after[key]; there && !at.Equal(due) {

@@ -19,7 +19,14 @@ type Props = {
 // Block is a booking on the calendar that can be opened, moved and lengthened.
 export function Block({ b, sizes, style, children, moved, move, className }: Props) {
   const [open, setOpen] = useState(false);
-  const { shift, handlers } = useShift({ ...sizes, grows: b.stay ? "days" : "minutes", done: moved });
+  const { shift, handlers } = useShift({
+    ...sizes,
+    grows: b.stay ? "days" : "minutes",
+    done: (s) => {
+      setOpen(false);
+      moved(s);
+    },
+  });
   const along = b.stay || !sizes.minute;
   const grown = along ? { width: shift.longer * sizes.day } : { height: shift.longer * (sizes.minute ?? 0) };
   const x = shift.days * sizes.day;

@@ -112,6 +112,7 @@ export function MoveDialog({ booking, to: start, close }: Props) {
       {p && (
         <div className="stack-tight" aria-live="polite">
           <strong>{p.words}</strong>
+          {p.with.length > 0 && <div className="quiet">{p.with.join(", ")}</div>}
           {p.against && <div className="notice attention">{p.against}</div>}
           {p.after !== p.before && (
             <div>

@@ -2882,6 +2882,8 @@ export interface components {
             version: number;
             /** @description How the booking reads */
             words: string;
+            /** @description Who and what it takes then */
+            with: string[];
             /** @description What stands against it */
             against?: string;
             /** @description The order's total */
