@@ -211,31 +211,30 @@ func (d *Desk) PutClosed(ctx context.Context, id booking.ResourceID, c api.Close
 	if source == "" || len([]rune(source)) > 60 {
 		return view, problem.Invalid(l, []api.FieldError{problem.Field(l, "source", "resource_name", nil)})
 	}
-	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+	var zone *time.Location
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err == nil && !slices.ContainsFunc(b.Resources, func(r booking.Resource) bool { return r.ID == id }) {
+			err = problem.NotFound(l, "not_found")
+		}
+		zone = b.Location()
+		return err
+	})
+	if err != nil {
+		return view, err
+	}
+	// Outside of a transaction: a large calendar takes long to read.
+	times, err := readClosed(id, source, c.Text, zone, d.Now(), l)
+	if err != nil {
+		return view, err
+	}
+	err = d.Store.Write(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
 			return err
 		}
-		if !slices.ContainsFunc(b.Resources, func(r booking.Resource) bool { return r.ID == id }) {
+		if !slices.ContainsFunc(b.Resources, func(r booking.Resource) bool { return r.ID == id }) { // gone meanwhile
 			return problem.NotFound(l, "not_found")
-		}
-		now, zone := d.Now(), b.Location()
-		var times []store.BusyTime
-		if c.Text != "" {
-			busy, err := ics.Read(strings.NewReader(c.Text), zone, now.AddDate(0, 0, -1), calendar.DayOf(now.In(zone)).Add(closedFor).At(0, zone))
-			var told words.Told
-			if errors.As(err, &told) {
-				return problem.Invalid(l, []api.FieldError{{Key: "text", Code: "ics", Message: told.Told().Say(l)}})
-			}
-			if err != nil {
-				return err
-			}
-			if len(busy) == 0 {
-				return problem.Invalid(l, []api.FieldError{problem.Field(l, "text", "ics_nothing", nil)})
-			}
-			for _, t := range busy {
-				times = append(times, store.BusyTime{ResourceID: id, Source: source, StartAt: t.Start.UTC(), EndAt: t.End.UTC(), Summary: t.Summary, ReadAt: now.UTC()})
-			}
 		}
 		if err := tx.SetBusy(id, source, times); err != nil {
 			return err
@@ -247,6 +246,29 @@ func (d *Desk) PutClosed(ctx context.Context, id booking.ResourceID, c api.Close
 		return err
 	})
 	return view, err
+}
+
+// readClosed reads the times that a calendar closes; none where there is no text.
+func readClosed(id booking.ResourceID, source, text string, zone *time.Location, now time.Time, l words.Language) ([]store.BusyTime, error) {
+	if text == "" {
+		return nil, nil
+	}
+	busy, err := ics.Read(strings.NewReader(text), zone, now.AddDate(0, 0, -1), calendar.DayOf(now.In(zone)).Add(closedFor).At(0, zone))
+	var told words.Told
+	if errors.As(err, &told) {
+		return nil, problem.Invalid(l, []api.FieldError{{Key: "text", Code: "ics", Message: told.Told().Say(l)}})
+	}
+	if err != nil {
+		return nil, err
+	}
+	if len(busy) == 0 {
+		return nil, problem.Invalid(l, []api.FieldError{problem.Field(l, "text", "ics_nothing", nil)})
+	}
+	times := make([]store.BusyTime, len(busy))
+	for i, t := range busy {
+		times[i] = store.BusyTime{ResourceID: id, Source: source, StartAt: t.Start.UTC(), EndAt: t.End.UTC(), Summary: t.Summary, ReadAt: now.UTC()}
+	}
+	return times, nil
 }
 
 // busyRows shows the times that a calendar kept elsewhere closes, by resource.

@@ -50,7 +50,7 @@ func (tx *Tx) Taken(product int64, needs []booking.ResourceID, from, to, now tim
 	}
 	var with map[int64][]BookingResource
 	if len(needs) > 0 {
-		if with, err = tx.takenBy(rows); err != nil {
+		if with, err = tx.With(rows); err != nil {
 			return nil, err
 		}
 	}
@@ -76,8 +76,8 @@ func (tx *Tx) Taken(product int64, needs []booking.ResourceID, from, to, now tim
 	return taken, err
 }
 
-// takenBy gives what bookings take, by their numbers.
-func (tx *Tx) takenBy(rows []Booking) (map[int64][]BookingResource, error) {
+// With gives what bookings take, by their numbers, with the names that it had then.
+func (tx *Tx) With(rows []Booking) (map[int64][]BookingResource, error) {
 	ids := make([]int64, len(rows))
 	for i, r := range rows {
 		ids[i] = r.ID
@@ -94,9 +94,6 @@ func (tx *Tx) takenBy(rows []Booking) (map[int64][]BookingResource, error) {
 	}
 	return with, nil
 }
-
-// With gives what bookings take, with the names that it had then.
-func (tx *Tx) With(rows []Booking) (map[int64][]BookingResource, error) { return tx.takenBy(rows) }
 
 // SaveBooking adds or updates a booking.
 func (tx *Tx) SaveBooking(b *Booking) error { return tx.db.Save(b).Error }
