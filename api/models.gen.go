@@ -46,6 +46,7 @@ func (e BookableDayState) Valid() bool {
 
 // Defines values for BookingAskedBy.
 const (
+	BookingAskedByCourse BookingAskedBy = "course"
 	BookingAskedByDays   BookingAskedBy = "days"
 	BookingAskedByEmpty  BookingAskedBy = ""
 	BookingAskedByNights BookingAskedBy = "nights"
@@ -54,6 +55,8 @@ const (
 // Valid indicates whether the value is a known member of the BookingAskedBy enum.
 func (e BookingAskedBy) Valid() bool {
 	switch e {
+	case BookingAskedByCourse:
+		return true
 	case BookingAskedByDays:
 		return true
 	case BookingAskedByEmpty:
@@ -1030,8 +1033,11 @@ type BookableDays struct {
 	Broken *[]BookingRow `json:"broken,omitempty"`
 
 	// Count Of a draft: openings, or days on which a stay can begin, up to its last day
-	Count *int          `json:"count,omitempty"`
-	Days  []BookableDay `json:"days"`
+	Count *int `json:"count,omitempty"`
+
+	// Courses Of what is booked by the course, which has no days
+	Courses *[]CourseShown `json:"courses,omitempty"`
+	Days    []BookableDay  `json:"days"`
 
 	// Last The last day on which anything can begin
 	Last string `json:"last"`
@@ -1072,11 +1078,17 @@ type BookingMove struct {
 	// Anyway Whatever stands against it
 	Anyway *bool `json:"anyway,omitempty"`
 
+	// Course Another course of the product to be in instead; its days are its own
+	Course *string `json:"course,omitempty"`
+
 	// Day The first day
 	Day string `json:"day"`
 
 	// Last The last day of a stay; without one it is as long as before
 	Last *string `json:"last,omitempty"`
+
+	// Meeting Of a course, the meeting that is moved, counted from 1 in the whole of it
+	Meeting *int `json:"meeting,omitempty"`
 
 	// Minutes How long it is; without them as before
 	Minutes *int `json:"minutes,omitempty"`
@@ -1131,9 +1143,15 @@ type BookingRow struct {
 	Ends string `json:"ends"`
 
 	// Last The day on which it ends
-	Last    string `json:"last"`
-	Line    int64  `json:"line"`
-	Minutes int    `json:"minutes"`
+	Last string `json:"last"`
+	Line int64  `json:"line"`
+
+	// Meeting Of a course, which of its meetings
+	Meeting *int `json:"meeting,omitempty"`
+
+	// Meetings That the whole course has
+	Meetings *int `json:"meetings,omitempty"`
+	Minutes  int  `json:"minutes"`
 
 	// NoShow When somebody said that nobody came
 	NoShow    *time.Time `json:"no_show,omitempty"`
@@ -1408,6 +1426,34 @@ type CouponView struct {
 	Rest *int `json:"rest,omitempty"`
 }
 
+// Course defines model for Course.
+type Course = booking.Course
+
+// CourseShown defines model for CourseShown.
+type CourseShown struct {
+	// Left People that there is room for in one booking
+	Left int    `json:"left"`
+	Name string `json:"name"`
+
+	// Of Meetings that the whole course has
+	Of int `json:"of"`
+
+	// Price What the line costs with it, as answered so far, where courses differ
+	Price *int `json:"price,omitempty"`
+
+	// Room There is room for the people who were asked for
+	Room bool `json:"room"`
+
+	// Taken Only other bookings are in the way
+	Taken bool `json:"taken"`
+
+	// Times The meetings that are left
+	Times []MeetingShown `json:"times"`
+
+	// Why Why it cannot be booked
+	Why *string `json:"why,omitempty"`
+}
+
 // CustomerGroup defines model for CustomerGroup.
 type CustomerGroup struct {
 	// Domains Mail domains whose addresses belong to it
@@ -1546,11 +1592,14 @@ type Docket struct {
 	Links int `json:"links"`
 
 	// Margin The line's price without tax, less its cost
-	Margin *int        `json:"margin,omitempty"`
-	Money  OrderMoney  `json:"money"`
-	Number int64       `json:"number"`
-	Page   ProductPage `json:"page"`
-	Parent *Sibling    `json:"parent,omitempty"`
+	Margin *int `json:"margin,omitempty"`
+
+	// Meetings Of a course, all that are booked
+	Meetings *[]BookingRow `json:"meetings,omitempty"`
+	Money    OrderMoney    `json:"money"`
+	Number   int64         `json:"number"`
+	Page     ProductPage   `json:"page"`
+	Parent   *Sibling      `json:"parent,omitempty"`
 
 	// Phone The customer's own number in E.164; empty when they gave none
 	Phone  string    `json:"phone"`
@@ -1917,6 +1966,21 @@ type MarkView struct {
 	Wording string `json:"wording"`
 }
 
+// Meeting defines model for Meeting.
+type Meeting struct {
+	End   time.Time `json:"end"`
+	Start time.Time `json:"start"`
+}
+
+// MeetingShown defines model for MeetingShown.
+type MeetingShown struct {
+	Day   string    `json:"day"`
+	End   time.Time `json:"end"`
+	Ends  string    `json:"ends"`
+	Start time.Time `json:"start"`
+	Time  string    `json:"time"`
+}
+
 // Members defines model for Members.
 type Members struct {
 	Emails []string `json:"emails"`
@@ -2195,9 +2259,15 @@ type NewWait struct {
 	Answers *Answers  `json:"answers,omitempty"`
 	Email   string    `json:"email"`
 	End     time.Time `json:"end"`
-	Name    string    `json:"name"`
-	People  int       `json:"people"`
-	Start   time.Time `json:"start"`
+
+	// Meetings Of a course
+	Meetings *[]Meeting `json:"meetings,omitempty"`
+	Name     string     `json:"name"`
+
+	// Of Meetings that the whole course has
+	Of     *int      `json:"of,omitempty"`
+	People int       `json:"people"`
+	Start  time.Time `json:"start"`
 
 	// With Resources that the customer chose
 	With *[]int64 `json:"with,omitempty"`
@@ -3356,7 +3426,13 @@ type TriedAddOn struct {
 
 // Turn defines model for Turn.
 type Turn struct {
-	End    time.Time `json:"end"`
+	End time.Time `json:"end"`
+
+	// Meetings Of a course
+	Meetings *[]Meeting `json:"meetings,omitempty"`
+
+	// Of Meetings that the whole course has
+	Of     *int      `json:"of,omitempty"`
 	People int       `json:"people"`
 	Start  time.Time `json:"start"`
 	Until  time.Time `json:"until"`
@@ -3510,7 +3586,10 @@ type WaitFor string
 
 // WaitRow defines model for WaitRow.
 type WaitRow struct {
-	Day       string    `json:"day"`
+	Day string `json:"day"`
+
+	// Meetings Of a course, how many; 0 of anything else
+	Meetings  int       `json:"meetings"`
 	Name      string    `json:"name"`
 	People    int       `json:"people"`
 	Product   string    `json:"product"`
@@ -3699,6 +3778,12 @@ type GetFileParams struct {
 
 // GetFileParamsAs defines parameters for GetFile.
 type GetFileParamsAs string
+
+// ActOnDocketParams defines parameters for ActOnDocket.
+type ActOnDocketParams struct {
+	// Meeting Of a course, the meeting to which nobody came, or somebody did
+	Meeting *int `form:"meeting,omitempty" json:"meeting,omitempty"`
+}
 
 // GetLogParams defines parameters for GetLog.
 type GetLogParams struct {

@@ -13,7 +13,9 @@ import (
 	"errors"
 	"fmt"
 	"path/filepath"
+	"regexp"
 	"sort"
+	"strconv"
 	"strings"
 	"time"
 
@@ -149,13 +151,13 @@ func (f *filling) products(ctx context.Context) error {
 	f.clock = f.now.AddDate(0, 0, -90)
 	slugs := []string{
 		"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "observatory-cabin",
-		"oak-frame", "red-lamp", "sky-cards", "telescope-hire", "mural", "star-party", "school-night", "dinner-under-the-dome", "first-night-set", "lesson-at-the-telescope", "solar-telescope",
+		"oak-frame", "red-lamp", "sky-cards", "telescope-hire", "mural", "star-party", "school-night", "dinner-under-the-dome", "first-night-set", "lesson-at-the-telescope", "solar-telescope", "six-evenings",
 	}
 	drafts := make([]product.Draft, len(slugs))
 	ids := make([]int64, len(slugs))
 	for i, slug := range slugs { // all of them before any is published, as they name each other
 		d := &drafts[i]
-		if err := read("products/"+slug+".json", d); err != nil {
+		if err := f.draft(slug, d); err != nil {
 			return err
 		}
 		err := f.store.Write(ctx, func(tx *store.Tx) error {
@@ -172,6 +174,31 @@ func (f *filling) products(ctx context.Context) error {
 		if _, err := f.desk.Publish(ctx, ids[i], 1, "en"); err != nil {
 			return fmt.Errorf("%s: %w%s", slug, err, findings(drafts[i]))
 		}
+	}
+	return nil
+}
+
+// weekday stands in a product's file for a day that lies some weeks from the day on
+// which the demo starts: "@wed+2" is the first Wednesday in two weeks or more.
+var weekday = regexp.MustCompile(`"@(sun|mon|tue|wed|thu|fri|sat)([+-]\d+)"`)
+
+func (f *filling) draft(slug string, d *product.Draft) error {
+	raw, err := files.ReadFile("products/" + slug + ".json")
+	if err != nil {
+		return err
+	}
+	today := calendar.DayOf(f.now.In(f.zone))
+	raw = weekday.ReplaceAllFunc(raw, func(sign []byte) []byte {
+		m := weekday.FindSubmatch(sign)
+		weeks, _ := strconv.Atoi(string(m[2]))
+		day := today.Add(7 * weeks)
+		for !strings.EqualFold(day.Weekday().String()[:3], string(m[1])) {
+			day = day.Add(1)
+		}
+		return []byte(`"` + day.String() + `"`)
+	})
+	if err := json.Unmarshal(raw, d); err != nil {
+		return fmt.Errorf("%s: %w", slug, err)
 	}
 	return nil
 }

@@ -9,6 +9,8 @@ import (
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
+	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
@@ -37,12 +39,19 @@ type sale struct {
 	Currency string     `json:"currency"` // that the customer sees and pays; empty for the business's own
 	Way      string     `json:"way"`      // how it is paid: by card, unless it says transfer
 	Then     []happens  `json:"then"`
+	// Waits is a course that is waited for, instead of an order.
+	Waits *struct {
+		Product string `json:"product"`
+		Course  string `json:"course"`
+		People  int    `json:"people"`
+	} `json:"waits"`
 }
 
 // An article is one line of a basket. Answers may hold "@day-30" for a day
 // thirty days ago, {"opening": 2, "people": 4} for the third opening that has
 // room, {"stay": 14, "weekday": 3, "nights": 4, "people": 1} for four nights from
-// the first free Wednesday in two weeks or more, and [{"upload": "comet.png"}] for a
+// the first free Wednesday in two weeks or more, {"course": "In spring", "people": 2}
+// for what is left of a course, and [{"upload": "comet.png"}] for a
 // picture that is drawn and uploaded.
 type article struct {
 	Product  string                     `json:"product"`
@@ -65,6 +74,9 @@ type happens struct {
 }
 
 func (o *sale) events() []event {
+	if o.Waits != nil {
+		return []event{{o.f.moment(o.Days, o.Clock), o.wait}}
+	}
 	events := []event{{o.f.moment(o.Days, o.Clock), o.place}}
 	for _, h := range o.Then {
 		events = append(events, event{o.f.moment(h.Days, h.Clock), func(ctx context.Context) error {
@@ -135,6 +147,10 @@ func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.Raw
 			People  int  `json:"people"`
 		}
 		var stay stay
+		var course struct {
+			Course string `json:"course"`
+			People int    `json:"people"`
+		}
 		var files []struct {
 			Upload  string `json:"upload"`
 			Caption string `json:"caption"`
@@ -156,6 +172,12 @@ func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.Raw
 				return nil, err
 			}
 			v, _ = json.Marshal(b)
+		case json.Unmarshal(v, &course) == nil && course.Course != "":
+			b, err := o.course(ctx, slug, course.Course, course.People)
+			if err != nil {
+				return nil, err
+			}
+			v, _ = json.Marshal(b)
 		case strings.HasPrefix(string(v), `"@day`):
 			var days int
 			if _, err := fmt.Sscanf(string(v), `"@day%d"`, &days); err != nil {
@@ -173,6 +195,39 @@ func (o *sale) answers(ctx context.Context, slug string, raw map[string]json.Raw
 		answers[k] = v
 	}
 	return answers, nil
+}
+
+// course gives what is left of a course.
+func (o *sale) course(ctx context.Context, slug, name string, people int) (question.Booking, error) {
+	today := calendar.DayOf(o.f.clock.In(o.f.zone)).String()
+	found, err := o.f.shop.Days(ctx, slug, api.DaysAsked{Answers: map[string]json.RawMessage{}, Quantity: 1, People: people, From: today, To: today}, "en")
+	if err != nil || found.Courses == nil {
+		return question.Booking{}, fmt.Errorf("%s: no courses: %w", o.Customer, err)
+	}
+	for _, c := range *found.Courses {
+		if c.Name != name {
+			continue
+		}
+		run := booking.Run{Of: c.Of}
+		for _, m := range c.Times {
+			run.Meetings = append(run.Meetings, question.Meeting{Start: m.Start, End: m.End})
+		}
+		return run.Booking(people), nil
+	}
+	return question.Booking{}, fmt.Errorf("%s: no course %q", o.Customer, name)
+}
+
+// wait has a customer wait for a course that is booked up.
+func (o *sale) wait(ctx context.Context) error {
+	b, err := o.course(ctx, o.Waits.Product, o.Waits.Course, o.Waits.People)
+	if err != nil {
+		return err
+	}
+	meetings := apiview.Meetings(b.Meetings)
+	_, err = o.f.shop.Wait(ctx, o.Waits.Product, api.NewWait{
+		Name: o.Customer, Email: o.Email, Start: b.Start, End: b.End, People: b.People, Meetings: &meetings, Of: &b.Of,
+	}, language(o.Language))
+	return detail(err)
 }
 
 // upload sends a picture as a customer does.
@@ -280,7 +335,7 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 		}
 	}
 	if h.Act != "" {
-		if _, err := o.f.desk.Act(ctx, line, h.Act, "en"); err != nil {
+		if _, err := o.f.desk.Act(ctx, line, h.Act, 0, "en"); err != nil {
 			return err
 		}
 	}

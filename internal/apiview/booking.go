@@ -1,6 +1,7 @@
 package apiview
 
 import (
+	"maps"
 	"slices"
 	"time"
 
@@ -8,6 +9,7 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
@@ -31,6 +33,9 @@ func Booked(e *product.Edition, b *store.Business, now time.Time) *api.BookingAs
 	}
 	if r.Alone() {
 		v.Private = new(true)
+	}
+	if r.By == booking.ByCourse {
+		v.Lengths = []int{}
 	}
 	for _, n := range r.Needs {
 		if n.By != "" {
@@ -81,6 +86,37 @@ func Price(v *api.BookableDays, e *product.Edition, in charge.Input) {
 	for i := range v.Days {
 		if differ && v.Days[i].State != api.BookableDayStateClosed && v.Days[i].State != api.BookableDayStateSoldOut {
 			v.Days[i].Price = &prices[i]
+		}
+	}
+}
+
+// PriceCourses puts on courses what a line costs with each, as it is answered so far,
+// where they differ.
+func PriceCourses(v *api.BookableDays, e *product.Edition, answers question.Answers, f evaluate.Given, people int) {
+	k, ok := e.BookingKey()
+	if !ok || v.Courses == nil {
+		return
+	}
+	list := *v.Courses
+	f.Checks = evaluate.Held
+	prices, differ := make([]int, len(list)), false
+	for i, c := range list {
+		run := booking.Run{Of: c.Of}
+		for _, m := range c.Times {
+			run.Meetings = append(run.Meetings, question.Meeting{Start: m.Start, End: m.End})
+		}
+		with := maps.Clone(answers)
+		if with == nil {
+			with = question.Answers{}
+		}
+		with[k] = run.Booking(people)
+		r := evaluate.Evaluate(e, with, f)
+		prices[i] = int(r.Slip.Total)
+		differ = differ || prices[i] != prices[0]
+	}
+	for i := range list {
+		if differ {
+			list[i].Price = &prices[i]
 		}
 	}
 }
@@ -138,6 +174,9 @@ func Days(r *booking.Rule, q booking.Query, a Asked, l words.Language) api.Booka
 	q.From = maxDay(a.From, q.From)
 	var days []api.BookableDay
 	switch {
+	case r.By == booking.ByCourse:
+		v.Courses = new(courses(r, q, a.People, l))
+		return v
 	case r.By == booking.ByTime:
 		days = times(r, q, a.People)
 	case a.Begin != nil:
@@ -222,6 +261,36 @@ func ends(r *booking.Rule, q booking.Query, begin calendar.Day, l words.Language
 	return days
 }
 
+// courses shows what is left of courses, and when one meets.
+func courses(r *booking.Rule, q booking.Query, people int, l words.Language) []api.CourseShown {
+	list := []api.CourseShown{}
+	for _, x := range r.Runs(q) {
+		c := api.CourseShown{Name: x.Name, Of: x.Of, Left: x.Left, Room: x.Why == nil && x.Left >= max(people, 1), Taken: x.Taken || x.Why == nil && x.Left < people, Times: []api.MeetingShown{}}
+		if x.Why != nil {
+			c.Why = new(x.Why.Say(l))
+		}
+		for _, m := range x.Meetings {
+			c.Times = append(c.Times, Met(m, q.Zone))
+		}
+		list = append(list, c)
+	}
+	return list
+}
+
+// Met shows a meeting in the business's wall-clock time.
+func Met(m question.Meeting, zone *time.Location) api.MeetingShown {
+	return api.MeetingShown{Start: m.Start, End: m.End, Day: DayString(m.Start, zone), Time: Clock(m.Start, zone), Ends: Clock(m.End, zone)}
+}
+
+// Meetings shows the meetings of a course as they are answered.
+func Meetings(list []question.Meeting) []api.Meeting {
+	shown := make([]api.Meeting, len(list))
+	for i, m := range list {
+		shown[i] = api.Meeting{Start: m.Start, End: m.End}
+	}
+	return shown
+}
+
 // Openings shows openings in the business's wall-clock time.
 func Openings(list []booking.Opening, zone *time.Location) []api.Opening {
 	views := make([]api.Opening, len(list))
@@ -243,7 +312,7 @@ func Ends(e *product.Edition, b question.Booking, zone *time.Location) string {
 		return ""
 	}
 	end := e.Booking.Ends(b)
-	if e.Booking.By == booking.ByTime {
+	if e.Booking.Stays == nil {
 		return Clock(end, zone)
 	}
 	return DayString(end.Add(-time.Nanosecond), zone)

@@ -177,22 +177,24 @@ func (a *auditing) line(l *docket.Line) error {
 
 // booking looks at the place that a line took.
 func (a *auditing) booking(l *docket.Line) error {
-	row, err := a.tx.BookingOf(l.Row.ID)
-	gone := errors.Is(err, store.ErrNotFound)
-	if err != nil && !gone {
+	rows, err := a.tx.BookingsOf(l.Row.ID)
+	if err != nil {
 		return err
 	}
+	gone := len(rows) == 0
 	b, booked := l.Booked()
 	switch {
 	case l.State() == order.Lapsed: // held for nobody, until it is taken up again
-		if !gone && row.Sold {
+		if !gone && rows[0].Sold {
 			a.differs(l.Row.ID, "booking_stays", nil)
 		}
 	case l.State() == order.Cancelled || !booked:
 		if !gone {
 			a.differs(l.Row.ID, "booking_stays", nil)
 		}
-	case gone || row.Sold != (l.State() == order.Placed) || !row.StartAt.Equal(b.Start) || !row.EndAt.Equal(l.Edition.Booking.Ends(b)) || row.People != b.People:
+	case !slices.EqualFunc(rows, b.Times(l.Edition.Booking.Ends(b)), func(row store.Booking, m question.Meeting) bool {
+		return row.Sold == (l.State() == order.Placed) && row.StartAt.Equal(m.Start) && row.EndAt.Equal(m.End) && row.People == b.People && row.Meetings == b.Of
+	}):
 		a.differs(l.Row.ID, "booking", nil)
 	}
 	return nil

@@ -3,7 +3,6 @@ package desk
 import (
 	"cmp"
 	"context"
-	"errors"
 	"slices"
 	"time"
 
@@ -57,7 +56,10 @@ func (d *Desk) bookings(tx *store.Tx, b store.Business, rows []store.Booking) ([
 			With: []api.ResourceName{}, NoShow: r.NoShowAt,
 		}
 		if e.Booking != nil {
-			v.Stay = e.Booking.By != booking.ByTime
+			v.Stay = e.Booking.Stays != nil
+		}
+		if r.Meetings > 0 {
+			v.Meeting, v.Meetings = &r.Meeting, &r.Meetings
 		}
 		for _, w := range with[r.ID] {
 			v.With = append(v.With, api.ResourceName{Id: w.ResourceID, Name: w.Name})
@@ -200,7 +202,7 @@ func (d *Desk) calendarDays(tx *store.Tx, b store.Business, first, last calendar
 		if q.To.After(last) {
 			q.To = last
 		}
-		for _, o := range e.Booking.Openings(*q) {
+		for _, o := range append(e.Booking.Openings(*q), e.Booking.Meetings(*q)...) {
 			at := index[apiview.DayString(o.Start, zone)]
 			days[at].Openings = append(days[at].Openings, api.CalendarOpening{
 				Product: e.Title, ProductId: p.ID, Start: o.Start.UTC(), Time: apiview.Clock(o.Start, zone), Ends: apiview.Clock(o.End, zone), Minutes: int(o.End.Sub(o.Start) / time.Minute),
@@ -232,7 +234,7 @@ func (d *Desk) waits(tx *store.Tx, b *store.Business, from, to time.Time) ([]api
 			return nil, err
 		}
 		list = append(list, api.WaitRow{
-			Product: p.Draft.Title, ProductId: p.ID, Day: apiview.DayString(w.StartAt, b.Location()), Time: apiview.Clock(w.StartAt, b.Location()),
+			Product: p.Draft.Title, ProductId: p.ID, Meetings: len(w.Meetings), Day: apiview.DayString(w.StartAt, b.Location()), Time: apiview.Clock(w.StartAt, b.Location()),
 			People: w.People, Name: w.Name, Since: w.CreatedAt, Until: w.OfferedUntil,
 		})
 	}
@@ -240,14 +242,16 @@ func (d *Desk) waits(tx *store.Tx, b *store.Business, from, to time.Time) ([]api
 }
 
 // noShow marks that nobody came to what a line booked, or takes it back.
-func noShow(tx *store.Tx, line *docket.Line, came bool, l words.Language, now time.Time) error {
-	b, err := tx.BookingOf(line.Row.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		return problem.NotFound(l, "no_booking")
-	}
+func noShow(tx *store.Tx, line *docket.Line, meeting int, came bool, l words.Language, now time.Time) error {
+	rows, err := tx.BookingsOf(line.Row.ID)
 	if err != nil {
 		return err
 	}
+	i := slices.IndexFunc(rows, func(b store.Booking) bool { return b.Meeting == meeting })
+	if i < 0 {
+		return problem.NotFound(l, "no_booking")
+	}
+	b := rows[i]
 	if b.NoShowAt = store.Time(now); came {
 		b.NoShowAt = nil
 	}

@@ -174,7 +174,10 @@ func (d *Desk) bookedEvents(tx *store.Tx, b store.Business, f store.Feed, now ti
 		if err != nil {
 			return nil, err
 		}
-		if e, booked := line.Event(namesOf(with[r.ID]), false); booked {
+		for _, e := range line.Events(namesOf(with[r.ID]), false) {
+			if !e.Start.Equal(r.StartAt) { // another meeting of its course
+				continue
+			}
 			e.Summary = line.Order.Name + ": " + e.Summary
 			e.Link = b.Address + "/desk/orders/" + strconv.FormatInt(r.LineID, 10)
 			events = append(events, e)
@@ -196,7 +199,7 @@ func (d *Desk) workEvents(tx *store.Tx, b store.Business) ([]ics.Event, error) {
 		}
 		length := time.Duration(max(i.Minutes, 5)) * time.Minute
 		events = append(events, ics.Event{
-			UID: "work-" + strconv.FormatInt(i.ID, 10) + strings.TrimPrefix(ics.UID(0, b.Address), "booking-0"), Start: i.DueAt.Add(-length), End: *i.DueAt,
+			UID: "work-" + strconv.FormatInt(i.ID, 10) + strings.TrimPrefix(ics.UID(0, 0, b.Address), "booking-0"), Start: i.DueAt.Add(-length), End: *i.DueAt,
 			Summary: i.Title, Details: i.Instructions, Link: b.Address + "/desk/orders/" + strconv.FormatInt(i.LineID, 10),
 		})
 	}

@@ -113,6 +113,13 @@ func (d *Desk) move(ctx context.Context, tx *store.Tx, id int64, m api.BookingMo
 		return none(problem.Say(http.StatusConflict, l, "conflict", nil))
 	}
 	next, wrong := readMove(line, was, m, l)
+	if line.Edition.Booking.By == booking.ByCourse {
+		q, err := placing.Query(tx, line.Row.ProductID, line.Edition, line.Given.Zone, d.Now(), line.Row.ID)
+		if err != nil {
+			return none(err)
+		}
+		next, wrong = readCourseMove(line, was, m, *q, l)
+	}
 	if len(wrong) > 0 {
 		return none(problem.Invalid(l, wrong))
 	}
@@ -140,7 +147,7 @@ func (d *Desk) move(ctx context.Context, tx *store.Tx, id int64, m api.BookingMo
 	if m.With != nil {
 		prefer = *m.With
 	}
-	against, err := placing.Rebook(tx, line, prefer, m.Anyway != nil && *m.Anyway, d.Now())
+	against, err := placing.Rebook(tx, line, placing.Mover{Seller: true, Prefer: prefer, Anyway: m.Anyway != nil && *m.Anyway}, d.Now())
 	if err != nil {
 		return none(err)
 	}
@@ -151,15 +158,15 @@ func (d *Desk) move(ctx context.Context, tx *store.Tx, id int64, m api.BookingMo
 		}
 		view.Against = new(against.Message(l))
 	}
-	has, err := tx.BookingOf(line.Row.ID)
+	rows, err := tx.BookingsOf(line.Row.ID)
 	if err != nil {
 		return none(err)
 	}
-	with, err := tx.With([]store.Booking{has})
+	with, err := tx.With(rows)
 	if err != nil {
 		return none(err)
 	}
-	view.With = namesOf(with[has.ID])
+	view.With = namesOf(with[rows[0].ID])
 	after := dueTimes(line)
 	for key, due := range dues {
 		if at, there := after[key]; there && !at.Equal(due) {

@@ -3,7 +3,6 @@ package desk
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"net/http"
 	"slices"
@@ -56,7 +55,7 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter, page int, l words
 		if err != nil {
 			return err
 		}
-		booked, err := tx.BookingsOf(ids)
+		booked, err := tx.BookingsByLine(ids)
 		if err != nil {
 			return err
 		}
@@ -75,7 +74,8 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter, page int, l words
 				day := apiview.DayString(*r.PromisedAt, zone)
 				v.Promised = &day
 			}
-			if k, ok := booked[r.ID]; ok {
+			if of := booked[r.ID]; len(of) > 0 {
+				k := of[0]
 				at := apiview.DayString(k.StartAt, zone) + "T" + apiview.Clock(k.StartAt, zone)
 				v.Booked = &at
 			}
@@ -160,16 +160,18 @@ func (d *Desk) answered(v *api.Docket, tx *store.Tx, line *docket.Line, l words.
 	v.Edition = edition.Number
 	v.Page = apiview.Page(p.Slug, line.Row.EditionID, line.Edition, question.Desk, l)
 	v.Page.Booking = apiview.Booked(line.Edition, &line.Business, d.Now())
-	switch row, err := tx.BookingOf(line.Row.ID); {
-	case errors.Is(err, store.ErrNotFound):
-	case err != nil:
+	rows, err := tx.BookingsOf(line.Row.ID)
+	if err != nil {
 		return err
-	case row.Sold:
-		list, err := d.bookings(tx, line.Business, []store.Booking{row})
+	}
+	if len(rows) > 0 && rows[0].Sold {
+		list, err := d.bookings(tx, line.Business, rows)
 		if err != nil {
 			return err
 		}
-		v.Booking = &list[0]
+		if v.Booking = &list[0]; len(list) > 1 {
+			v.Meetings = &list
+		}
 	}
 	v.Answers = appearing(line, question.OnDocket, answers(line, v.History, files, l))
 	v.Answered, v.Total = order.Counted(&line.Result)
@@ -371,8 +373,9 @@ func answer(line *docket.Line, k question.Key, l words.Language) api.DocketAnswe
 var briefActs = map[string]order.Act{"close": order.Close, "reopen": order.Reopen, "remind": order.Remind, "remind_text": order.Remind, "relink": order.Relink, "end_links": order.Relink, "no_show": order.Fill, "showed": order.Fill}
 
 // Act closes or reopens a brief, reminds the customer of what is missing, or
-// replaces the private links, or ends them, or says that nobody came, or did.
-func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Language) (api.Docket, error) {
+// replaces the private links, or ends them, or says that nobody came, or did: to a
+// meeting of a course, or to what was booked.
+func (d *Desk) Act(ctx context.Context, id int64, action string, meeting int, l words.Language) (api.Docket, error) {
 	var view api.Docket
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
 		line, err := d.open(tx, id, l)
@@ -413,7 +416,7 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, l words.Languag
 				err = d.log(ctx, tx, linksReplaced, strconv.FormatInt(*line.Order.Number, 10))
 			}
 		case "no_show", "showed":
-			err = noShow(tx, line, action == "showed", l, now)
+			err = noShow(tx, line, meeting, action == "showed", l, now)
 		case "end_links":
 			if err = tx.RevokeLinks(line.Order.ID, now); err == nil {
 				err = d.log(ctx, tx, linksEnded, strconv.FormatInt(*line.Order.Number, 10))

@@ -173,8 +173,17 @@ func (d *Desk) TryDays(ctx context.Context, id int64, t api.DaysTried, l words.L
 		view = apiview.Days(v.edition.Booking, *v.bookings, a, l)
 		if a.Begin == nil {
 			apiview.Price(&view, v.edition, r.Input(v.edition, v.given))
+			apiview.PriceCourses(&view, v.edition, v.answers, v.given, a.People)
 		}
 		count := len(begins(v.edition.Booking, *v.bookings))
+		if view.Courses != nil {
+			count = 0
+			for _, c := range *view.Courses {
+				if c.Why == nil {
+					count++
+				}
+			}
+		}
 		view.Count = &count
 		broken, err := d.broken(tx, &v)
 		view.Broken = &broken
@@ -201,6 +210,12 @@ func (d *Desk) broken(tx *store.Tx, v *trial) ([]api.BookingRow, error) {
 		if s.ProductID != v.product.ID || s.Forced {
 			continue
 		}
+		if s.Meetings > 0 || rule.By == booking.ByCourse {
+			if !meets(&rule, s, v.zone) {
+				rows = append(rows, s)
+			}
+			continue
+		}
 		q := *v.bookings
 		q.Taken, q.Wish = nil, booking.Wish{Length: int(s.EndAt.Sub(s.StartAt) / time.Minute)}
 		b := question.Booking{Start: s.StartAt, End: s.EndAt, People: s.People}
@@ -209,6 +224,14 @@ func (d *Desk) broken(tx *store.Tx, v *trial) ([]api.BookingRow, error) {
 		}
 	}
 	return d.bookings(tx, v.business, rows)
+}
+
+// meets says whether a meeting that is booked is one of the rule's courses.
+func meets(rule *booking.Rule, s store.Booking, zone *time.Location) bool {
+	on := calendar.DayOf(s.StartAt.In(zone))
+	return s.Meetings > 0 && slices.ContainsFunc(rule.Meetings(booking.Query{From: on, To: on, Zone: zone}), func(o booking.Opening) bool {
+		return o.Start.Equal(s.StartAt) && o.End.Equal(s.EndAt)
+	})
 }
 
 // soldIn lists the currencies that a draft can be tried in.

@@ -102,11 +102,15 @@ func Write(method Method, name string, events []Event, stamp time.Time) string {
 }
 
 // UID names a booking of an order line for ever, in a way that no other business
-// names one of its own (RFC 7986, 5.3: globally unique).
-func UID(line int64, address string) string {
+// names one of its own (RFC 7986, 5.3: globally unique). Meeting is that of a course;
+// 0 of anything else.
+func UID(line int64, meeting int, address string) string {
 	host := "ruvo.invalid"
 	if u, err := url.Parse(address); err == nil && u.Hostname() != "" {
 		host = u.Hostname()
+	}
+	if meeting > 0 {
+		return fmt.Sprintf("booking-%d-%d@%s", line, meeting, host)
 	}
 	return fmt.Sprintf("booking-%d@%s", line, host)
 }

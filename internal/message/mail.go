@@ -172,9 +172,13 @@ func WriteMoved(tx *store.Tx, line *docket.Line, was question.Booking, word stri
 		word += "\n\n"
 	}
 	lines := []*docket.Line{line}
+	calendar := calendarOf(lines, false, now)
+	if gone := line.Gone(was); len(gone) > 0 {
+		calendar += ics.Write(ics.Cancel, "", gone, now)
+	}
 	return sendAlong(tx, line.Business, line.Order, lines, "moved", fmt.Sprintf("moved-%d-%d", line.Row.ID, now.UnixNano()), words.Params{
 		"was": item.Spec.Words(was, env), "is": line.Result.Words(line.Edition, k, line.Given), "word": word,
-	}, along{calendar: calendarOf(lines, false, now)}, now)
+	}, along{calendar: calendar}, now)
 }
 
 // WriteTurn writes that what somebody waited for came free, with the address at which
@@ -271,9 +275,7 @@ type along struct {
 func calendarOf(lines []*docket.Line, cancelled bool, now time.Time) string {
 	var events []ics.Event
 	for _, line := range lines {
-		if e, booked := line.Event(nil, cancelled); booked {
-			events = append(events, e)
-		}
+		events = append(events, line.Events(nil, cancelled)...)
 	}
 	if len(events) == 0 {
 		return ""

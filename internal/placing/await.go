@@ -192,11 +192,11 @@ func Soonest(tx *store.Tx, rows []store.OrderLine) (time.Time, error) {
 	for i, r := range rows {
 		ids[i] = r.ID
 	}
-	all, err := tx.BookingsOf(ids)
+	all, err := tx.BookingsByLine(ids)
 	var first time.Time
-	for _, b := range all {
-		if first.IsZero() || b.StartAt.Before(first) {
-			first = b.StartAt
+	for _, of := range all {
+		if first.IsZero() || of[0].StartAt.Before(first) {
+			first = of[0].StartAt
 		}
 	}
 	return first, err

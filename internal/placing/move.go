@@ -1,7 +1,6 @@
 package placing
 
 import (
-	"errors"
 	"time"
 
 	"ruvo/internal/core/booking"
@@ -11,10 +10,16 @@ import (
 	"ruvo/internal/store"
 )
 
-// Rebook gives a line whose booking was moved its new place, instead of the one
-// that it had, of what the seller prefers where they do. What stands against it is
-// told, unless it is made anyway.
-func Rebook(tx *store.Tx, line *docket.Line, prefer []booking.ResourceID, anyway bool, now time.Time) (against *question.Fault, err error) {
+// A Mover is who moves what is booked.
+type Mover struct {
+	Seller bool
+	Prefer []booking.ResourceID // that the seller wants
+	Anyway bool                 // whatever stands against it
+}
+
+// Rebook gives a line whose booking was moved its new places, instead of those that it
+// had. What stands against it is told, unless it is made anyway.
+func Rebook(tx *store.Tx, line *docket.Line, by Mover, now time.Time) (against *question.Fault, err error) {
 	k, ok := line.Edition.BookingKey()
 	b, booked := line.Booked()
 	if !ok || !booked {
@@ -25,24 +30,25 @@ func Rebook(tx *store.Tx, line *docket.Line, prefer []booking.ResourceID, anyway
 		return nil, err
 	}
 	q.Wish = line.Result.Wish(line.Edition, line.Given)
-	q.Wish.Prefer = prefer
-	place, against := line.Edition.Booking.Take(b, *q, line.Given.Language)
+	q.Wish.Prefer, q.Wish.Seller = by.Prefer, by.Seller
+	places, against := line.Edition.Booking.Take(b, *q, line.Given.Language)
 	if against != nil {
 		against.Key = k
-		if !anyway {
+		if !by.Anyway {
 			return against, nil
 		}
-		place = line.Edition.Booking.Force(b, *q)
+		places = line.Edition.Booking.Force(b, *q)
 	}
-	had, err := tx.BookingOf(line.Row.ID)
-	if errors.Is(err, store.ErrNotFound) { // it was given back
-		had, err = store.Booking{LineID: line.Row.ID, ProductID: line.Row.ProductID, Sold: true}, nil
-	}
+	is := store.Booking{LineID: line.Row.ID, ProductID: line.Row.ProductID, Sold: true}
+	had, err := tx.BookingsOf(line.Row.ID)
 	if err != nil {
 		return against, err
 	}
-	had.People, had.Forced = b.People, against != nil
-	return against, Book(tx, &had, line.Edition.Booking, place, q.Resources)
+	if len(had) > 0 { // it was not given back
+		is.Sold, is.HeldUntil = had[0].Sold, had[0].HeldUntil
+	}
+	is.People, is.Forced = b.People, against != nil
+	return against, Book(tx, is, b.Of, line.Edition.Booking, places, q.Resources)
 }
 
 // refused makes a fault of a line's booking a problem.
@@ -57,7 +63,7 @@ func Moved(tx *store.Tx, line *docket.Line, was question.Booking, now time.Time)
 	if !booked || is.Equal(was) {
 		return false, nil
 	}
-	against, err := Rebook(tx, line, nil, false, now)
+	against, err := Rebook(tx, line, Mover{}, now)
 	if err == nil && against != nil {
 		err = refused(line, *against)
 	}

@@ -1,7 +1,6 @@
 package placing
 
 import (
-	"errors"
 	"slices"
 	"time"
 
@@ -88,13 +87,15 @@ func placeLine(tx *store.Tx, editions *docket.Editions, b store.Business, o *sto
 		return nil, err
 	}
 	if line.Edition.Booking != nil {
-		held, err := tx.BookingOf(row.ID)
-		if err == nil {
-			held.Sold, held.HeldUntil = true, nil
-			err = tx.SaveBooking(&held)
-		}
-		if err != nil && !errors.Is(err, store.ErrNotFound) {
+		held, err := tx.BookingsOf(row.ID)
+		if err != nil {
 			return nil, err
+		}
+		for _, b := range held {
+			b.Sold, b.HeldUntil = true, nil
+			if err := tx.SaveBooking(&b); err != nil {
+				return nil, err
+			}
 		}
 	}
 	if err := line.KeepNew(tx, now); err != nil {
@@ -140,7 +141,7 @@ func Cancel(tx *store.Tx, editions *docket.Editions, o *store.Order, lines []int
 				return err
 			}
 		}
-		if err := tx.FreePlace(row.ID); err != nil {
+		if err := tx.FreePlaces(row.ID); err != nil {
 			return err
 		}
 		if err := void(tx, &row, author, now); err != nil {

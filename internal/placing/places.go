@@ -45,16 +45,29 @@ func Resources(b *store.Business) map[booking.ResourceID]booking.Resource {
 // a stay that begins within it can end so late.
 const farthestStay = 1100
 
-// Book keeps a place for an order line, instead of the one that it may have.
-func Book(tx *store.Tx, b *store.Booking, rule *booking.Rule, p booking.Place, resources map[booking.ResourceID]booking.Resource) error {
-	b.StartAt, b.EndAt, b.FromAt, b.ToAt = p.Start.UTC(), p.End.UTC(), p.From.UTC(), p.To.UTC()
-	b.Private = rule.Alone()
-	if err := tx.SaveBooking(b); err != nil {
+// Book keeps places for an order line, instead of those that it may have. Of is how
+// many meetings the course has that they are of; 0 for what is none.
+func Book(tx *store.Tx, b store.Booking, of int, rule *booking.Rule, places []booking.Place, resources map[booking.ResourceID]booking.Resource) error {
+	if err := tx.FreePlaces(b.LineID); err != nil {
 		return err
 	}
-	var with []store.BookingResource
-	for _, id := range p.With {
-		with = append(with, store.BookingResource{ResourceID: id, Name: resources[id].Name})
+	b.Private = rule.Alone()
+	for i, p := range places {
+		row := b
+		row.StartAt, row.EndAt, row.FromAt, row.ToAt = p.Start.UTC(), p.End.UTC(), p.From.UTC(), p.To.UTC()
+		if of > 0 {
+			row.Meeting, row.Meetings = of-len(places)+i+1, of
+		}
+		if err := tx.SaveBooking(&row); err != nil {
+			return err
+		}
+		var with []store.BookingResource
+		for _, id := range p.With {
+			with = append(with, store.BookingResource{ResourceID: id, Name: resources[id].Name})
+		}
+		if err := tx.SetTaken(row.ID, with); err != nil {
+			return err
+		}
 	}
-	return tx.SetTaken(b.ID, with)
+	return nil
 }

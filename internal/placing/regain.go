@@ -56,13 +56,11 @@ func (r *regaining) place(i int, row store.OrderLine) error {
 	if err != nil || e.Booking == nil {
 		return err
 	}
-	held, err := r.tx.BookingOf(row.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil
-	}
-	if err != nil {
+	rows, err := r.tx.BookingsOf(row.ID)
+	if err != nil || len(rows) == 0 {
 		return err
 	}
+	held := rows[0]
 	if held.HeldUntil == nil || !held.HeldUntil.After(r.now) {
 		// The lines of this order that come before hold their places again by now,
 		// and take them from this one.
@@ -79,16 +77,22 @@ func (r *regaining) place(i int, row store.OrderLine) error {
 			b = question.Booking{Start: held.StartAt, End: held.EndAt, People: held.People}
 		}
 		q.Wish = line.Result.Wish(e, line.Given)
-		place, f := e.Booking.Take(b, *q, r.language)
+		places, f := e.Booking.Take(b, *q, r.language)
 		if f != nil {
 			f.Key, _ = e.BookingKey()
 			return r.refused(i, []question.Fault{*f})
 		}
-		held.HeldUntil, r.order.HeldUntil = &r.until, &r.until
-		return Book(r.tx, &held, e.Booking, place, q.Resources)
+		r.order.HeldUntil = &r.until
+		return Book(r.tx, store.Booking{LineID: row.ID, ProductID: row.ProductID, People: b.People, Sold: held.Sold, HeldUntil: &r.until}, b.Of, e.Booking, places, q.Resources)
 	}
-	held.HeldUntil, r.order.HeldUntil = &r.until, &r.until
-	return r.tx.SaveBooking(&held)
+	r.order.HeldUntil = &r.until
+	for _, held := range rows {
+		held.HeldUntil = &r.until
+		if err := r.tx.SaveBooking(&held); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (r *regaining) stock(i int, row store.OrderLine) error {

@@ -112,7 +112,7 @@ func (w *Waiting) look(tx *store.Tx, b store.Business, wait *store.Wait) error {
 	}
 	l := words.Language(wait.Language)
 	q.Wish = WishOf(e, wait.Answers, b.Location(), now, l)
-	place, f := e.Booking.Take(question.Booking{Start: wait.StartAt, End: wait.EndAt, People: wait.People, With: wait.Chosen}, *q, l)
+	places, f := e.Booking.Take(wait.Wanted(), *q, l)
 	if f != nil {
 		return nil
 	}
@@ -122,7 +122,7 @@ func (w *Waiting) look(tx *store.Tx, b store.Business, wait *store.Wait) error {
 		until = wait.StartAt
 	}
 	wait.Hash, wait.OfferedAt, wait.OfferedUntil = link.Hash(secret), store.Time(now), store.Time(until)
-	wait.FromAt, wait.ToAt, wait.Resources, wait.Private = store.Time(place.From), store.Time(place.To), place.With, e.Booking.Alone()
+	wait.FromAt, wait.ToAt, wait.Resources, wait.Private = store.Time(places[0].From), store.Time(places[len(places)-1].To), places[0].With, e.Booking.Alone()
 	if err := tx.SaveWait(wait); err != nil {
 		return err
 	}

@@ -297,11 +297,11 @@ func (s *Shop) hold(ctx context.Context, tx *store.Tx, o *store.Order, row store
 		return err
 	}
 	q.Wish = ev.result.Wish(ev.edition, ev.facts)
-	place, fault := ev.edition.Booking.Take(b, *q, ev.facts.Language)
+	places, fault := ev.edition.Booking.Take(b, *q, ev.facts.Language)
 	if fault != nil {
 		return problem.Invalid(ev.facts.Language, problem.Fields(ev.facts.Language, "", []question.Fault{*fault}))
 	}
 	until := s.Now().Add(s.Hold).UTC()
 	o.HeldUntil = &until
-	return placing.Book(tx, &store.Booking{LineID: row.ID, ProductID: row.ProductID, People: b.People, HeldUntil: &until}, ev.edition.Booking, place, q.Resources)
+	return placing.Book(tx, store.Booking{LineID: row.ID, ProductID: row.ProductID, People: b.People, HeldUntil: &until}, b.Of, ev.edition.Booking, places, q.Resources)
 }

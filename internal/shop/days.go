@@ -39,11 +39,11 @@ func (s *Shop) BookingFile(ctx context.Context, secret string, id int64, l words
 		if names != nil {
 			list = *names
 		}
-		e, booked := line.Event(list, line.State() == order.Cancelled)
-		if !booked {
+		events := line.Events(list, line.State() == order.Cancelled)
+		if len(events) == 0 {
 			return problem.NotFound(l, "no_booking")
 		}
-		text = ics.Write(ics.MethodFor(e), "", []ics.Event{e}, s.Now())
+		text = ics.Write(ics.MethodFor(events[0]), "", events, s.Now())
 		return nil
 	})
 	return text, err
@@ -83,6 +83,7 @@ func (s *Shop) Days(ctx context.Context, slug string, asked api.DaysAsked, l wor
 		view = apiview.Days(e.Booking, *q, a, l)
 		if a.Begin == nil {
 			apiview.Price(&view, e, r.Input(e, ev.facts))
+			apiview.PriceCourses(&view, e, ev.answers, ev.facts, a.People)
 		}
 		return nil
 	})

@@ -440,20 +440,21 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 
 // with names what a line's booking takes; nil for nothing.
 func with(tx *store.Tx, line *docket.Line) (*[]string, error) {
-	b, err := tx.BookingOf(line.Row.ID)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, nil
-	}
+	rows, err := tx.BookingsOf(line.Row.ID)
 	if err != nil {
 		return nil, err
 	}
-	taken, err := tx.With([]store.Booking{b})
-	if err != nil || len(taken[b.ID]) == 0 {
+	taken, err := tx.With(rows)
+	if err != nil || len(taken) == 0 {
 		return nil, err
 	}
 	var names []string
-	for _, w := range taken[b.ID] {
-		names = append(names, w.Name)
+	for _, b := range rows { // meetings of a course mostly have the same
+		for _, w := range taken[b.ID] {
+			if !slices.Contains(names, w.Name) {
+				names = append(names, w.Name)
+			}
+		}
 	}
 	return &names, nil
 }

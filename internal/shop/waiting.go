@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
@@ -76,6 +77,12 @@ func (s *Shop) Wait(ctx context.Context, slug string, w api.NewWait, l words.Lan
 		}
 		q.Wish = placing.WishOf(e, answers, b.Location(), s.Now(), l)
 		wanted := question.Booking{Start: w.Start.UTC(), End: w.End.UTC(), People: w.People}
+		if w.Meetings != nil {
+			wanted.Of = deref(w.Of)
+			for _, m := range *w.Meetings {
+				wanted.Meetings = append(wanted.Meetings, question.Meeting{Start: m.Start.UTC(), End: m.End.UTC()})
+			}
+		}
 		if w.With != nil {
 			wanted.With = *w.With
 		}
@@ -95,7 +102,7 @@ func (s *Shop) Wait(ctx context.Context, slug string, w api.NewWait, l words.Lan
 			return err
 		}
 		return tx.SaveWait(&store.Wait{
-			ProductID: p.ID, StartAt: wanted.Start, EndAt: wanted.End, People: w.People, Answers: answers, Chosen: wanted.With, Name: name, Email: email, Language: string(l), CreatedAt: s.Now().UTC(), Hash: link.Hash(link.Secret()),
+			ProductID: p.ID, StartAt: wanted.Start, EndAt: wanted.End, People: w.People, Meetings: wanted.Meetings, MeetingsOf: wanted.Of, Answers: answers, Chosen: wanted.With, Name: name, Email: email, Language: string(l), CreatedAt: s.Now().UTC(), Hash: link.Hash(link.Secret()),
 		})
 	})
 	return api.Waiting{Hours: placing.TurnHours}, err
@@ -110,6 +117,9 @@ func (s *Shop) Turn(ctx context.Context, secret string, l words.Language) (api.T
 			return err
 		}
 		view = api.Turn{Start: w.StartAt, End: w.EndAt, People: w.People, Until: *w.OfferedUntil}
+		if len(w.Meetings) > 0 {
+			view.Meetings, view.Of = new(apiview.Meetings(w.Meetings)), &w.MeetingsOf
+		}
 		return nil
 	})
 	return view, err

@@ -88,14 +88,18 @@ func write(out io.Writer, body string, pictures []port.Picture, calendar string)
 			_, err = io.WriteString(part, lines(base64.StdEncoding.EncodeToString(p.PNG)))
 		}
 	}
-	if err == nil && calendar != "" {
-		err = attachCalendar(parts, calendar)
+	for one := range strings.SplitAfterSeq(calendar, calendarEnd) { // each has a method of its own
+		if err == nil && one != "" {
+			err = attachCalendar(parts, one)
+		}
 	}
 	if err != nil {
 		return err
 	}
 	return parts.Close()
 }
+
+const calendarEnd = "END:VCALENDAR\r\n"
 
 var methodLine = regexp.MustCompile(`(?m)^METHOD:([A-Z]+)\r?$`)
 

@@ -8,7 +8,8 @@ import (
 	"ruvo/internal/core/order"
 )
 
-// A Booking is a place taken by an order line, or held for it.
+// A Booking is a place taken by an order line, or held for it: one for each meeting
+// of a course, else one.
 type Booking struct {
 	ID        int64
 	LineID    int64
@@ -23,6 +24,8 @@ type Booking struct {
 	Sold      bool
 	HeldUntil *time.Time
 	NoShowAt  *time.Time // when somebody said that nobody came
+	Meeting   int        // of a course, from 1; 0 of anything else
+	Meetings  int        // that the whole course has
 }
 
 // A BookingResource is what a booking takes, with the name that it had then.
@@ -109,21 +112,23 @@ func (tx *Tx) SetTaken(b int64, with []BookingResource) error {
 	return tx.db.Create(&with).Error
 }
 
-// BookingOf finds the booking of an order line.
-func (tx *Tx) BookingOf(line int64) (Booking, error) { return first[Booking](tx, "line_id = ?", line) }
+// BookingsOf lists the bookings of an order line, in order; none where there is none.
+func (tx *Tx) BookingsOf(line int64) ([]Booking, error) {
+	return list[Booking](tx, "start_at, id", "line_id = ?", line)
+}
 
-// BookingsOf finds the bookings of several order lines by line.
-func (tx *Tx) BookingsOf(lines []int64) (map[int64]Booking, error) {
-	rows, err := list[Booking](tx, "id", "line_id IN ?", lines)
-	m := make(map[int64]Booking, len(rows))
+// BookingsByLine finds the bookings of several order lines, each line's in order.
+func (tx *Tx) BookingsByLine(lines []int64) (map[int64][]Booking, error) {
+	rows, err := list[Booking](tx, "start_at, id", "line_id IN ?", lines)
+	m := make(map[int64][]Booking, len(lines))
 	for _, b := range rows {
-		m[b.LineID] = b
+		m[b.LineID] = append(m[b.LineID], b)
 	}
 	return m, err
 }
 
-// FreePlace gives the place of an order line free.
-func (tx *Tx) FreePlace(line int64) error {
+// FreePlaces gives the places of an order line free.
+func (tx *Tx) FreePlaces(line int64) error {
 	return tx.db.Where("line_id = ?", line).Delete(&Booking{}).Error
 }
 

@@ -28,6 +28,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0018_resources", Migrate: func(db *gorm.DB) error { return run(db, resources) }},
 	{ID: "0019_calendars", Migrate: func(db *gorm.DB) error { return run(db, calendars) }},
 	{ID: "0020_waits", Migrate: func(db *gorm.DB) error { return run(db, waits) }},
+	{ID: "0021_courses", Migrate: func(db *gorm.DB) error { return run(db, courses) }},
 }
 
 func migrate(db *gorm.DB) error {

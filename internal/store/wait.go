@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"ruvo/internal/core/booking"
+	"ruvo/internal/core/question"
 )
 
 // How a wait ended.
@@ -27,6 +28,8 @@ type Wait struct {
 	ToAt         *time.Time
 	Private      bool
 	Resources    []booking.ResourceID `gorm:"serializer:json"`
+	Meetings     []question.Meeting `gorm:"serializer:json"` // of a course
+	MeetingsOf   int                // that the whole course has
 	People       int
 	Answers      map[string]json.RawMessage `gorm:"serializer:json"` // that decide what can be booked
 	Chosen       []booking.ResourceID       `gorm:"serializer:json"`
@@ -39,6 +42,11 @@ type Wait struct {
 	OfferedUntil *time.Time
 	DoneAt       *time.Time
 	Outcome      string
+}
+
+// Wanted is what is waited for.
+func (w *Wait) Wanted() question.Booking {
+	return question.Booking{Start: w.StartAt, End: w.EndAt, People: w.People, With: w.Chosen, Meetings: w.Meetings, Of: w.MeetingsOf}
 }
 
 // SaveWait adds or updates a wait.
@@ -67,8 +75,18 @@ func (tx *Tx) offered(product int64, needs []booking.ResourceID, from, to, now t
 	var taken []booking.Taken
 	for _, w := range rows {
 		shares := slices.ContainsFunc(w.Resources, func(id booking.ResourceID) bool { return slices.Contains(needs, id) })
-		if w.ProductID == product || shares {
-			taken = append(taken, booking.Taken{Start: w.StartAt, End: w.EndAt, From: When(w.FromAt), To: When(w.ToAt), People: w.People, Product: w.ProductID, Private: w.Private, With: w.Resources, Wait: w.ID})
+		if w.ProductID != product && !shares {
+			continue
+		}
+		t := booking.Taken{Start: w.StartAt, End: w.EndAt, From: When(w.FromAt), To: When(w.ToAt), People: w.People, Product: w.ProductID, Private: w.Private, With: w.Resources, Wait: w.ID}
+		if len(w.Meetings) == 0 {
+			taken = append(taken, t)
+		}
+		// What is needed around a meeting is as much as around the whole.
+		before, after := w.StartAt.Sub(t.From), t.To.Sub(w.EndAt)
+		for _, m := range w.Meetings {
+			t.Start, t.End, t.From, t.To = m.Start, m.End, m.Start.Add(-before), m.End.Add(after)
+			taken = append(taken, t)
 		}
 	}
 	return taken, err

@@ -136,7 +136,11 @@ func (h *handlers) GetDocket(ctx context.Context, r GetDocketRequestObject) (Get
 }
 
 func (h *handlers) ActOnDocket(ctx context.Context, r ActOnDocketRequestObject) (ActOnDocketResponseObject, error) {
-	v, err := h.Desk.Act(ctx, r.Line, string(r.Action), speak(ctx))
+	meeting := 0
+	if r.Params.Meeting != nil {
+		meeting = *r.Params.Meeting
+	}
+	v, err := h.Desk.Act(ctx, r.Line, string(r.Action), meeting, speak(ctx))
 	return ActOnDocket200JSONResponse(v), err
 }
 

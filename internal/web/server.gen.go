@@ -60,7 +60,7 @@ type ServerInterface interface {
 	GetFile(ctx *echo.Context, line LineParam, upload UploadParam, params GetFileParams) error
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
-	ActOnDocket(ctx *echo.Context, line LineParam, action string) error
+	ActOnDocket(ctx *echo.Context, line LineParam, action string, params ActOnDocketParams) error
 	// GetFeeds The private addresses of calendars, and the calendars that close times of resources
 	// (GET /api/desk/feeds)
 	GetFeeds(ctx *echo.Context) error
@@ -669,8 +669,17 @@ func (w *ServerInterfaceWrapper) ActOnDocket(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter action: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ActOnDocketParams
+	// ------------- Optional query parameter "meeting" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "meeting", ctx.QueryParams(), &params.Meeting, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter meeting: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.ActOnDocket(ctx, line, action)
+	err = w.Handler.ActOnDocket(ctx, line, action, params)
 	return err
 }
 
@@ -3370,6 +3379,7 @@ func (response GetFiledefaultApplicationProblemPlusJSONResponse) VisitGetFileRes
 type ActOnDocketRequestObject struct {
 	Line   LineParam `json:"line"`
 	Action string    `json:"action"`
+	Params ActOnDocketParams
 }
 
 type ActOnDocketResponseObject interface {
@@ -8817,11 +8827,12 @@ func (sh *strictHandler) GetFile(ctx *echo.Context, line LineParam, upload Uploa
 }
 
 // ActOnDocket operation middleware
-func (sh *strictHandler) ActOnDocket(ctx *echo.Context, line LineParam, action string) error {
+func (sh *strictHandler) ActOnDocket(ctx *echo.Context, line LineParam, action string, params ActOnDocketParams) error {
 	var request ActOnDocketRequestObject
 
 	request.Line = line
 	request.Action = action
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.ActOnDocket(ctx.Request().Context(), request.(ActOnDocketRequestObject))

@@ -2,23 +2,34 @@ package booking
 
 import (
 	"slices"
+	"time"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/question"
 )
 
 // Force gives what a booking takes whatever stands against it, as a seller may:
-// of each need one that was chosen, else one that is free, else the first.
-func (r *Rule) Force(b question.Booking, q Query) Place {
+// of each need one that was chosen, else one that is free, else the first. Of a
+// course it is one place for each meeting.
+func (r *Rule) Force(b question.Booking, q Query) []Place {
 	q.Wish.With = append(slices.Clone(b.With), q.Wish.Prefer...)
 	h := r.hold(&q)
-	s := r.around(b.Start, r.Ends(b))
+	var list []Place
+	for _, m := range b.Times(r.Ends(b)) {
+		list = append(list, h.force(m.Start, m.End))
+	}
+	return list
+}
+
+func (h *held) force(start, end time.Time) Place {
+	r, q := h.rule, h.q
+	s := r.around(start, end)
 	if r.Stays != nil {
-		r.turn(&q, s)
+		r.turn(q, s)
 	}
 	p := Place{Start: s.start, End: s.end, From: s.from, To: s.to}
 	for i, n := range r.Needs {
-		list := r.candidates(&q, i)
+		list := r.candidates(q, i)
 		if len(list) == 0 {
 			list = n.Of
 		}

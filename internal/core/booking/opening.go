@@ -145,6 +145,9 @@ type Place struct {
 	With       []ResourceID
 }
 
+// number writes a number for a text.
+func number(n int) string { return strconv.Itoa(n) }
+
 // Check says what stands against a booking: a number of people that the rule
 // does not take, a time that is not offered, or too few places left.
 func (r *Rule) Check(b question.Booking, q Query, l words.Language) *question.Fault {
@@ -152,26 +155,32 @@ func (r *Rule) Check(b question.Booking, q Query, l words.Language) *question.Fa
 	return f
 }
 
-// Take gives what a booking takes, or says what stands against it.
-func (r *Rule) Take(b question.Booking, q Query, l words.Language) (Place, *question.Fault) {
+// Take gives what a booking takes, one place for each meeting of a course, else one,
+// or says what stands against it.
+func (r *Rule) Take(b question.Booking, q Query, l words.Language) ([]Place, *question.Fault) {
 	if b.People < r.least() {
-		return Place{}, &question.Fault{Code: "people_least", Params: words.Params{"least": strconv.Itoa(r.least())}}
+		return nil, &question.Fault{Code: "people_least", Params: words.Params{"least": number(r.least())}}
 	}
 	if b.People > r.most() {
-		return Place{}, &question.Fault{Code: "people_most", Params: words.Params{"most": strconv.Itoa(r.most())}}
+		return nil, &question.Fault{Code: "people_most", Params: words.Params{"most": number(r.most())}}
 	}
 	q.Wish.With = append(slices.Clone(b.With), q.Wish.Prefer...)
 	for _, id := range b.With {
 		if !slices.ContainsFunc(r.Needs, func(n Need) bool { return n.Choose && slices.Contains(n.Of, id) }) {
-			return Place{}, &question.Fault{Code: "resource_gone"}
+			return nil, &question.Fault{Code: "resource_gone"}
 		}
 	}
-	if r.By != ByTime {
+	switch {
+	case (r.By == ByCourse) != (len(b.Meetings) > 0):
+		return nil, &question.Fault{Code: "opening_gone"}
+	case r.By == ByCourse:
+		return r.takeCourse(b, q, l)
+	case r.By != ByTime:
 		return r.takeStay(b, q, l)
 	}
 	minutes := int(r.Ends(b).Sub(b.Start) / time.Minute)
 	if !r.varies() && minutes != r.Length || r.varies() && !r.offers(minutes, &q.Wish) {
-		return Place{}, &question.Fault{Code: "length_gone"}
+		return nil, &question.Fault{Code: "length_gone"}
 	}
 	q.Wish.Length = minutes
 	q.From = calendar.DayOf(b.Start.In(q.Zone))
@@ -185,28 +194,28 @@ func (r *Rule) Take(b question.Booking, q Query, l words.Language) (Place, *ques
 		case o.Left >= b.People:
 			return h.take(r.around(o.Start, o.End))
 		case o.Left <= 0:
-			return Place{}, &question.Fault{Code: "opening_sold_out"}
+			return nil, &question.Fault{Code: "opening_sold_out"}
 		}
-		return Place{}, &question.Fault{Code: "opening_full", Params: words.Params{"left": strconv.Itoa(o.Left)}}
+		return nil, &question.Fault{Code: "opening_full", Params: words.Params{"left": number(o.Left)}}
 	}
-	return Place{}, &question.Fault{Code: "opening_gone"}
+	return nil, &question.Fault{Code: "opening_gone"}
 }
 
 // take gives what a booking of a stretch takes; those who share an opening share
 // what it has.
-func (h *held) take(s *stretch) (Place, *question.Fault) {
+func (h *held) take(s *stretch) ([]Place, *question.Fault) {
 	p := Place{Start: s.start, End: s.end, From: s.from, To: s.to}
 	if g, shared := h.groups[timesOf(s.start, s.end)]; shared && !h.rule.Alone() {
 		p.With = g.with
-		return p, nil
+		return []Place{p}, nil
 	}
 	if !h.rule.exclusive() || len(h.rule.Needs) == 0 {
-		return p, nil
+		return []Place{p}, nil
 	}
 	with, ok := h.assign(s)
 	if !ok {
-		return Place{}, &question.Fault{Code: "opening_sold_out"}
+		return nil, &question.Fault{Code: "opening_sold_out"}
 	}
 	p.With = with
-	return p, nil
+	return []Place{p}, nil
 }

@@ -42,6 +42,8 @@ type Wish struct {
 	With   []ResourceID         // that the customer chose
 	Prefer []ResourceID         // that the seller wants, also where customers cannot choose
 	Only   map[int][]ResourceID // that answers name, by the place of the need
+	// Seller says that the seller asks, who puts the meetings of a course where they like.
+	Seller bool
 }
 
 // mostNeeds bounds the kinds of resources that a booking takes.

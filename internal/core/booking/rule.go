@@ -19,6 +19,8 @@ const (
 	ByTime  By = ""       // openings, in minutes
 	ByDay   By = "days"   // from a first to a last day
 	ByNight By = "nights" // from the day of arrival to that of departure
+	// ByCourse is a course: several meetings as one.
+	ByCourse By = "course"
 )
 
 // A Rule is what makes openings or stays.
@@ -51,6 +53,10 @@ type Rule struct {
 	Seasons []Season `json:"seasons,omitempty"`
 	// Fixed are stays that can be booked only whole.
 	Fixed []FixedStay `json:"fixed,omitempty"`
+	// Courses are those that can be booked; Join is how many of its meetings may
+	// have passed when somebody joins one.
+	Courses []Course `json:"courses,omitempty"`
+	Join    int      `json:"join,omitempty"`
 }
 
 // Stays say how days or nights are booked.
@@ -80,7 +86,7 @@ const farthestPadding = 7 * 1440
 // Validate says what is wrong with a rule.
 func (r *Rule) Validate() error {
 	switch {
-	case r.By != ByTime && r.By != ByDay && r.By != ByNight:
+	case r.By != ByTime && r.By != ByDay && r.By != ByNight && r.By != ByCourse:
 		return words.Tell("booking.by_unknown")
 	case r.Places < 1 || r.Places > 10000:
 		return words.Tell("booking.places_must_lie_between_1")
@@ -99,7 +105,12 @@ func (r *Rule) Validate() error {
 	if err := r.validateNeeds(); err != nil {
 		return err
 	}
-	if r.By != ByTime {
+	switch {
+	case r.By == ByCourse:
+		return r.validateCourses()
+	case len(r.Courses) > 0 || r.Join != 0:
+		return words.Tell("booking.courses_by_course")
+	case r.By != ByTime:
 		return r.validateStays()
 	}
 	if err := r.validateTimes(); err != nil {
@@ -236,10 +247,12 @@ func (r *Rule) Choices() []int {
 func (r *Rule) varies() bool { return len(r.Lengths) > 0 || r.Longest > 0 || r.LengthBy != "" }
 
 // Alone says whether a booking has its time for itself.
-func (r *Rule) Alone() bool { return r.Private || r.By != ByTime }
+func (r *Rule) Alone() bool { return r.Private || r.Stays != nil }
 
 // exclusive says whether bookings that do not begin together exclude each other.
-func (r *Rule) exclusive() bool { return r.Alone() || r.Before+r.After > 0 || len(r.Needs) > 0 }
+func (r *Rule) exclusive() bool {
+	return r.Alone() || r.By == ByCourse || r.Before+r.After > 0 || len(r.Needs) > 0
+}
 
 // length gives the minutes of an opening that is asked for.
 func (r *Rule) length(w *Wish) int {

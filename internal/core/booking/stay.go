@@ -24,7 +24,7 @@ type StayDay struct {
 
 // Arrivals lists the days asked for with whether a stay can begin on them.
 func (r *Rule) Arrivals(q Query) []StayDay {
-	if r.By == ByTime {
+	if r.Stays == nil {
 		return nil
 	}
 	h := r.hold(&q)
@@ -43,7 +43,7 @@ func (r *Rule) Arrivals(q Query) []StayDay {
 // Departures lists the days asked for with whether a stay that begins on a day
 // can end on them.
 func (r *Rule) Departures(first calendar.Day, q Query) []StayDay {
-	if r.By == ByTime {
+	if r.Stays == nil {
 		return nil
 	}
 	h := r.hold(&q)
@@ -118,6 +118,17 @@ func (r *Rule) Samples() []question.Booking {
 	start := time.Unix(1, 0)
 	var ends []time.Time
 	switch r.By {
+	case ByCourse:
+		var list []question.Booking
+		for n := r.least(); n <= r.most(); n++ {
+			of := r.courseSamples(n)
+			if len(list)+len(of) > mostSamples { // the last one bounds the others
+				n = r.most()
+				of = r.courseSamples(n)
+			}
+			list = append(list, of...)
+		}
+		return list
 	case ByTime:
 		for _, n := range r.Choices() {
 			ends = append(ends, start.Add(time.Duration(n)*time.Minute))
@@ -275,18 +286,18 @@ func (h *held) taken(s *stretch) *words.Message {
 }
 
 // takeStay gives what a stay takes, or says what stands against it.
-func (r *Rule) takeStay(b question.Booking, q Query, l words.Language) (Place, *question.Fault) {
+func (r *Rule) takeStay(b question.Booking, q Query, l words.Language) ([]Place, *question.Fault) {
 	first, last := calendar.DayOf(b.Start.In(q.Zone)), calendar.DayOf(b.End.In(q.Zone))
 	if r.Stays.Depart == 1440 { // the day ends with it
 		last = calendar.DayOf(b.End.Add(-time.Nanosecond).In(q.Zone))
 	}
 	s := r.stay(&q, first, last)
 	if !s.start.Equal(b.Start) || !s.end.Equal(b.End) {
-		return Place{}, &question.Fault{Code: "opening_gone"}
+		return nil, &question.Fault{Code: "opening_gone"}
 	}
 	h := r.hold(&q)
 	if why := h.against(first, last); why != nil {
-		return Place{}, &question.Fault{Code: "stay", Params: words.Params{"why": why.Say(l)}}
+		return nil, &question.Fault{Code: "stay", Params: words.Params{"why": why.Say(l)}}
 	}
 	return h.take(s)
 }

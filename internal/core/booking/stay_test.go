@@ -27,7 +27,7 @@ func stay(r *Rule, from, to string) question.Booking {
 // take books a stay, or says why not.
 func take(t *testing.T, r *Rule, q *Query, from, to string) string {
 	t.Helper()
-	p, f := r.Take(stay(r, from, to), *q, words.English)
+	p, f := one(r.Take(stay(r, from, to), *q, words.English))
 	if f != nil {
 		return f.Message(words.English)
 	}
@@ -128,7 +128,7 @@ func TestNightsThroughClockChanges(t *testing.T) {
 			for n := 1; n < 4; n++ {
 				b := question.Booking{Start: day(from).At(900, at), End: day(from).Add(n).At(600, at), People: 1}
 				q := Query{Now: day("2026-01-01").At(0, at), Zone: at, Product: 1, Resources: map[ResourceID]Resource{1: {ID: 1}}}
-				if p, f := r.Take(b, q, words.English); f != nil || r.Units(b) != n {
+				if p, f := one(r.Take(b, q, words.English)); f != nil || r.Units(b) != n {
 					t.Errorf("%s from %s: %d nights of %d, %v %v", zone, from, r.Units(b), n, p, f)
 				}
 			}

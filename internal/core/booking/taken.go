@@ -106,7 +106,7 @@ func (r *Rule) hold(q *Query) *held {
 				}
 				h.groups[timesOf(t.Start, t.End)] = g
 			}
-			if len(r.Needs) == 0 {
+			if len(r.Needs) == 0 && r.By != ByCourse {
 				add(t, 0)
 			}
 		}

@@ -21,6 +21,9 @@ type Day struct {
 func (r *Rule) Day(d calendar.Day, q Query) Day {
 	q.From, q.To = d, d
 	h := r.hold(&q)
+	if r.By == ByCourse {
+		return h.courseDay(d)
+	}
 	if r.By == ByTime {
 		openings := h.openings()
 		return Day{Openings: openings, Why: h.why(d, openings)}

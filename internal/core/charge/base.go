@@ -210,14 +210,31 @@ func (m *making) baseLine(line Line, of *row, units int) {
 		}
 		sum = sum.Times(wholes(units))
 	}
-	line.Amount = m.round(sum, line.Question)
-	line.because(why)
+	if m.partly() && line.Part != PartGiven {
+		sum = sum.Share(m.Facts.Meetings, m.Facts.MeetingsOf)
+		line.Amount = m.round(sum, line.Question)
+		if why.Code == "" {
+			why = because(Reason{Code: whyAmount}, of.parts[0].rate)
+		}
+		line.because(why)
+		line.because(Reason{Code: whyJoined, Count: wholes(m.Facts.Meetings), Included: m.Facts.MeetingsOf})
+	} else {
+		line.Amount = m.round(sum, line.Question)
+		line.because(why)
+	}
 	if len(of.special.of) > 0 {
 		line.because(m.instead(of.special, of.list))
 	}
 	line.because(m.computed)
 	line.from(m.from)
 	m.add(line)
+}
+
+// partly says whether a course is joined after it began, and its price is for the
+// whole of it. What is priced by the hour or the day is less by itself.
+func (m *making) partly() bool {
+	f := &m.Facts
+	return f.Meetings > 0 && f.Meetings < f.MeetingsOf && m.Measure != Hour && m.Measure != Day
 }
 
 // because adds a reason to a line, if it is one.

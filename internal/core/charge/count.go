@@ -27,6 +27,9 @@ type Measured struct {
 	Left int
 	// Whole is what is booked whole at a price of its own; nil for anything else.
 	Whole *Whole
+	// Meetings are those that are booked of a course, which has MeetingsOf; 0 of
+	// anything else.
+	Meetings, MeetingsOf int
 }
 
 // Whole is something that is booked only whole, and what it costs.

@@ -61,6 +61,7 @@ const (
 	whyComputed   ReasonCode = "computed"      // a formula with its numbers, in braces
 	whyInstead    ReasonCode = "instead"       // an amount, as the formula has no result
 	whyWhole      ReasonCode = "whole"         // something that is booked only whole
+	whyJoined     ReasonCode = "joined"        // so many of the meetings of a course
 )
 
 // The names of other prices that have no words of their own.
@@ -170,6 +171,8 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 		return fill("amount", amount(r.Amount))
 	case whyWhole:
 		return fill("name", r.Text)
+	case whyJoined:
+		return fill("count", number(r.Count, l), "of", itoa(r.Included))
 	case whyInstead:
 		return fill("amount", amount(r.Amount), "why", l.Fill(r.Text))
 	case whyComputed:

@@ -29,7 +29,17 @@ func Bookable(e *product.Edition, q booking.Query) []product.Finding {
 		say(false, "seasons_rival", "one", one, "other", other, "day", words.Spoken(func(l words.Language) string { return l.Day(day) }))
 	}
 	q.Taken = nil
-	any := len(r.Openings(q)) > 0 || slices.ContainsFunc(r.Arrivals(q), func(d booking.StayDay) bool { return d.Why == nil })
+	for _, c := range r.Courses {
+		for _, m := range c.Meetings {
+			if m.Day.Before(q.From) || q.Off == nil {
+				continue
+			}
+			if reason, off := q.Off(m.Day); off {
+				say(false, "course_meets_off", "name", c.Name, "reason", reason, "day", words.Spoken(func(l words.Language) string { return l.Day(m.Day) }))
+			}
+		}
+	}
+	any := len(r.Openings(q)) > 0 || slices.ContainsFunc(r.Runs(q), func(x booking.Run) bool { return x.Why == nil }) || slices.ContainsFunc(r.Arrivals(q), func(d booking.StayDay) bool { return d.Why == nil })
 	if !any && len(list) == 0 {
 		say(false, "booking_rule_leaves_no_opening")
 	}

@@ -33,6 +33,9 @@ func (p Product) Times(n Count) Product {
 	return p.over(int64(n), int64(One))
 }
 
+// Share takes n of so many equal parts, of which there is at least one.
+func (p Product) Share(n, parts int) Product { return p.over(int64(n), int64(parts)) }
+
 // Percent takes so many per cent.
 func (p Product) Percent(percent decimal.Decimal) Product {
 	if c, unit, ok := parts(percent); ok {

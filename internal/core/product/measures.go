@@ -59,6 +59,9 @@ func (c *check) measures() {
 			switch {
 			case e.Booking == nil || e.Booking.By == booking.ByTime:
 				claim(charge.Hour, item.Key)
+			case e.Booking.By == booking.ByCourse:
+				claim(charge.Hour, item.Key)
+				claim(charge.Day, item.Key)
 			default:
 				claim(charge.Day, item.Key)
 				claim(charge.Night, item.Key)
@@ -98,6 +101,8 @@ func (e *Edition) Measured(p charge.Per, answers question.Answers) money.Count {
 			return money.Whole(int64(v.People))
 		case e.Booking == nil:
 			return 0
+		case len(v.Meetings) > 0:
+			return ofMeetings(p, v.Meetings)
 		case p == charge.Hour:
 			return money.CountOf(decimal.New(int64(e.Booking.Ends(v).Sub(v.Start)/time.Minute), 0).DivRound(decimal.NewFromInt(60), 6))
 		}
@@ -121,6 +126,21 @@ func (e *Edition) Measured(p charge.Per, answers question.Answers) money.Count {
 	}
 }
 
+// ofMeetings gives how many hours, or days on which one meets, meetings have.
+func ofMeetings(p charge.Per, list []question.Meeting) money.Count {
+	if p == charge.Day {
+		return money.Whole(int64(len(list)))
+	}
+	var minutes time.Duration
+	for _, m := range list {
+		minutes += m.End.Sub(m.Start) / time.Minute
+	}
+	if p != charge.Hour {
+		return 0
+	}
+	return money.CountOf(decimal.New(int64(minutes), 0).DivRound(decimal.NewFromInt(60), 6))
+}
+
 // Facts gives all that an order line is measured by.
 func (e *Edition) Facts(answers question.Answers, zone *time.Location) charge.Measured {
 	var f charge.Measured
@@ -134,6 +154,7 @@ func (e *Edition) Facts(answers question.Answers, zone *time.Location) charge.Me
 		if b, ok := answers[k].(question.Booking); ok {
 			at := b.Start.In(zone)
 			f.Minute, f.Timed = at.Hour()*60+at.Minute(), true
+			f.Meetings, f.MeetingsOf = len(b.Meetings), b.Of
 			if name, price, whole := e.Booking.WholeOn(f.First); whole {
 				f.Whole = &charge.Whole{Name: name, Price: price}
 			}

@@ -38,10 +38,12 @@ const mostWith = 5
 
 func (bookingSpec) Decode(raw json.RawMessage) (Value, *Fault) {
 	var b struct {
-		Start  time.Time `json:"start"`
-		End    time.Time `json:"end"`
-		People int       `json:"people"`
-		With   []int64   `json:"with"`
+		Start    time.Time `json:"start"`
+		End      time.Time `json:"end"`
+		People   int       `json:"people"`
+		With     []int64   `json:"with"`
+		Meetings []Meeting `json:"meetings"`
+		Of       int       `json:"of"`
 	}
 	possible := func(t time.Time) bool { return t.Year() >= 2000 && t.Year() <= 2200 }
 	if strict(raw, &b) != nil || !possible(b.Start) || !b.End.IsZero() && !possible(b.End) || len(b.With) > mostWith {
@@ -50,7 +52,18 @@ func (bookingSpec) Decode(raw json.RawMessage) (Value, *Fault) {
 	if !b.End.IsZero() && !b.End.After(b.Start) {
 		return nil, fault("booking_order")
 	}
-	v := Booking{Start: b.Start.UTC(), People: b.People, With: b.With}
+	if len(b.Meetings) > 0 || b.Of != 0 {
+		if !inOrder(b.Meetings) || b.Of < len(b.Meetings) || b.Of > MostMeetings || !b.Start.Equal(b.Meetings[0].Start) || !b.End.Equal(b.Meetings[len(b.Meetings)-1].End) {
+			return nil, fault("type_booking")
+		}
+		for i, m := range b.Meetings {
+			if !possible(m.Start) || !possible(m.End) {
+				return nil, fault("type_booking")
+			}
+			b.Meetings[i] = Meeting{Start: m.Start.UTC(), End: m.End.UTC()}
+		}
+	}
+	v := Booking{Start: b.Start.UTC(), People: b.People, With: b.With, Meetings: b.Meetings, Of: b.Of}
 	if !b.End.IsZero() {
 		v.End = b.End.UTC()
 	}
@@ -73,6 +86,9 @@ func (s bookingSpec) Words(v Value, env Env) string {
 		return env.Language.DayTime(first, minute(local)) + ", " + people
 	}
 	until := b.End.In(env.Zone)
+	if len(b.Meetings) > 0 {
+		return env.Language.Fill("course", "count", strconv.Itoa(len(b.Meetings)), "of", strconv.Itoa(b.Of), "from", env.Language.DayTime(first, minute(local)), "to", env.Language.Day(calendar.DayOf(until))) + ", " + people
+	}
 	if !s.nights && !s.days {
 		return env.Language.DayTime(first, minute(local)) + "–" + until.Format("15:04") + ", " + people
 	}
@@ -92,6 +108,42 @@ type Booking struct {
 	End    time.Time `json:"end,omitzero"` // zero: after the rule's length
 	People int       `json:"people"`
 	With   []int64   `json:"with,omitempty"` // resources that were chosen; what else is needed is found
+	// Meetings are those of a course, in order; Start and End are those of the first
+	// and the last. Of is how many the whole course has.
+	Meetings []Meeting `json:"meetings,omitempty"`
+	Of       int       `json:"of,omitempty"`
+}
+
+// A Meeting is one time of a course.
+type Meeting struct {
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
+}
+
+// MostMeetings bounds the meetings of a course.
+const MostMeetings = 200
+
+// inOrder says whether there are meetings, and each begins when the one before is over.
+func inOrder(list []Meeting) bool {
+	for i, m := range list {
+		if !m.End.After(m.Start) || i > 0 && m.Start.Before(list[i-1].End) {
+			return false
+		}
+	}
+	return len(list) > 0 && len(list) <= MostMeetings
+}
+
+// Meets says whether the booking is of just these meetings.
+func (b Booking) Meets(list []Meeting) bool {
+	return slices.EqualFunc(b.Meetings, list, func(a, c Meeting) bool { return a.Start.Equal(c.Start) && a.End.Equal(c.End) })
+}
+
+// Times are those that are booked: the meetings of a course, else the one until an end.
+func (b Booking) Times(end time.Time) []Meeting {
+	if len(b.Meetings) > 0 {
+		return b.Meetings
+	}
+	return []Meeting{{b.Start, end}}
 }
 
 // Answered implements Value.
@@ -99,7 +151,7 @@ func (b Booking) Answered() bool { return !b.Start.IsZero() }
 
 // Equal says whether two bookings are the same.
 func (b Booking) Equal(c Booking) bool {
-	return b.Start.Equal(c.Start) && b.End.Equal(c.End) && b.People == c.People && slices.Equal(b.With, c.With)
+	return b.Start.Equal(c.Start) && b.End.Equal(c.End) && b.People == c.People && slices.Equal(b.With, c.With) && b.Meets(c.Meetings) && b.Of == c.Of
 }
 
 // Terms implements Value.

@@ -120,9 +120,7 @@ export function Path({
               {!draft.booking
                 ? t("not bookable")
                 : draft.booking.by
-                  ? draft.booking.by === "nights"
-                    ? t("nights")
-                    : t("days")
+                  ? { nights: t("nights"), days: t("days"), course: t("courses") }[draft.booking.by]
                   : t("{{count}} places", { count: draft.booking.places })}
             </span>
           </WholeRow>

@@ -116,7 +116,7 @@ export function Board({ view, days, bookings, propose, go }: Props) {
                   })}
                 {placed.map(({ b, from, to, lane }) => (
                   <Block
-                    key={b.line}
+                    key={`${b.line}${b.start}`}
                     b={b}
                     className="bar"
                     sizes={{ day: wide, row: row.resource === undefined ? undefined : high * needs }}
@@ -129,7 +129,7 @@ export function Board({ view, days, bookings, propose, go }: Props) {
                         s.rows !== 0 && other !== undefined ? { ...to, with: [...rest, other] } : to,
                       );
                     }}
-                    move={() => propose(b, { day: b.day })}
+                    move={() => propose(b, { day: b.day, meeting: b.meeting })}
                     style={{
                       top: 2 + lane * high,
                       height: high - 4,

@@ -193,6 +193,7 @@ export function Calendar() {
                 </span>
                 <span className="grow">
                   {w.name}, {t("{{count}} people", { count: w.people })} · {w.product}
+                  {w.meetings > 0 && `, ${t("{{count}} meetings", { count: w.meetings })}`}
                 </span>
                 {w.until && (
                   <span className="mark good">

@@ -15,14 +15,26 @@ export function Card({ b, move }: { b: Booking; move: () => void }) {
   const { today } = useHere();
   const mark = useChange({
     send: (action: "no_show" | "showed") =>
-      take(api.POST("/api/desk/dockets/{line}/{action}", { params: { path: { line: b.line, action } } })),
+      take(
+        api.POST("/api/desk/dockets/{line}/{action}", {
+          params: { path: { line: b.line, action }, query: { meeting: b.meeting } },
+        }),
+      ),
     refreshes: ["calendar", "today", "docket"],
   });
   const begun = new Date(b.start).getTime() <= Date.now();
   return (
     <div className="calendar-card">
       <strong>{b.customer}</strong>
-      <div>{b.product}</div>
+      <div>
+        {b.product}
+        {b.meeting !== undefined && (
+          <span className="quiet">
+            {" · "}
+            {t("meeting {{number}} of {{count}}", { number: b.meeting, count: b.meetings })}
+          </span>
+        )}
+      </div>
       <div className="num">
         {b.stay ? (
           <>

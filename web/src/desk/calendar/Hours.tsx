@@ -65,7 +65,7 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
               {stays
                 .filter((b) => b.day <= d && b.last >= d)
                 .map((b) => (
-                  <Link key={b.line} to={`/orders/${b.line}`} className="calendar-chip stay">
+                  <Link key={`${b.line}${b.start}`} to={`/orders/${b.line}`} className="calendar-chip stay">
                     {b.day < d ? "→ " : ""}
                     {b.customer}, {b.product}
                   </Link>
@@ -115,11 +115,11 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
                   .map((b) => ({ b, from: minuteOf(b.time), to: minuteOf(b.time) + b.minutes })),
               ).map(({ b, lane, of, from: begin, to: end }) => (
                 <Block
-                  key={b.line}
+                  key={`${b.line}${b.start}`}
                   b={b}
                   sizes={{ day: width, minute }}
                   moved={(s) => propose(b, targetOf(b, s))}
-                  move={() => propose(b, { day: b.day })}
+                  move={() => propose(b, { day: b.day, meeting: b.meeting })}
                   style={{
                     top: y(begin),
                     height: (end - begin) * minute - 2,
@@ -133,7 +133,10 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
                   <span>
                     {b.customer} {b.people > 1 && <span className="small num">{b.people}</span>}
                   </span>
-                  <span className="small calendar-what">{b.product}</span>
+                  <span className="small calendar-what">
+                    {b.product}
+                    {b.meeting !== undefined && ` ${b.meeting}/${b.meetings}`}
+                  </span>
                 </Block>
               ))}
             </div>

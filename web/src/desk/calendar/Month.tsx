@@ -47,7 +47,7 @@ export function Month({ view, month, bookings, go }: Props) {
                     </span>
                     {at?.closed && <span className="mark plain">{at.closed}</span>}
                     {here.slice(0, most).map((b) => (
-                      <span key={b.line} className={`calendar-chip${b.stay ? " stay" : ""}`}>
+                      <span key={`${b.line}${b.start}`} className={`calendar-chip${b.stay ? " stay" : ""}`}>
                         {b.day === d && !b.stay && <span className="num">{b.time} </span>}
                         {b.day < d ? "→ " : ""}
                         {b.customer}

@@ -8,6 +8,7 @@ import { Labelled } from "../../shared/Labelled";
 import { WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { CourseMove } from "./CourseMove";
 import type { Booking, Target } from "./times";
 
 type Props = { booking: Booking; to: Target; close: () => void };
@@ -66,7 +67,8 @@ export function MoveDialog({ booking, to: start, close }: Props) {
       onOk={() => move.send()}
       onCancel={close}
     >
-      <div className="pair three">
+      {booking.meeting !== undefined && <CourseMove booking={booking} to={to} set={setTo} />}
+      <div className="pair three" hidden={to.course !== undefined}>
         <Labelled id="move-day" wording={booking.stay ? t("First day") : t("Day")}>
           <input
             id="move-day"

@@ -17,7 +17,10 @@ export const clockOf = (minute: number) =>
 
 // targetOf says where a booking stands once it was moved or lengthened.
 export function targetOf(b: Booking, s: Shift, resource?: number): Target {
-  const others = resource === undefined ? {} : { with: [resource] };
+  const others = {
+    ...(resource !== undefined && { with: [resource] }),
+    ...(b.meeting !== undefined && { meeting: b.meeting }),
+  };
   if (b.stay) return { day: add(b.day, s.days), last: add(b.last, s.days + s.longer), ...others };
   const minute = minuteOf(b.time) + s.minutes;
   const over = Math.floor(minute / day);

@@ -257,7 +257,7 @@ function Booked({ b }: { b: Schemas["BookingRow"] }) {
       <button type="button" className="linkish small" onClick={() => move(true)}>
         {t("Move …")}
       </button>
-      {moving && <MoveDialog booking={b} to={{ day: b.day }} close={() => move(false)} />}
+      {moving && <MoveDialog booking={b} to={{ day: b.day, meeting: b.meeting }} close={() => move(false)} />}
     </>
   );
 }

@@ -806,7 +806,10 @@ export interface paths {
     };
     "/api/desk/dockets/{line}/{action}": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Of a course, the meeting to which nobody came, or somebody did */
+                meeting?: number;
+            };
             header?: never;
             path: {
                 line: components["parameters"]["LineParam"];
@@ -2401,7 +2404,7 @@ export interface components {
             until?: string;
             /** @description Open also on the business's days off and holidays */
             through?: boolean;
-            /** @description What is booked: openings (empty), days or nights */
+            /** @description What is booked: openings (empty), days, nights or course */
             by?: string;
             /** @description Minutes of which the customer chooses one */
             lengths?: number[];
@@ -2419,6 +2422,17 @@ export interface components {
             needs?: components["schemas"]["Need"][];
             seasons?: components["schemas"]["Season"][];
             fixed?: components["schemas"]["FixedStay"][];
+            courses?: components["schemas"]["Course"][];
+            /** @description Meetings of a course that may have passed when somebody joins it */
+            join?: number;
+        };
+        Course: {
+            name: string;
+            meetings: {
+                day: string;
+                /** @example 19:00-20:30 */
+                time: string;
+            }[];
         };
         Stays: {
             /** @description Minutes from midnight */
@@ -2869,6 +2883,10 @@ export interface components {
             people?: number;
             /** @description Resources to take */
             with?: number[];
+            /** @description Of a course, the meeting that is moved, counted from 1 in the whole of it */
+            meeting?: number;
+            /** @description Another course of the product to be in instead; its days are its own */
+            course?: string;
             /** @description Whatever stands against it */
             anyway?: boolean;
             /** @description The order's total afterwards, where it changes */
@@ -2899,10 +2917,44 @@ export interface components {
             last: string;
             /** @description The first day after those with something free */
             next?: string;
+            /** @description Of what is booked by the course, which has no days */
+            courses?: components["schemas"]["CourseShown"][];
             /** @description Of a draft: openings, or days on which a stay can begin, up to its last day */
             count?: number;
             /** @description Of a draft: bookings to come that it would not take any more */
             broken?: components["schemas"]["BookingRow"][];
+        };
+        CourseShown: {
+            name: string;
+            /** @description Meetings that the whole course has */
+            of: number;
+            /** @description People that there is room for in one booking */
+            left: number;
+            /** @description There is room for the people who were asked for */
+            room: boolean;
+            /** @description Only other bookings are in the way */
+            taken: boolean;
+            /** @description Why it cannot be booked */
+            why?: string;
+            /** @description What the line costs with it, as answered so far, where courses differ */
+            price?: number;
+            /** @description The meetings that are left */
+            times: components["schemas"]["MeetingShown"][];
+        };
+        MeetingShown: {
+            /** Format: date-time */
+            start: string;
+            /** Format: date-time */
+            end: string;
+            day: string;
+            time: string;
+            ends: string;
+        };
+        Meeting: {
+            /** Format: date-time */
+            start: string;
+            /** Format: date-time */
+            end: string;
         };
         BookableDay: {
             day: string;
@@ -2924,7 +2976,7 @@ export interface components {
         /** @description How a product is booked */
         BookingAsked: {
             /** @enum {string} */
-            by: "" | "days" | "nights";
+            by: "" | "days" | "nights" | "course";
             /** @description IANA time zone that its times are in */
             zone: string;
             /** @description The day that it is there */
@@ -4016,6 +4068,10 @@ export interface components {
              * @description When somebody said that nobody came
              */
             no_show?: string;
+            /** @description Of a course, which of its meetings */
+            meeting?: number;
+            /** @description That the whole course has */
+            meetings?: number;
         };
         DayLoad: {
             day: string;
@@ -4327,6 +4383,8 @@ export interface components {
             days_left?: number;
             booked?: string;
             booking?: components["schemas"]["BookingRow"];
+            /** @description Of a course, all that are booked */
+            meetings?: components["schemas"]["BookingRow"][];
             brief: components["schemas"]["BriefState"];
             answered: number;
             total: number;
@@ -4504,6 +4562,10 @@ export interface components {
             answers?: components["schemas"]["Answers"];
             /** @description Resources that the customer chose */
             with?: number[];
+            /** @description Of a course */
+            meetings?: components["schemas"]["Meeting"][];
+            /** @description Meetings that the whole course has */
+            of?: number;
             name: string;
             email: string;
         };
@@ -4519,8 +4581,14 @@ export interface components {
             people: number;
             /** Format: date-time */
             until: string;
+            /** @description Of a course */
+            meetings?: components["schemas"]["Meeting"][];
+            /** @description Meetings that the whole course has */
+            of?: number;
         };
         WaitRow: {
+            /** @description Of a course, how many; 0 of anything else */
+            meetings: number;
             product: string;
             /** Format: int64 */
             product_id: number;
@@ -5912,7 +5980,10 @@ export interface operations {
     };
     actOnDocket: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Of a course, the meeting to which nobody came, or somebody did */
+                meeting?: number;
+            };
             header?: never;
             path: {
                 line: components["parameters"]["LineParam"];

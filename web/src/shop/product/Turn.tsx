@@ -5,6 +5,7 @@ import { useSearchParams } from "react-router";
 import { api, keptTurns, type Schemas, take } from "../../shared/api/client";
 import { local, longDay } from "../../shared/format";
 import { load, save } from "../../shared/kept";
+import type { Booking } from "../../shared/questions/booking/Field";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 
@@ -14,7 +15,7 @@ export const bookingKey = (page: Schemas["ProductPage"]) =>
 
 type Props = {
   page: Schemas["ProductPage"];
-  put: (value: { start: string; end: string; people: number }) => void;
+  put: (value: Booking) => void;
 };
 
 // Turn shows what is held for somebody who waited for it and followed the address in
@@ -45,7 +46,8 @@ export function Turn({ page, put }: Props) {
   const held = turn.data;
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is held is put in once
   useEffect(() => {
-    if (held) put({ start: held.start, end: held.end, people: held.people });
+    if (held)
+      put({ start: held.start, end: held.end, people: held.people, meetings: held.meetings, of: held.of });
   }, [held]);
   if (!secret) return null;
   if (turn.error) return <Trouble error={turn.error} />;

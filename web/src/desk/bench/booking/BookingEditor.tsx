@@ -1,11 +1,14 @@
 import { Button, Checkbox, Segmented } from "antd";
 import { useTranslation } from "react-i18next";
 import { digits } from "../../../shared/currency";
+import { add } from "../../../shared/days/days";
 import { Labelled } from "../../../shared/Labelled";
 import { WholeBox } from "../../../shared/questions/boxes";
+import { useToday } from "../../../shared/today";
 import { DaysOff } from "../../hours/DaysOff";
 import { WeekHours } from "../../hours/WeekHours";
 import { addQuestion, type Draft, keyOf } from "../draft";
+import { CourseRules } from "./CourseRules";
 import { FixedStays } from "./FixedStays";
 import { Length } from "./Length";
 import { Needs } from "./Needs";
@@ -32,6 +35,14 @@ const beginStays = {
   nights: { arrive: 15 * 60, depart: 10 * 60 },
 };
 
+type By = "" | "days" | "nights" | "course";
+
+// A course begins as six evenings a week apart, the first in two weeks.
+const beginCourse = (name: string, today: string) => ({
+  name,
+  meetings: [2, 3, 4, 5, 6, 7].map((n) => ({ day: add(today, n * 7), time: "19:00-20:30" })),
+});
+
 type WholeKey =
   | "grid"
   | "places"
@@ -46,6 +57,7 @@ type WholeKey =
 // takes of people and rooms.
 export function BookingEditor({ draft, change }: Props) {
   const { t } = useTranslation();
+  const today = useToday();
   const rule = draft.booking;
   if (!rule) {
     const start = () => {
@@ -76,18 +88,27 @@ export function BookingEditor({ draft, change }: Props) {
   const set = (part: Partial<Rule>) => change({ ...draft, booking: { ...rule, ...part } });
   const stop = () =>
     change({ ...draft, booking: undefined, questions: draft.questions?.filter((q) => q.kind !== "booking") });
-  const by = (rule.by ?? "") as "" | "days" | "nights";
-  const count = (next: "" | "days" | "nights") => {
-    const rest = { ...rule, by: next || undefined };
-    if (next === "") set({ ...begin, ...rest, stays: undefined, fixed: undefined });
-    else
+  const by = (rule.by ?? "") as By;
+  const timed = by === "";
+  const stays = by === "days" || by === "nights" ? by : undefined;
+  const count = (next: By) => {
+    const rest = { ...rule, by: next || undefined, courses: undefined, join: undefined };
+    const lengths = { lengths: undefined, longest: undefined, length_by: undefined };
+    const staying = { stays: undefined, fixed: undefined };
+    if (next === "") set({ ...begin, ...rest, ...staying });
+    else if (next === "course")
       set({
         ...rest,
-        lengths: undefined,
-        longest: undefined,
-        length_by: undefined,
-        stays: { ...rule.stays, ...beginStays[next] },
+        ...lengths,
+        ...staying,
+        private: undefined,
+        seasons: undefined,
+        closures: undefined,
+        through: undefined,
+        needs: rule.needs?.map((n) => ({ ...n, choose: undefined })),
+        courses: [beginCourse(t("Course"), today)],
       });
+    else set({ ...rest, ...lengths, stays: { ...rule.stays, ...beginStays[next] } });
   };
   const box = (name: WholeKey, wording: string, suffix?: string) => (
     <Labelled id={name} wording={wording}>
@@ -110,14 +131,16 @@ export function BookingEditor({ draft, change }: Props) {
           { value: "", label: t("a time") },
           { value: "days", label: t("days") },
           { value: "nights", label: t("nights") },
+          { value: "course", label: t("a course") },
         ]}
       />
-      <Outcome stays={by !== ""} />
-      {by === "" && <Length rule={rule} values={draft.values ?? []} set={set} />}
-      {by !== "" && rule.stays && <StayRules stays={rule.stays} by={by} set={(stays) => set({ stays })} />}
+      <Outcome by={by} />
+      {by === "course" && <CourseRules rule={rule} set={set} />}
+      {timed && <Length rule={rule} values={draft.values ?? []} set={set} />}
+      {stays && rule.stays && <StayRules stays={rule.stays} by={stays} set={(stays) => set({ stays })} />}
       <div className="pair three">
-        {by === "" && box("grid", t("A start every"), t("minutes"))}
-        {box("places", by === "" && !rule.private ? t("Places at once") : t("People at once"))}
+        {timed && box("grid", t("A start every"), t("minutes"))}
+        {box("places", !stays && !rule.private ? t("Places at once") : t("People at once"))}
         {box("least_people", t("Least people a booking"))}
         {box("most_people", t("Most people a booking"))}
         {box("notice", t("Not sooner than"), t("hours"))}
@@ -134,7 +157,7 @@ export function BookingEditor({ draft, change }: Props) {
         {box("before", t("Needed before it"), t("minutes"))}
         {box("after", t("Needed after it"), t("minutes"))}
       </div>
-      {by === "" && (
+      {timed && (
         <Checkbox
           checked={rule.private ?? false}
           onChange={(e) => set({ private: e.target.checked || undefined })}
@@ -144,15 +167,19 @@ export function BookingEditor({ draft, change }: Props) {
       )}
       <h3>{t("What it takes")}</h3>
       <Needs rule={rule} questions={draft.questions ?? []} set={(needs) => set({ needs })} />
-      {by === "" && (
+      {timed && (
         <>
           <h3>{t("Weekly hours")}</h3>
           <WeekHours id="day" week={rule.week} change={(week) => set({ week })} />
         </>
       )}
-      <h3>{t("Seasons")}</h3>
-      <Seasons rule={rule} set={(seasons) => set({ seasons })} />
-      {by !== "" && (
+      {by !== "course" && (
+        <>
+          <h3>{t("Seasons")}</h3>
+          <Seasons rule={rule} set={(seasons) => set({ seasons })} />
+        </>
+      )}
+      {stays && (
         <>
           <h3>{t("Fixed stays")}</h3>
           <FixedStays
@@ -163,17 +190,21 @@ export function BookingEditor({ draft, change }: Props) {
           />
         </>
       )}
-      <h3>{t("Days off")}</h3>
-      <Checkbox
-        checked={rule.through ?? false}
-        onChange={(e) => set({ through: e.target.checked || undefined })}
-      >
-        {t("open also when the business is closed, and on public holidays")}
-      </Checkbox>
-      <DaysOff
-        closures={rule.closures ?? []}
-        change={(closures) => set({ closures: closures.length > 0 ? closures : undefined })}
-      />
+      {by !== "course" && (
+        <>
+          <h3>{t("Days off")}</h3>
+          <Checkbox
+            checked={rule.through ?? false}
+            onChange={(e) => set({ through: e.target.checked || undefined })}
+          >
+            {t("open also when the business is closed, and on public holidays")}
+          </Checkbox>
+          <DaysOff
+            closures={rule.closures ?? []}
+            change={(closures) => set({ closures: closures.length > 0 ? closures : undefined })}
+          />
+        </>
+      )}
     </>
   );
 }

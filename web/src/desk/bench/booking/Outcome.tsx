@@ -10,7 +10,7 @@ import { DaysContext, useTrial } from "../trial";
 
 // Outcome shows what a booking rule makes, while it is edited: the coming months, how
 // much can be booked, and which bookings it would not take any more.
-export function Outcome({ stays }: { stays: boolean }) {
+export function Outcome({ by }: { by: "" | "days" | "nights" | "course" }) {
   const { t } = useTranslation();
   const today = useToday();
   const source = useContext(DaysContext);
@@ -42,16 +42,33 @@ export function Outcome({ stays }: { stays: boolean }) {
   );
   return (
     <section className="outcome" aria-label={t("What it makes")}>
-      <div className="outcome-months">
-        {grid(month, "first")}
-        {grid(monthsApart(month, 1), "second")}
-      </div>
+      {by !== "course" && (
+        <div className="outcome-months">
+          {grid(month, "first")}
+          {grid(monthsApart(month, 1), "second")}
+        </div>
+      )}
+      {by === "course" && (
+        <ul className="plain-list">
+          {(data?.courses ?? []).map((c) => (
+            <li key={c.name}>
+              <strong>{c.name}</strong>{" "}
+              {t("{{left}} of {{count}} meetings are left", { left: c.times.length, count: c.of })},{" "}
+              {day(c.times[0]?.day ?? today, today)} – {day(c.times.at(-1)?.day ?? today, today)} ·{" "}
+              {c.why ?? t("{{count}} left", { count: c.left })}
+            </li>
+          ))}
+        </ul>
+      )}
       <p role="status">
         <strong>
           {data?.count !== undefined &&
-            (stays
-              ? t("A stay can begin on {{count}} days.", { count: data.count })
-              : t("{{count}} times can be booked.", { count: data.count }))}
+            {
+              "": t("{{count}} times can be booked.", { count: data.count }),
+              days: t("A stay can begin on {{count}} days.", { count: data.count }),
+              nights: t("A stay can begin on {{count}} days.", { count: data.count }),
+              course: t("{{count}} courses can be booked.", { count: data.count }),
+            }[by]}
         </strong>{" "}
         <span className="quiet">{why}</span>
       </p>
@@ -62,7 +79,7 @@ export function Outcome({ stays }: { stays: boolean }) {
           })}
           <ul className="small">
             {data.broken.map((b) => (
-              <li key={b.line}>
+              <li key={`${b.line}${b.start}`}>
                 {day(b.day, today)} {!b.stay && b.time} · <Link to={`/orders/${b.line}`}>{b.customer}</Link>
               </li>
             ))}

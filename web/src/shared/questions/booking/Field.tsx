@@ -6,14 +6,24 @@ import { useMonth } from "../../days/source";
 import { local } from "../../format";
 import { Stepper } from "../../Stepper";
 import type { FieldProps } from "../types";
+import { Courses } from "./Courses";
 import { Lengths, Withs } from "./Narrow";
 import { Stay } from "./Stay";
 import { Times } from "./Times";
 
-export type Booking = { start: string; end?: string; people: number; with?: number[] };
+export type Booking = {
+  start: string;
+  end?: string;
+  people: number;
+  with?: number[];
+  // of a course: its meetings, and how many the whole of it has
+  meetings?: { start: string; end: string }[];
+  of?: number;
+};
 
 // A booking: for how many people, how long and with whom where that is open, then
-// a day of the month and one of its times; of a stay its first and its last day.
+// a day of the month and one of its times; of a stay its first and its last day; of a
+// course the course.
 export function Field(props: FieldProps) {
   const { id, value, onChange, page, days: source, describedBy, disabled } = props;
   const { t } = useTranslation();
@@ -22,7 +32,8 @@ export function Field(props: FieldProps) {
   const least = page.people?.least ?? 1;
   const most = page.people?.most ?? 1;
   const kind = page.booking;
-  const stays = kind !== undefined && kind.by !== "";
+  const course = kind?.by === "course";
+  const stays = kind !== undefined && kind.by !== "" && !course;
   const [people, setPeople] = useState(
     chosen?.people ?? Math.min(page.booking?.private ? least : Math.max(least, 2), most),
   );
@@ -50,7 +61,7 @@ export function Field(props: FieldProps) {
     if (!moved && month0.there && free.length === 0 && next) setMonth(monthOf(next));
   }, [moved, month0.there, free.length, next]);
   const change = (part: Partial<Booking>) => chosen && onChange({ ...chosen, ...part });
-  const put = (b: { start: string; end?: string }) =>
+  const put = (b: Omit<Booking, "people" | "with">) =>
     onChange({ ...b, people: count, ...(picked.length > 0 && { with: picked }) });
   const shown = {
     days,
@@ -93,7 +104,8 @@ export function Field(props: FieldProps) {
       }}
     />
   );
-  const nothing = month0.there && list.length === 0 && !next && !moved;
+  const courses = month0.data?.courses ?? [];
+  const nothing = month0.there && (course ? courses.length === 0 : list.length === 0 && !next && !moved);
   return (
     <div className="booking-field" aria-describedby={describedBy}>
       {(most > 1 || least > 1) && (
@@ -140,7 +152,20 @@ export function Field(props: FieldProps) {
       ))}
       <fieldset id={id} className="openings" aria-labelledby={`${id}-label`}>
         {nothing && <div className="empty">{t("There is no time to book just now.")}</div>}
-        {!nothing && source && !stays && (
+        {!nothing && source && course && (
+          <Courses
+            id={id}
+            courses={courses}
+            chosen={chosen}
+            people={count}
+            picked={picked}
+            currency={page.currency}
+            disabled={disabled}
+            put={put}
+            wait={source.wait}
+          />
+        )}
+        {!nothing && source && !stays && !course && (
           <Times
             {...shown}
             grid={grid}

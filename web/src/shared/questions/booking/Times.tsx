@@ -28,7 +28,7 @@ type Props = Shown & {
   turnTo: (month: string) => void;
   // a booking has its time for itself
   alone: boolean;
-  wait?: Omit<Parameters<typeof Wait>[0], "openings">;
+  wait?: Omit<Parameters<typeof Wait>[0], "offers">;
 };
 
 // Times is a month, and below it the times of a day.
@@ -102,7 +102,9 @@ export function Times({
         {day && elsewhere && <Elsewhere openings={days.get(day)?.openings ?? []} zone={zone} own={mine} />}
         {!day && month.there && <span className="quiet">{t("Nothing is free in this month.")}</span>}
       </div>
-      {wait && day && soldOut.length > 0 && !disabled && <Wait {...wait} openings={soldOut} />}
+      {wait && day && soldOut.length > 0 && !disabled && (
+        <Wait {...wait} offers={soldOut.map((o) => ({ ...o, label: `${o.time}–${o.ends}` }))} />
+      )}
       {later && later !== day && !disabled && (
         <button
           type="button"

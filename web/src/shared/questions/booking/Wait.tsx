@@ -1,28 +1,38 @@
 import { type FormEvent, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Problem } from "../../api/client";
-import type { BookableDay, DaysSource } from "../../days/source";
+import type { DaysSource } from "../../days/source";
 import { Labelled } from "../../Labelled";
 import { Trouble } from "../../Trouble";
 import { useChange } from "../../useChange";
 
 type Props = {
   id: string;
-  // what is booked up on the day that is looked at
-  openings: BookableDay["openings"];
+  // what is booked up, of which one is waited for
+  offers: Offer[];
   people: number;
   picked: number[];
   wait: NonNullable<DaysSource["wait"]>;
+  // it is asked for already
+  open?: boolean;
+};
+
+export type Offer = {
+  start: string;
+  end: string;
+  label: string;
+  meetings?: { start: string; end: string }[];
+  of?: number;
 };
 
 // Wait has a customer told when something that is booked up comes free.
-export function Wait({ id, openings, people, picked, wait }: Props) {
+export function Wait({ id, offers, people, picked, wait, open: asked = false }: Props) {
   const { t } = useTranslation();
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState(asked);
   const [start, setStart] = useState<string>();
   const [name, setName] = useState("");
   const [email, setEmail] = useState("");
-  const one = openings.find((o) => o.start === start) ?? openings[0];
+  const one = offers.find((o) => o.start === start) ?? offers[0];
   const send = useChange({
     once: true,
     send: async () => {
@@ -30,6 +40,8 @@ export function Wait({ id, openings, people, picked, wait }: Props) {
       return wait({
         start: one.start,
         end: one.end,
+        meetings: one.meetings,
+        of: one.of,
         people,
         name,
         email,
@@ -60,9 +72,9 @@ export function Wait({ id, openings, people, picked, wait }: Props) {
   const enters = (e: React.KeyboardEvent) => e.key === "Enter" && submit(e);
   return (
     <div className="booking-wait">
-      {openings.length > 1 && (
+      {offers.length > 1 && (
         <div className="choice-buttons">
-          {openings.map((o) => (
+          {offers.map((o) => (
             <button
               key={o.start}
               type="button"
@@ -70,7 +82,7 @@ export function Wait({ id, openings, people, picked, wait }: Props) {
               aria-pressed={o.start === one.start}
               onClick={() => setStart(o.start)}
             >
-              {o.time}–{o.ends}
+              {o.label}
             </button>
           ))}
         </div>
