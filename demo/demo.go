@@ -13,9 +13,7 @@ import (
 	"errors"
 	"fmt"
 	"path/filepath"
-	"regexp"
 	"sort"
-	"strconv"
 	"strings"
 	"time"
 
@@ -178,25 +176,13 @@ func (f *filling) products(ctx context.Context) error {
 	return nil
 }
 
-// weekday stands in a product's file for a day that lies some weeks from the day on
-// which the demo starts: "@wed+2" is the first Wednesday in two weeks or more.
-var weekday = regexp.MustCompile(`"@(sun|mon|tue|wed|thu|fri|sat)([+-]\d+)"`)
-
+// draft reads a product from its file.
 func (f *filling) draft(slug string, d *product.Draft) error {
 	raw, err := files.ReadFile("products/" + slug + ".json")
 	if err != nil {
 		return err
 	}
-	today := calendar.DayOf(f.now.In(f.zone))
-	raw = weekday.ReplaceAllFunc(raw, func(sign []byte) []byte {
-		m := weekday.FindSubmatch(sign)
-		weeks, _ := strconv.Atoi(string(m[2]))
-		day := today.Add(7 * weeks)
-		for !strings.EqualFold(day.Weekday().String()[:3], string(m[1])) {
-			day = day.Add(1)
-		}
-		return []byte(`"` + day.String() + `"`)
-	})
+	raw = calendar.FillIn(raw, calendar.DayOf(f.now.In(f.zone)))
 	if err := json.Unmarshal(raw, d); err != nil {
 		return fmt.Errorf("%s: %w", slug, err)
 	}

@@ -38,7 +38,7 @@ func TestFillOnAnyDay(t *testing.T) {
 			t.Errorf("a second time: %v", err)
 		}
 		lines, found, err := audit.Run(ctx, s, now)
-		if err != nil || lines != 40 || len(found) > 0 {
+		if err != nil || lines != 47 || len(found) > 0 {
 			t.Errorf("on %s: %d lines, %v, %v", at, lines, found, err)
 		}
 		states := map[order.Brief]int{}

@@ -91,7 +91,7 @@ func TestFilesFromAPhone(t *testing.T) {
 
 	desk := h.visitor(1280, 800)
 	desk.signIn()
-	desk.goTo("/desk/orders?text=1036")
+	desk.goTo("/desk/orders?text=1043")
 	desk.sees("pier.png: The pier, with the ferry", ".brief")
 	desk.until("the picture is on the docket", `document.querySelector(".proof img")?.naturalWidth > 0`)
 	desk.sees("Save all files as a zip file")
@@ -162,7 +162,7 @@ func TestACabinFromAPhone(t *testing.T) {
 	p.types("City", "Potsdam")
 	pay(p)
 
-	p.sees("Thank you, Ada Quill. Your order 1036 is paid.")
+	p.sees("Thank you, Ada Quill. Your order 1043 is paid.")
 	p.press("button", "+ guest")
 	p.types("Name", "Ada Quill", `[data-question="guests"]`)
 	p.press("button", "+ guest")

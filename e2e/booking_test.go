@@ -132,7 +132,7 @@ func TestALessonIsBookedAndMoved(t *testing.T) {
 	d.press("button", "Ada Quill", ".calendar-board")
 	d.sees("Ilse Brandt, The dome", ".calendar-card")
 	d.sees("A lesson at the telescope", ".calendar-card")
-	d.press("link", "Order 1036")
+	d.press("link", "Order 1043")
 	d.sees("Ilse Brandt, The dome")
 	p.reload()
 	p.sees("Thu 3 Dec 2026, 15:30–17:00")

@@ -37,7 +37,7 @@ func TestProductEditedWhileAnOrderRuns(t *testing.T) {
 	buyer, desk := h.visitor(390, 844), h.visitor(1280, 800)
 	inCheckout(buyer)
 	pay(buyer)
-	buyer.sees("Your order 1036 is paid.")
+	buyer.sees("Your order 1043 is paid.")
 
 	desk.signIn()
 	desk.press("link", "Products")
@@ -61,7 +61,7 @@ func TestProductEditedWhileAnOrderRuns(t *testing.T) {
 	buyer.sees("5 letters after 24 × 0.60")
 	buyer.goTo("/p/sky-chart")
 	buyer.sees("Words on the chart +0.60 a letter after 10")
-	desk.goTo("/desk/orders?text=1036")
+	desk.goTo("/desk/orders?text=1043")
 	desk.sees("edition 1", ".docket")
 }
 
@@ -221,7 +221,7 @@ func TestOrdersSortedByAHeading(t *testing.T) {
 	p.signIn()
 	p.goTo("/desk/orders")
 	first := func(name string) { p.t.Helper(); p.sees(name, ".order-list tbody tr:nth-child(1)") }
-	first("1033")
+	first("1040")
 	p.press("column", "Customer")
 	first("Amparo Ferreol")
 	p.press("column", "Customer")
@@ -308,11 +308,11 @@ func TestKeyboard(t *testing.T) {
 		p.sees(sees)
 	}
 	key("3")
-	p.sees("1033", ".order-open")
+	p.sees("1040", ".order-open")
 	key("j")
-	p.sees("1032", ".order-open .docket-stub")
+	p.sees("1039", ".order-open .docket-stub")
 	key("k")
-	p.sees("1033", ".order-open .docket-stub")
+	p.sees("1040", ".order-open .docket-stub")
 	key("?")
 	p.sees("the six places")
 	key("\x1b")

@@ -28,11 +28,11 @@ func TestTheBankIsSilent(t *testing.T) {
 	phone.sees("Your payment is not finished")
 	phone.press("link", "Go on to the payment")
 	phone.card("9900 0000 0000 0002")
-	phone.sees("Your order 1036 is paid.")
+	phone.sees("Your order 1043 is paid.")
 
 	desk := h.visitor(1280, 800)
 	desk.signIn()
-	desk.goTo("/desk/orders?text=1036")
+	desk.goTo("/desk/orders?text=1043")
 	desk.press("button", "Show the ledger")
 	desk.sees("charged", ".ledger")
 	desk.sees("by card", ".ledger")

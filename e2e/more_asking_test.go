@@ -53,7 +53,7 @@ func TestVouchersForSeveral(t *testing.T) {
 	p.types("Send it to", "bea@example.org")
 	p.misses("Give a mail address", `[data-question="send_to"]`) // what was wrong is no more
 	pay(p)
-	p.sees("Your order 1036 is paid.")
+	p.sees("Your order 1043 is paid.")
 }
 
 // What belongs to the whole order is asked once at checkout.
@@ -73,7 +73,7 @@ func TestAskedOnceForTheWholeOrder(t *testing.T) {
 	p.types("Your name", "Ada Quill")
 	p.types("Mail address", "ada@example.org")
 	pay(p)
-	p.sees("Your order 1036 is paid.")
+	p.sees("Your order 1043 is paid.")
 	p.until("it stands on both lines", `document.body.innerText.split("a fair").length === 3`)
 }
 
@@ -102,8 +102,8 @@ func TestAnEnquiryFromReadyMadeToPlan(t *testing.T) {
 	p.press("button", "Go on to the payment")
 	p.sees("This order costs nothing, so no card is needed.")
 	p.press("button", "Place the order")
-	p.sees("Your order 1036 is paid.")
-	desk.goTo("/desk/orders?text=1036")
+	p.sees("Your order 1043 is paid.")
+	desk.goTo("/desk/orders?text=1043")
 	desk.sees("A ceiling of stars for the dance in May", ".brief")
 	desk.until("the picture is there", `document.querySelector(".proof img")?.naturalWidth > 0`)
 	desk.press("button", "fill in Our plan")

@@ -33,7 +33,7 @@ func TestWholePath(t *testing.T) {
 	phone.types("Mail address", "maren.new@example.org")
 	pay(phone)
 
-	phone.sees("Thank you, Maren Oduya. Your order 1036 is paid.")
+	phone.sees("Thank you, Maren Oduya. Your order 1043 is paid.")
 	phone.sees("6 of 9 answered")
 	phone.sees("We wait for your answers")
 	phone.types("Title on the chart", "The night we met")
@@ -44,7 +44,7 @@ func TestWholePath(t *testing.T) {
 
 	desk := h.visitor(1280, 800)
 	desk.signIn()
-	desk.goTo("/desk/orders?text=1036")
+	desk.goTo("/desk/orders?text=1043")
 	desk.sees("The night we met", ".brief")
 	desk.sees("Large, 50 × 70 cm", ".slip")
 	desk.press("button", "Done Compute the sky")
@@ -90,7 +90,7 @@ func TestDeclinedCardThenPaid(t *testing.T) {
 	p.sees("not enough money on the card. Nothing was charged.")
 	p.press("button", "Pay €")
 	p.card("9900 0000 0000 0002")
-	p.sees("Your order 1036 is paid.")
+	p.sees("Your order 1043 is paid.")
 }
 
 func TestConfirmingAtTheBank(t *testing.T) {
@@ -106,7 +106,7 @@ func TestConfirmingAtTheBank(t *testing.T) {
 	p.press("button", "Pay €")
 	p.card("9900 0000 0000 0200")
 	p.press("button", "Yes, pay EUR 39.00")
-	p.sees("Your order 1036 is paid.")
+	p.sees("Your order 1043 is paid.")
 }
 
 // inCheckout takes a chart for 39.00 to the first step of the checkout.
@@ -129,7 +129,7 @@ func TestDoubledClickOnPay(t *testing.T) {
 	p.pressTimes(3, "button", "Pay €")
 	p.fillCard("9900 0000 0000 0002")
 	p.pressTimes(3, "button", "Pay EUR")
-	p.sees("Your order 1036 is paid.")
+	p.sees("Your order 1043 is paid.")
 	// Going back finds an empty basket and nothing to pay a second time.
 	p.back()
 	p.misses("Thank you")
@@ -138,7 +138,7 @@ func TestDoubledClickOnPay(t *testing.T) {
 	desk := h.visitor(1280, 800)
 	desk.signIn()
 	desk.goTo("/desk/orders?text=ada%40example.org")
-	desk.sees("1036", ".order-list")
+	desk.sees("1043", ".order-list")
 	if n := strings.Count(desk.reads(".order-list"), "Ada Quill"); n != 1 {
 		t.Errorf("%d orders were made", n)
 	}
@@ -175,7 +175,7 @@ func TestTwoBuyersAndOneLastPlace(t *testing.T) {
 	one.sees("That time is taken. Choose another one.")
 	two.press("button", "Pay €")
 	two.card("9900 0000 0000 0002")
-	two.sees("Your order 1036 is paid.")
+	two.sees("Your order 1043 is paid.")
 }
 
 // A reload, going back and another window lose nothing that was typed.

@@ -40,10 +40,10 @@ func TestADinnerForSomeGuests(t *testing.T) {
 	p.types("Your name", "Ada Quill")
 	p.types("Mail address", "ada@example.org")
 	pay(p)
-	p.sees("Your order 1036 is paid.")
+	p.sees("Your order 1043 is paid.")
 	desk := h.visitor(1280, 800)
 	desk.signIn()
-	desk.goTo("/desk/orders?text=1036")
+	desk.goTo("/desk/orders?text=1043")
 	desk.sees("Smaller plates for children", ".order-open")
 	h.audit()
 }
@@ -177,7 +177,7 @@ func TestTwoTogether(t *testing.T) {
 	p.types("Your name", "Ada Quill")
 	p.types("Mail address", "ada@example.org")
 	pay(p)
-	p.sees("Your order 1036 is paid.")
+	p.sees("Your order 1043 is paid.")
 	p.sees("€11.50")
 	h.audit()
 }

@@ -119,7 +119,7 @@ func TestScreenshots(t *testing.T) {
 	desk.shoot(folder, "desk-money")
 	day := calendar.DayOf(h.now())
 	file := h.statement("november.xml",
-		bank.Transfer{Day: day, Amount: 3600, Currency: "EUR", Payer: "Orla Fenwick", Reference: transfer.Reference(1034)},
+		bank.Transfer{Day: day, Amount: 3600, Currency: "EUR", Payer: "Orla Fenwick", Reference: transfer.Reference(1041)},
 		bank.Transfer{Day: day, Amount: 2800, Currency: "EUR", Payer: "RUETHER JANNES", Text: "two photographs"},
 		bank.Transfer{Day: day, Amount: 1200, Currency: "EUR", Payer: "Somebody Else", Text: "hello"},
 		bank.Transfer{Day: day, Amount: -90000, Currency: "EUR", Payer: "Hill Estates", Text: "rent for the dome"})

@@ -20,7 +20,7 @@ func byTransfer(p *person) {
 	p.press("button", "Go on to the payment")
 	p.press("tick", "By bank transfer")
 	p.press("button", "Order, and transfer €39.00")
-	p.sees("Your order 1036 is noted.")
+	p.sees("Your order 1043 is noted.")
 }
 
 // statement writes a statement with transfers of the demo's account to a file.
@@ -40,7 +40,7 @@ func TestATransferIsImported(t *testing.T) {
 	phone, desk := h.visitor(390, 844), h.visitor(1280, 800)
 	byTransfer(phone)
 	phone.sees("Please transfer €39.00")
-	phone.sees("RF65 1036")
+	phone.sees("RF65 1043")
 	phone.sees("Scan it with your banking app.")
 	phone.sees("waits for your transfer")
 	phone.reload()
@@ -54,14 +54,14 @@ func TestATransferIsImported(t *testing.T) {
 	desk.press("link", "3 orders wait for their transfer")
 	desk.sees("Orla Fenwick")
 	day := calendar.DayOf(h.now())
-	one := bank.Transfer{Day: day, Amount: 3900, Currency: "EUR", Payer: "Quill, Ada", Reference: transfer.Reference(1036)}
+	one := bank.Transfer{Day: day, Amount: 3900, Currency: "EUR", Payer: "Quill, Ada", Reference: transfer.Reference(1043)}
 	likely := bank.Transfer{Day: day, Amount: 3600, Currency: "EUR", Payer: "FENWICK ORLA", Text: "my chart"}
 	stray := bank.Transfer{Day: day, Amount: 1200, Currency: "EUR", Payer: "Somebody Else", Text: "hello"}
 	file := h.statement("november.xml", one, likely, stray)
 	must(t, chromedp.Do(desk.ctx, chromedp.SetUploadFiles(`.drop input[type=file]`, []string{file})))
 	desk.sees("november.xml")
 	desk.sees("EUR 39.00 came in; the order is placed.")
-	desk.press("button", "Book on 1034, Orla Fenwick")
+	desk.press("button", "Book on 1041, Orla Fenwick")
 	desk.sees("EUR 36.00 came in; the order is placed.")
 	desk.press("button", "of order …")
 	desk.types("Number of the order", "77")
@@ -106,8 +106,8 @@ func TestATransferIsWaitedFor(t *testing.T) {
 	p, desk := h.visitor(1280, 800), h.visitor(390, 844)
 	byTransfer(p)
 	desk.signIn()
-	desk.goTo("/desk/orders?text=1036")
-	desk.press("link", "1036")
+	desk.goTo("/desk/orders?text=1043")
+	desk.press("link", "1043")
 	desk.sees("waits for its transfer", ".order-open")
 	desk.sees("Work begins once the order is placed.")
 	p.press("button", "Pay €39.00 by card instead")
@@ -133,8 +133,8 @@ func TestATransferIsWaitedFor(t *testing.T) {
 	p.goTo(byCard)
 	p.misses("given free")
 
-	desk.goTo("/desk/orders?text=1034")
-	desk.press("link", "1034")
+	desk.goTo("/desk/orders?text=1041")
+	desk.press("link", "1041")
 	desk.press("button", "Take it up before it came in …")
 	desk.press("button", "Take it up", ".ant-popover")
 	desk.sees("€36.00 of the order open")

@@ -97,7 +97,7 @@ func TestCheck(t *testing.T) {
 		t.Fatal(err)
 	}
 	out, err := run(t, checkCommand(), "", "--data", folder)
-	if err != nil || out != "40 order lines computed again, 33 movements of the payment service compared, 0 differences\n" {
+	if err != nil || out != "47 order lines computed again, 40 movements of the payment service compared, 0 differences\n" {
 		t.Errorf("%q, %v", out, err)
 	}
 	if err := s.Write(t.Context(), func(tx *store.Tx) error {

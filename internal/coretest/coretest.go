@@ -9,6 +9,7 @@ import (
 	"testing"
 	"time"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 )
@@ -38,7 +39,7 @@ func Sample(t testing.TB, name string) *product.Edition {
 		t.Fatal(err)
 	}
 	var d product.Draft
-	if err := json.Unmarshal(raw, &d); err != nil {
+	if err := json.Unmarshal(calendar.FillIn(raw, calendar.DayOf(Now)), &d); err != nil {
 		t.Fatal(err)
 	}
 	return Compiled(t, d)

@@ -152,7 +152,7 @@ func TestBadCalendars(t *testing.T) {
 func TestWriting(t *testing.T) {
 	at := time.Date(2026, 12, 4, 18, 0, 0, 0, time.UTC)
 	e := Event{
-		UID: UID(7, "https://fernlight.example.org:8443/x"), Sequence: 3, Start: at, End: at.Add(90 * time.Minute), Summary: "Lesson; with Tobin, and the dome",
+		UID: UID(7, 0, "https://fernlight.example.org:8443/x"), Sequence: 3, Start: at, End: at.Add(90 * time.Minute), Summary: "Lesson; with Tobin, and the dome",
 		Details: "What to bring:\nwarm shoes, " + strings.Repeat("gläserne Überraschung ", 12), Place: "Hill 3", Link: "https://fernlight.example.org/o/x",
 		Organizer: "hello@fernlight.example.org", OrganizerName: "Fernlight Sky Studio", Attendee: "ada@example.org", AttendeeName: "Quill: \"Ada\", Dr.",
 	}

@@ -192,7 +192,6 @@ func TestMissingRowsHaveOneError(t *testing.T) {
 			"order":    func() error { _, err := tx.OrderByCheckout("x"); return err },
 			"line":     func() error { _, err := tx.LineByID(9); return err },
 			"link":     func() error { _, err := tx.LinkByHash("x"); return err },
-			"booking":  func() error { _, err := tx.BookingOf(9); return err },
 			"attempt":  func() error { _, err := tx.AttemptByName("x"); return err },
 			"item":     func() error { _, err := tx.ItemByID(9); return err },
 		} {
@@ -274,10 +273,11 @@ func TestTaken(t *testing.T) {
 		t.Errorf("held %d, for itself %d, too long %d", taken(now, 0), taken(now, 1), taken(until, 0))
 	}
 	write(t, s, func(tx *Tx) error {
-		b, err := tx.BookingOf(line)
-		if err != nil {
-			return err
+		rows, err := tx.BookingsOf(line)
+		if err != nil || len(rows) != 1 {
+			t.Fatalf("%v, %v", rows, err)
 		}
+		b := rows[0]
 		b.Sold, b.HeldUntil = true, nil
 		return tx.SaveBooking(&b)
 	})

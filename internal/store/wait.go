@@ -28,8 +28,8 @@ type Wait struct {
 	ToAt         *time.Time
 	Private      bool
 	Resources    []booking.ResourceID `gorm:"serializer:json"`
-	Meetings     []question.Meeting `gorm:"serializer:json"` // of a course
-	MeetingsOf   int                // that the whole course has
+	Meetings     []question.Meeting   `gorm:"serializer:json"` // of a course
+	MeetingsOf   int                  // that the whole course has
 	People       int
 	Answers      map[string]json.RawMessage `gorm:"serializer:json"` // that decide what can be booked
 	Chosen       []booking.ResourceID       `gorm:"serializer:json"`

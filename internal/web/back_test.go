@@ -257,7 +257,7 @@ func TestTheAccountForTransfers(t *testing.T) {
 	desk, c := h.desk(), h.client()
 	o, link := c.orders(desk.inParts())
 	page := func() api.OrderPage { return read[api.OrderPage](t, c.want(200, "GET", link, nil)) }
-	if f := page().Transfer; f == nil || f.Amount != 2100 || f.Reference != "RF65 1036" || f.Code == nil || !strings.Contains(*f.Code, "EUR21.00") {
+	if f := page().Transfer; f == nil || f.Amount != 2100 || f.Reference != "RF70 1043" || f.Code == nil || !strings.Contains(*f.Code, "EUR21.00") {
 		t.Errorf("%+v", f)
 	}
 	terms := func() fields {

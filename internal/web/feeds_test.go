@@ -86,7 +86,7 @@ func TestFeeds(t *testing.T) {
 	all := read[api.FeedMade](t, d.want(200, "POST", "/api/desk/feeds", fields{"shows": "all"}))
 	tobin := read[api.FeedMade](t, d.want(200, "POST", "/api/desk/feeds", fields{"shows": "resource", "resource": 5}))
 	work := read[api.FeedMade](t, d.want(200, "POST", "/api/desk/feeds", fields{"shows": "work"}))
-	if a, b, w := count(all.Address), count(tobin.Address), count(work.Address); a != 8 || b != 1 || w < 20 {
+	if a, b, w := count(all.Address), count(tobin.Address), count(work.Address); a != 44 || b != 37 || w < 20 {
 		t.Errorf("all %d, Tobin's %d, work %d", a, b, w)
 	}
 	d.refused(422, "resource resource_unknown", "POST", "/api/desk/feeds", fields{"shows": "resource", "resource": 99})

@@ -17,7 +17,7 @@ func (h *house) paidOrders() (n int) {
 	h.t.Helper()
 	must(h.t, h.store.Read(context.Background(), func(tx *store.Tx) error {
 		all, err := tx.Ordered(0, 10_000)
-		n = len(all) - 35 // of the demo
+		n = len(all) - 42 // of the demo
 		return err
 	}))
 	return n
@@ -39,7 +39,7 @@ func TestDeclinedThenPaid(t *testing.T) {
 	if again := c.pays(at, cards.Works, "first-try"); again.State != "refused" {
 		t.Errorf("%+v", again)
 	}
-	if paid := c.pays(at, cards.Works, "second-try"); paid.State != "settled" || *paid.Number != 1036 {
+	if paid := c.pays(at, cards.Works, "second-try"); paid.State != "settled" || *paid.Number != 1043 {
 		t.Errorf("%+v", paid)
 	}
 	unknown := checkout()
@@ -71,7 +71,7 @@ func TestConfirmation(t *testing.T) {
 	page := pay("second-try")
 	for range 2 { // pressed twice
 		c.atBank(page, cards.DoConfirm, "")
-		if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.Payment.State != "settled" || *v.Payment.Number != 1036 {
+		if v := read[api.Checkout](t, c.want(200, "GET", at, nil)); v.Payment.State != "settled" || *v.Payment.Number != 1043 {
 			t.Fatalf("%+v", v)
 		}
 	}

@@ -217,3 +217,11 @@ func TestClockChanges(t *testing.T) {
 		t.Errorf("that day has %v", got)
 	}
 }
+
+func TestFillIn(t *testing.T) {
+	// 26 November 2026 is a Thursday.
+	got := string(FillIn([]byte(`["@thu+0","@wed+0","@wed-2","@fri+1","@xyz+1","2027-01-01"]`), day("2026-11-26")))
+	if want := `["2026-11-26","2026-12-02","2026-11-18","2026-12-04","@xyz+1","2027-01-01"]`; got != want {
+		t.Errorf("%s, want %s", got, want)
+	}
+}

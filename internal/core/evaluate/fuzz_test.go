@@ -67,6 +67,7 @@ func FuzzAnswers(f *testing.F) {
 	for i, seed := range []string{
 		`{}`, `{"title":"The night we met","paper":"cotton","size":"large","gift":true}`, `{"evening":{"start":"2026-11-28T19:30:00Z","people":2},"languages":["en"]}`,
 		`{"pictures":2}`, `{"amount":5000}`, `{"stay":{"start":"2026-12-09T15:00:00+01:00","end":"2026-12-12T10:00:00+01:00","people":1},"cabin":"larch","guests":[{"name":"Ada","age":9}]}`,
+		`{"course":{"start":"2027-01-06T18:00:00Z","end":"2027-01-13T19:30:00Z","people":2,"of":3,"meetings":[{"start":"2027-01-06T18:00:00Z","end":"2027-01-06T19:30:00Z"},{"start":"2027-01-13T18:00:00Z","end":"2027-01-13T19:30:00Z"}]},"binoculars":true}`,
 		`{"night":"2026-02-30","place":"\u0000","rush":"yes"}`, `{"badges":1e9}`, `{"width":-1,"height":1e308}`,
 	} {
 		for n := range names {

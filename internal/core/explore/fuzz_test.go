@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/reading"
@@ -25,7 +26,7 @@ func FuzzDraft(f *testing.F) {
 		if err != nil {
 			f.Fatal(err)
 		}
-		f.Add(raw)
+		f.Add(calendar.FillIn(raw, calendar.DayOf(coretest.Now)))
 	}
 	for _, s := range []string{
 		`{}`, `{"title":"x","currency":"EUR","price":1,"tax":"0","charges":[{"on":"a","entries":{},"effect":"adds","rate":{"amount":0.1}}],"questions":[{"key":"a","kind":"repeat","moment":"choosing","wording":"A","settings":{"questions":[{"key":"b","kind":"count","moment":"choosing","wording":"B"}]}}]}`,

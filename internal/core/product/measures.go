@@ -98,7 +98,7 @@ func (e *Edition) Measured(p charge.Per, answers question.Answers) money.Count {
 	case question.Booking:
 		switch {
 		case p == charge.Person:
-			return money.Whole(int64(v.People))
+			return money.Whole(int64(max(v.People, 0)))
 		case e.Booking == nil:
 			return 0
 		case len(v.Meetings) > 0:
