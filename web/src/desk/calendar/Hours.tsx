@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { day as dayName } from "../../shared/format";
 import { Block } from "./Block";
 import { lanes } from "./lanes";
+import { shared, Together } from "./Together";
 import { type Booking, clockOf, minuteOf, type Target, targetOf, type View } from "./times";
 
 type Props = {
@@ -44,6 +45,8 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
   const to = Math.min(Math.ceil(Math.max(usual.to, ...ends) / 60) * 60, 1440);
   const y = (m: number) => (m - from) * minute;
   const hours = Array.from({ length: (to - from) / 60 }, (_, i) => from + i * 60);
+  // A day has room for each, a week only for what is shared.
+  const put = (list: Booking[]) => (days.length === 1 ? list.map((b) => [b]) : shared(list));
   const columns = { gridTemplateColumns: `52px repeat(${days.length}, minmax(0, 1fr))` };
   return (
     <div className="calendar-hours">
@@ -110,35 +113,45 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
                 </span>
               ))}
               {lanes(
-                timed
-                  .filter((b) => b.day === d)
-                  .map((b) => ({ b, from: minuteOf(b.time), to: minuteOf(b.time) + b.minutes })),
-              ).map(({ b, lane, of, from: begin, to: end }) => (
-                <Block
-                  key={`${b.line}${b.start}`}
-                  b={b}
-                  sizes={{ day: width, minute }}
-                  moved={(s) => propose(b, targetOf(b, s))}
-                  move={() => propose(b, { day: b.day, meeting: b.meeting })}
-                  style={{
-                    top: y(begin),
-                    height: (end - begin) * minute - 2,
-                    left: `${35 + (lane * 65) / of}%`,
-                    width: `calc(${65 / of}% - 2px)`,
-                  }}
-                >
-                  <span className="num small">
-                    {b.time}–{b.ends}
-                  </span>
-                  <span>
-                    {b.customer} {b.people > 1 && <span className="small num">{b.people}</span>}
-                  </span>
-                  <span className="small calendar-what">
-                    {b.product}
-                    {b.meeting !== undefined && ` ${b.meeting}/${b.meetings}`}
-                  </span>
-                </Block>
-              ))}
+                put(timed.filter((b) => b.day === d)).map((list) => ({
+                  list,
+                  from: minuteOf(list[0]?.time ?? "00:00"),
+                  to: minuteOf(list[0]?.time ?? "00:00") + (list[0]?.minutes ?? 0),
+                })),
+              ).map(({ list, lane, of, from: begin, to: end }) => {
+                const b = list[0];
+                if (!b) return null;
+                const key = `${b.line}${b.start}`;
+                const move = (one: Booking) => propose(one, { day: one.day, meeting: one.meeting });
+                const style = {
+                  top: y(begin),
+                  height: (end - begin) * minute - 2,
+                  left: `${35 + (lane * 65) / of}%`,
+                  width: `calc(${65 / of}% - 2px)`,
+                };
+                if (list.length > 1) return <Together key={key} list={list} style={style} move={move} />;
+                return (
+                  <Block
+                    key={key}
+                    b={b}
+                    sizes={{ day: width, minute }}
+                    moved={(s) => propose(b, targetOf(b, s))}
+                    move={() => move(b)}
+                    style={style}
+                  >
+                    <span className="num small">
+                      {b.time}–{b.ends}
+                    </span>
+                    <span>
+                      {b.customer} {b.people > 1 && <span className="small num">{b.people}</span>}
+                    </span>
+                    <span className="small calendar-what">
+                      {b.product}
+                      {b.meeting !== undefined && ` ${b.meeting}/${b.meetings}`}
+                    </span>
+                  </Block>
+                );
+              })}
             </div>
           ))}
           {hours.map((m) => (

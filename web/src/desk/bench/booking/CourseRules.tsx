@@ -62,7 +62,8 @@ export function CourseRules({ rule, set }: Props) {
           <ol className="meetings">
             {c.meetings.map((m, n) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: a meeting is known by its place
-              <li key={n} className="row">
+              <li key={n}>
+                <span className="num quiet">{n + 1}</span>
                 <MeetingRow
                   name={`${c.name} ${n + 1}`}
                   meeting={m}

@@ -50,12 +50,10 @@ export function Courses({ id, courses, chosen, people, picked, currency, disable
               <span className="small quiet">
                 {c.times.length < c.of &&
                   `${t("It has begun: {{left}} of {{count}} meetings are left.", { left: c.times.length, count: c.of })} `}
-                {c.room
-                  ? t("{{count}} left", { count: c.left })
+                {c.room || (c.taken && c.left > 0)
+                  ? t("{{count}} places left", { count: c.left })
                   : c.taken
-                    ? c.left === 0
-                      ? t("booked up")
-                      : t("{{count}} left", { count: c.left })
+                    ? t("booked up")
                     : c.why}
               </span>
             </button>
