@@ -410,6 +410,27 @@ func (e NewFeedShows) Valid() bool {
 	}
 }
 
+// Defines values for OrderByHandPaid.
+const (
+	OrderByHandPaidCash     OrderByHandPaid = "cash"
+	OrderByHandPaidHand     OrderByHandPaid = "hand"
+	OrderByHandPaidTransfer OrderByHandPaid = "transfer"
+)
+
+// Valid indicates whether the value is a known member of the OrderByHandPaid enum.
+func (e OrderByHandPaid) Valid() bool {
+	switch e {
+	case OrderByHandPaidCash:
+		return true
+	case OrderByHandPaidHand:
+		return true
+	case OrderByHandPaidTransfer:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OrderMoneyAsked.
 const (
 	OrderMoneyAskedAsked   OrderMoneyAsked = "asked"
@@ -1246,6 +1267,7 @@ type CalendarDay struct {
 
 // CalendarOpening defines model for CalendarOpening.
 type CalendarOpening struct {
+	End       time.Time `json:"end"`
 	Ends      string    `json:"ends"`
 	Left      int       `json:"left"`
 	Minutes   int       `json:"minutes"`
@@ -1271,8 +1293,11 @@ type CalendarStay struct {
 // CalendarView defines model for CalendarView.
 type CalendarView struct {
 	// Bookings That touch the days, in order
-	Bookings  []BookingRow  `json:"bookings"`
-	Days      []CalendarDay `json:"days"`
+	Bookings []BookingRow  `json:"bookings"`
+	Days     []CalendarDay `json:"days"`
+
+	// Kept Times that are kept by hand
+	Kept      []KeptRow     `json:"kept"`
 	Resources []ResourceRow `json:"resources"`
 	Today     string        `json:"today"`
 
@@ -1842,6 +1867,34 @@ type ItemList struct {
 	Items []int64 `json:"items"`
 }
 
+// KeptMade defines model for KeptMade.
+type KeptMade struct {
+	// Bookings That stand in it
+	Bookings []BookingRow `json:"bookings"`
+	Kept     KeptRow      `json:"kept"`
+}
+
+// KeptRow defines model for KeptRow.
+type KeptRow struct {
+	Author  string `json:"author"`
+	Day     string `json:"day"`
+	Ends    string `json:"ends"`
+	Id      int64  `json:"id"`
+	Last    string `json:"last"`
+	Minutes int    `json:"minutes"`
+
+	// Name Of the product, or of the person, room or thing
+	Name string `json:"name"`
+
+	// People Places; 0 is all of them
+	People     int       `json:"people"`
+	ProductId  *int64    `json:"product_id,omitempty"`
+	Reason     string    `json:"reason"`
+	ResourceId *int64    `json:"resource_id,omitempty"`
+	Start      time.Time `json:"start"`
+	Time       string    `json:"time"`
+}
+
 // KeyRename defines model for KeyRename.
 type KeyRename struct {
 	Draft Draft  `json:"draft"`
@@ -2220,6 +2273,26 @@ type NewFeed struct {
 // NewFeedShows defines model for NewFeed.Shows.
 type NewFeedShows string
 
+// NewKept defines model for NewKept.
+type NewKept struct {
+	Day string `json:"day"`
+
+	// Ends 24:00 is the end of the last day
+	Ends string `json:"ends"`
+	Last string `json:"last"`
+
+	// People Places of the product; without it all of them
+	People *int `json:"people,omitempty"`
+
+	// Product Either it or a resource
+	Product  *int64  `json:"product,omitempty"`
+	Reason   *string `json:"reason,omitempty"`
+	Resource *int64  `json:"resource,omitempty"`
+
+	// Time In the business's wall-clock time
+	Time string `json:"time"`
+}
+
 // NewProduct defines model for NewProduct.
 type NewProduct struct {
 	// Product Begin as this one
@@ -2304,6 +2377,25 @@ type Opening struct {
 	// Time Example: 20:30
 	Time string `json:"time"`
 }
+
+// OrderByHand defines model for OrderByHand.
+type OrderByHand struct {
+	Email string `json:"email"`
+
+	// Language Of the mails to the customer; without it that of the desk
+	Language *string    `json:"language,omitempty"`
+	Line     BasketLine `json:"line"`
+	Name     string     `json:"name"`
+
+	// Paid How what is due now came in; without it, it stays open
+	Paid *OrderByHandPaid `json:"paid,omitempty"`
+
+	// Total What the seller saw that it costs
+	Total *int `json:"total,omitempty"`
+}
+
+// OrderByHandPaid How what is due now came in; without it, it stays open
+type OrderByHandPaid string
 
 // OrderLine defines model for OrderLine.
 type OrderLine struct {
@@ -2563,6 +2655,12 @@ type Picture struct {
 
 // Place defines model for Place.
 type Place = question.Place
+
+// PlacedByHand defines model for PlacedByHand.
+type PlacedByHand struct {
+	Line   int64 `json:"line"`
+	Number int64 `json:"number"`
+}
 
 // PlannedItem defines model for PlannedItem.
 type PlannedItem struct {
@@ -3975,6 +4073,12 @@ type DropMembersJSONRequestBody = Members
 
 // AddMembersJSONRequestBody defines body for AddMembers for application/json ContentType.
 type AddMembersJSONRequestBody = Members
+
+// KeepTimeJSONRequestBody defines body for KeepTime for application/json ContentType.
+type KeepTimeJSONRequestBody = NewKept
+
+// PlaceOrderJSONRequestBody defines body for PlaceOrder for application/json ContentType.
+type PlaceOrderJSONRequestBody = OrderByHand
 
 // MoveMoneyJSONRequestBody defines body for MoveMoney for application/json ContentType.
 type MoveMoneyJSONRequestBody = MoneyMove

@@ -99,7 +99,7 @@ func namesOf(with []store.BookingResource) []string {
 // Calendar shows some days: what can be booked on them, what is booked, the work
 // that is due, and who and what is away. Without days it is the coming four weeks.
 func (d *Desk) Calendar(ctx context.Context, from, to *string, l words.Language) (api.CalendarView, error) {
-	view := api.CalendarView{Days: []api.CalendarDay{}, Bookings: []api.BookingRow{}, Resources: []api.ResourceRow{}, Waits: []api.WaitRow{}}
+	view := api.CalendarView{Days: []api.CalendarDay{}, Bookings: []api.BookingRow{}, Resources: []api.ResourceRow{}, Waits: []api.WaitRow{}, Kept: []api.KeptRow{}}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
@@ -123,6 +123,9 @@ func (d *Desk) Calendar(ctx context.Context, from, to *string, l words.Language)
 			return err
 		}
 		if view.Waits, err = d.waits(tx, &b, first.At(0, zone), last.Add(1).At(0, zone)); err != nil {
+			return err
+		}
+		if view.Kept, err = keptRows(tx, &b, first.At(0, zone), last.Add(1).At(0, zone)); err != nil {
 			return err
 		}
 		busy, err := busyRows(tx, &b, first.At(0, zone), last.Add(1).At(0, zone))
@@ -205,7 +208,7 @@ func (d *Desk) calendarDays(tx *store.Tx, b store.Business, first, last calendar
 		for _, o := range append(e.Booking.Openings(*q), e.Booking.Meetings(*q)...) {
 			at := index[apiview.DayString(o.Start, zone)]
 			days[at].Openings = append(days[at].Openings, api.CalendarOpening{
-				Product: e.Title, ProductId: p.ID, Start: o.Start.UTC(), Time: apiview.Clock(o.Start, zone), Ends: apiview.Clock(o.End, zone), Minutes: int(o.End.Sub(o.Start) / time.Minute),
+				Product: e.Title, ProductId: p.ID, Start: o.Start.UTC(), End: o.End.UTC(), Time: apiview.Clock(o.Start, zone), Ends: apiview.Clock(o.End, zone), Minutes: int(o.End.Sub(o.Start) / time.Minute),
 				Places: e.Booking.Places, Left: max(o.Left, 0), Private: e.Booking.Alone(),
 			})
 		}

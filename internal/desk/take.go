@@ -127,9 +127,10 @@ func untaken(l words.Language, err error) error {
 	return p
 }
 
-func deref(s *string) string {
-	if s == nil {
-		return ""
+func deref[T any](p *T) T {
+	if p == nil {
+		var none T
+		return none
 	}
-	return *s
+	return *p
 }

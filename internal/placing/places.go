@@ -24,6 +24,9 @@ func Query(tx *store.Tx, productID int64, e *product.Edition, zone *time.Locatio
 		From: today, To: today.Add(e.Booking.Horizon), Now: now, Zone: zone, Product: productID, Off: b.Hours().Off,
 		Resources: Resources(&b),
 	}
+	if q.Kept, err = tx.KeptOf(productID, now, q.To.Add(farthestStay).At(0, zone)); err != nil {
+		return nil, err
+	}
 	needs := e.Booking.Uses()
 	if productID == 0 && len(needs) == 0 {
 		return q, nil

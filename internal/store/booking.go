@@ -1,6 +1,7 @@
 package store
 
 import (
+	"errors"
 	"slices"
 	"time"
 
@@ -76,7 +77,11 @@ func (tx *Tx) Taken(product int64, needs []booking.ResourceID, from, to, now tim
 	for _, b := range busy {
 		taken = append(taken, booking.Taken{Start: b.StartAt, End: b.EndAt, Private: true, With: []booking.ResourceID{b.ResourceID}, Whole: true})
 	}
-	return taken, err
+	kept, kerr := tx.keptResources(needs, from, to)
+	for _, k := range kept {
+		taken = append(taken, booking.Taken{Start: k.StartAt, End: k.EndAt, Private: true, With: []booking.ResourceID{k.ResourceID}, Whole: true})
+	}
+	return taken, errors.Join(err, kerr)
 }
 
 // With gives what bookings take, by their numbers, with the names that it had then.

@@ -29,6 +29,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0019_calendars", Migrate: func(db *gorm.DB) error { return run(db, calendars) }},
 	{ID: "0020_waits", Migrate: func(db *gorm.DB) error { return run(db, waits) }},
 	{ID: "0021_courses", Migrate: func(db *gorm.DB) error { return run(db, courses) }},
+	{ID: "0022_kept", Migrate: func(db *gorm.DB) error { return run(db, kept) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -169,6 +169,20 @@ func (h *handlers) GetCalendar(ctx context.Context, r GetCalendarRequestObject) 
 	return GetCalendar200JSONResponse(v), err
 }
 
+func (h *handlers) KeepTime(ctx context.Context, r KeepTimeRequestObject) (KeepTimeResponseObject, error) {
+	v, err := h.Desk.KeepTime(ctx, *r.Body, speak(ctx))
+	return KeepTime200JSONResponse(v), err
+}
+
+func (h *handlers) LetTimeGo(ctx context.Context, r LetTimeGoRequestObject) (LetTimeGoResponseObject, error) {
+	return LetTimeGo204Response{}, h.Desk.LetTimeGo(ctx, r.Id, speak(ctx))
+}
+
+func (h *handlers) PlaceOrder(ctx context.Context, r PlaceOrderRequestObject) (PlaceOrderResponseObject, error) {
+	v, err := h.Shop.PlaceByHand(ctx, *r.Body, desk.Author(ctx), speak(ctx))
+	return PlaceOrder200JSONResponse(v), err
+}
+
 func (h *handlers) GetOutbox(ctx context.Context, _ GetOutboxRequestObject) (GetOutboxResponseObject, error) {
 	v, err := h.Desk.Outbox(ctx)
 	return GetOutbox200JSONResponse(v), err

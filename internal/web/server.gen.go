@@ -91,6 +91,12 @@ type ServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx *echo.Context, id int64) error
+	// KeepTime Keeps a time of a product, or of a person, a room or a thing, by hand
+	// (POST /api/desk/kept)
+	KeepTime(ctx *echo.Context) error
+	// LetTimeGo Lets a kept time go
+	// (DELETE /api/desk/kept/{id})
+	LetTimeGo(ctx *echo.Context, id int64) error
 	// GetKinds What each kind of question can do, and what compares its answers
 	// (GET /api/desk/kinds)
 	GetKinds(ctx *echo.Context) error
@@ -112,6 +118,9 @@ type ServerInterface interface {
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx *echo.Context, params GetOrdersParams) error
+	// PlaceOrder Places an order for somebody who told the seller what they want
+	// (POST /api/desk/orders)
+	PlaceOrder(ctx *echo.Context) error
 	// ExportOrders Order lines with their answers, a column each, RFC 4180
 	// (GET /api/desk/orders.csv)
 	ExportOrders(ctx *echo.Context, params ExportOrdersParams) error
@@ -815,6 +824,31 @@ func (w *ServerInterfaceWrapper) AddMembers(ctx *echo.Context) error {
 	return err
 }
 
+// KeepTime converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepTime(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepTime(ctx)
+	return err
+}
+
+// LetTimeGo converts echo context to params.
+func (w *ServerInterfaceWrapper) LetTimeGo(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LetTimeGo(ctx, id)
+	return err
+}
+
 // GetKinds converts echo context to params.
 func (w *ServerInterfaceWrapper) GetKinds(ctx *echo.Context) error {
 	var err error
@@ -1118,6 +1152,15 @@ func (w *ServerInterfaceWrapper) GetOrders(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetOrders(ctx, params)
+	return err
+}
+
+// PlaceOrder converts echo context to params.
+func (w *ServerInterfaceWrapper) PlaceOrder(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PlaceOrder(ctx)
 	return err
 }
 
@@ -2731,6 +2774,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/products/:id/take", wrapper.TakeQuestions, options.OperationMiddlewares["takeQuestions"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/grid", wrapper.GetPriceGrid, options.OperationMiddlewares["getPriceGrid"]...)
 	router.GET(options.BaseURL+"/api/desk/orders", wrapper.GetOrders, options.OperationMiddlewares["getOrders"]...)
+	router.POST(options.BaseURL+"/api/desk/orders", wrapper.PlaceOrder, options.OperationMiddlewares["placeOrder"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line", wrapper.GetDocket, options.OperationMiddlewares["getDocket"]...)
 	router.POST(options.BaseURL+"/api/desk/dockets/:line/:action", wrapper.ActOnDocket, options.OperationMiddlewares["actOnDocket"]...)
 	router.GET(options.BaseURL+"/api/desk/work", wrapper.GetWork, options.OperationMiddlewares["getWork"]...)
@@ -2738,6 +2782,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step", wrapper.GetWorksheet, options.OperationMiddlewares["getWorksheet"]...)
 	router.POST(options.BaseURL+"/api/desk/work/:action", wrapper.ActOnWork, options.OperationMiddlewares["actOnWork"]...)
 	router.GET(options.BaseURL+"/api/desk/calendar", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
+	router.POST(options.BaseURL+"/api/desk/kept", wrapper.KeepTime, options.OperationMiddlewares["keepTime"]...)
+	router.DELETE(options.BaseURL+"/api/desk/kept/:id", wrapper.LetTimeGo, options.OperationMiddlewares["letTimeGo"]...)
 	router.GET(options.BaseURL+"/api/desk/settings", wrapper.GetSettings, options.OperationMiddlewares["getSettings"]...)
 	router.PUT(options.BaseURL+"/api/desk/settings", wrapper.PutSettings, options.OperationMiddlewares["putSettings"]...)
 	router.POST(options.BaseURL+"/api/desk/settings/preview", wrapper.PreviewSettings, options.OperationMiddlewares["previewSettings"]...)
@@ -3808,6 +3854,78 @@ func (response AddMembersdefaultApplicationProblemPlusJSONResponse) VisitAddMemb
 	return err
 }
 
+type KeepTimeRequestObject struct {
+	Body *KeepTimeJSONRequestBody
+}
+
+type KeepTimeResponseObject interface {
+	VisitKeepTimeResponse(w http.ResponseWriter) error
+}
+
+type KeepTime200JSONResponse KeptMade
+
+func (response KeepTime200JSONResponse) VisitKeepTimeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepTimedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepTimedefaultApplicationProblemPlusJSONResponse) VisitKeepTimeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LetTimeGoRequestObject struct {
+	Id int64 `json:"id"`
+}
+
+type LetTimeGoResponseObject interface {
+	VisitLetTimeGoResponse(w http.ResponseWriter) error
+}
+
+type LetTimeGo204Response struct {
+}
+
+func (response LetTimeGo204Response) VisitLetTimeGoResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type LetTimeGodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LetTimeGodefaultApplicationProblemPlusJSONResponse) VisitLetTimeGoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetKindsRequestObject struct {
 }
 
@@ -4097,6 +4215,45 @@ type GetOrdersdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetOrdersdefaultApplicationProblemPlusJSONResponse) VisitGetOrdersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlaceOrderRequestObject struct {
+	Body *PlaceOrderJSONRequestBody
+}
+
+type PlaceOrderResponseObject interface {
+	VisitPlaceOrderResponse(w http.ResponseWriter) error
+}
+
+type PlaceOrder200JSONResponse PlacedByHand
+
+func (response PlaceOrder200JSONResponse) VisitPlaceOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PlaceOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlaceOrderdefaultApplicationProblemPlusJSONResponse) VisitPlaceOrderResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8058,6 +8215,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx context.Context, request AddMembersRequestObject) (AddMembersResponseObject, error)
+	// KeepTime Keeps a time of a product, or of a person, a room or a thing, by hand
+	// (POST /api/desk/kept)
+	KeepTime(ctx context.Context, request KeepTimeRequestObject) (KeepTimeResponseObject, error)
+	// LetTimeGo Lets a kept time go
+	// (DELETE /api/desk/kept/{id})
+	LetTimeGo(ctx context.Context, request LetTimeGoRequestObject) (LetTimeGoResponseObject, error)
 	// GetKinds What each kind of question can do, and what compares its answers
 	// (GET /api/desk/kinds)
 	GetKinds(ctx context.Context, request GetKindsRequestObject) (GetKindsResponseObject, error)
@@ -8079,6 +8242,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx context.Context, request GetOrdersRequestObject) (GetOrdersResponseObject, error)
+	// PlaceOrder Places an order for somebody who told the seller what they want
+	// (POST /api/desk/orders)
+	PlaceOrder(ctx context.Context, request PlaceOrderRequestObject) (PlaceOrderResponseObject, error)
 	// ExportOrders Order lines with their answers, a column each, RFC 4180
 	// (GET /api/desk/orders.csv)
 	ExportOrders(ctx context.Context, request ExportOrdersRequestObject) (ExportOrdersResponseObject, error)
@@ -9210,6 +9376,77 @@ func (sh *strictHandler) AddMembers(ctx *echo.Context, id int64) error {
 	return nil
 }
 
+// KeepTime operation middleware
+func (sh *strictHandler) KeepTime(ctx *echo.Context) error {
+	var request KeepTimeRequestObject
+
+	var body KeepTimeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepTime(ctx.Request().Context(), request.(KeepTimeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepTime")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepTimeResponseObject); ok {
+		return validResponse.VisitKeepTimeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LetTimeGo operation middleware
+func (sh *strictHandler) LetTimeGo(ctx *echo.Context, id int64) error {
+	var request LetTimeGoRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LetTimeGo(ctx.Request().Context(), request.(LetTimeGoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LetTimeGo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LetTimeGoResponseObject); ok {
+		return validResponse.VisitLetTimeGoResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetKinds operation middleware
 func (sh *strictHandler) GetKinds(ctx *echo.Context) error {
 	var request GetKindsRequestObject
@@ -9377,6 +9614,52 @@ func (sh *strictHandler) GetOrders(ctx *echo.Context, params GetOrdersParams) er
 		return err
 	} else if validResponse, ok := response.(GetOrdersResponseObject); ok {
 		return validResponse.VisitGetOrdersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PlaceOrder operation middleware
+func (sh *strictHandler) PlaceOrder(ctx *echo.Context) error {
+	var request PlaceOrderRequestObject
+
+	var body PlaceOrderJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PlaceOrder(ctx.Request().Context(), request.(PlaceOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlaceOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlaceOrderResponseObject); ok {
+		return validResponse.VisitPlaceOrderResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

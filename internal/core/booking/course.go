@@ -144,7 +144,13 @@ func (h *held) run(c *Course) (x Run, left bool) {
 func (h *held) fill(x *Run) {
 	x.Left = h.rule.Places
 	for _, m := range x.Meetings {
-		x.Left = min(x.Left, h.rule.Places-h.groups[timesOf(m.Start, m.End)].people)
+		kept, why := h.keeps(m.Start, m.End)
+		left := h.rule.Places - h.groups[timesOf(m.Start, m.End)].people - kept
+		if left <= 0 && kept > 0 {
+			x.Left, x.Why = 0, why
+			return
+		}
+		x.Left = min(x.Left, left)
 	}
 	if x.Left <= 0 {
 		x.Left, x.Taken, x.Why = 0, true, words.Tell("why.course_full")

@@ -101,6 +101,8 @@ func (h *held) nobody(o *Opening) bool {
 // count says what is left of an opening.
 func (h *held) count(o *Opening) {
 	r := h.rule
+	kept, _ := h.keeps(o.Start, o.End)
+	defer func() { o.Left -= min(kept, max(o.Left, 0)) }()
 	if !r.exclusive() {
 		o.Left = r.Places - h.people.most(o.Start, o.End)
 		return

@@ -156,6 +156,9 @@ func (h *held) free(id ResourceID, s *stretch) int {
 
 // units counts how many bookings can be made at once of a stretch.
 func (h *held) units(s *stretch) int {
+	if kept, _ := h.keeps(s.start, s.end); kept > 0 && (h.rule.Alone() || kept >= h.rule.Places) {
+		return 0
+	}
 	if len(h.rule.Needs) == 0 {
 		return max(h.free(0, s), 0)
 	}

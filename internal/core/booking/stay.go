@@ -262,6 +262,9 @@ func (h *held) against(first, last calendar.Day) *words.Message {
 
 // taken says what keeps a stretch from being booked.
 func (h *held) taken(s *stretch) *words.Message {
+	if kept, why := h.keeps(s.start, s.end); kept > 0 && (h.rule.Alone() || kept >= h.rule.Places) {
+		return why
+	}
 	for i, n := range h.rule.Needs {
 		list := h.rule.candidates(h.q, i)
 		if slices.ContainsFunc(list, func(id ResourceID) bool { return h.free(id, s) > 0 }) {

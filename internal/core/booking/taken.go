@@ -31,6 +31,7 @@ type Query struct {
 	Zone    *time.Location
 	Product int64
 	Taken   []Taken // of the product and of what it needs, in any order
+	Kept    []Kept  // by the seller, of the product
 	// Off says on which days the business is closed, and why; nil for none.
 	Off func(calendar.Day) (reason string, off bool)
 	// Resources are those that there are.

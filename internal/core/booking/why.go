@@ -88,6 +88,8 @@ func (h *held) why(d calendar.Day, openings []Opening) []*words.Message {
 	for _, o := range openings {
 		at := o.Start.In(q.Zone).Format("15:04")
 		switch {
+		case o.Left <= 0 && h.kept(&o) != nil:
+			list = append(list, words.Tell("why.at", "time", at, "why", h.kept(&o)))
 		case o.Left > 0 && r.Alone():
 			list = append(list, words.Tell("why.open", "time", at))
 		case o.Left > 0:
@@ -101,6 +103,12 @@ func (h *held) why(d calendar.Day, openings []Opening) []*words.Message {
 		}
 	}
 	return list
+}
+
+// kept says why an opening is kept by hand; nil for one that is not.
+func (h *held) kept(o *Opening) *words.Message {
+	_, why := h.keeps(o.Start, o.End)
+	return why
 }
 
 // booked says whether a booking of the product lies in an opening itself, not only

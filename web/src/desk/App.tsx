@@ -18,6 +18,7 @@ import { StatementPage } from "./money/StatementPage";
 import { Terms } from "./money/Terms";
 import { Transfers } from "./money/Transfers";
 import { Vouchers } from "./money/Vouchers";
+import { NewOrder } from "./orders/NewOrder";
 import { Orders } from "./orders/Orders";
 import { Groups } from "./products/Groups";
 import { Products } from "./products/Products";
@@ -63,6 +64,7 @@ export function App() {
               <Route path="products/groups" element={<Groups />} />
               <Route path="products/:id" element={<Bench />} />
               <Route path="sheets/:id" element={<SheetBench />} />
+              <Route path="orders/new" element={<NewOrder />} />
               <Route path="orders/:line?" element={<Orders />} />
               <Route path="work" element={<Work />} />
               <Route path="work/:product/:step" element={<Worksheet />} />

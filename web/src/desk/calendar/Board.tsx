@@ -1,14 +1,16 @@
 import { useTranslation } from "react-i18next";
 import { day as dayName } from "../../shared/format";
 import { Block } from "./Block";
+import { KeptBlock } from "./KeptBlock";
 import { lanes } from "./lanes";
-import { type Booking, minuteOf, type Target, targetOf, type View } from "./times";
+import { type Booking, minuteOf, type Spot, type Target, targetOf, type View } from "./times";
 
 type Props = {
   view: View;
   days: string[];
   bookings: Booking[];
   propose: (b: Booking, to: Target) => void;
+  press: (spot: Spot) => void;
   go: (day: string) => void;
 };
 
@@ -25,7 +27,7 @@ type Row = {
 
 // Board shows a row for each person, room and thing across the days, and one for each
 // product that takes none: who has it when, and when it is away.
-export function Board({ view, days, bookings, propose, go }: Props) {
+export function Board({ view, days, bookings, propose, press, go }: Props) {
   const { t } = useTranslation();
   const index = new Map(days.map((d, i) => [d, i]));
   const first = days[0] ?? "";
@@ -81,8 +83,16 @@ export function Board({ view, days, bookings, propose, go }: Props) {
           return (
             <div key={row.key} className="board-row" style={{ height: needs * high + 4 }}>
               <span className="board-name">{row.name}</span>
+              {/* biome-ignore lint/a11y/noStaticElementInteractions: a shortcut of "Keep a time" for who points */}
+              {/* biome-ignore lint/a11y/useKeyWithClickEvents: the keyboard has that button */}
               <div
                 className="board-lane"
+                onClick={(e) => {
+                  if (e.target !== e.currentTarget || row.resource === undefined) return;
+                  const x = e.clientX - e.currentTarget.getBoundingClientRect().left;
+                  const on = days[Math.min(Math.floor(x / wide), days.length - 1)];
+                  if (on) press({ day: on, time: "00:00", ends: "00:00", resource: row.resource });
+                }}
                 style={{ width: days.length * wide, backgroundSize: `${wide}px 100%` }}
               >
                 {row.away.map((c) => {
@@ -112,6 +122,25 @@ export function Board({ view, days, bookings, propose, go }: Props) {
                       >
                         {to - from >= 1 ? x.summary : ""}
                       </span>
+                    );
+                  })}
+                {view.kept
+                  .filter((k) => row.resource !== undefined && k.resource_id === row.resource)
+                  .map((k) => {
+                    const { from, to } = place(k);
+                    return (
+                      <KeptBlock
+                        key={k.id}
+                        kept={k}
+                        style={{
+                          left: from * wide,
+                          width: Math.max((to - from) * wide, 8),
+                          top: 2,
+                          bottom: 2,
+                        }}
+                      >
+                        {to - from >= 1 ? k.reason : ""}
+                      </KeptBlock>
                     );
                   })}
                 {placed.map(({ b, from, to, lane }) => (

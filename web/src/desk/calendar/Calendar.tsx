@@ -3,7 +3,7 @@ import { Button, Segmented, Select } from "antd";
 import i18next from "i18next";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { add, monthOf, monthsApart, sheetOf } from "../../shared/days/days";
 import { day as dayName, local } from "../../shared/format";
@@ -12,9 +12,10 @@ import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Board } from "./Board";
 import { Hours } from "./Hours";
+import { KeepDialog } from "./KeepDialog";
 import { Month } from "./Month";
 import { MoveDialog } from "./MoveDialog";
-import type { Booking, Target } from "./times";
+import type { Booking, Spot, Target } from "./times";
 import { Why } from "./Why";
 
 const kinds = ["month", "week", "day", "board"] as const;
@@ -50,6 +51,7 @@ export function Calendar() {
   const [resource, setResource] = useState(0);
   const [people, setPeople] = useState<number>();
   const [proposed, propose] = useState<{ b: Booking; to: Target }>();
+  const [spot, press] = useState<Spot>();
   const days = shownIn(kind, at);
   const from = days[0] ?? at;
   const to = days.at(-1) ?? at;
@@ -68,6 +70,11 @@ export function Calendar() {
   const filtered = {
     ...all,
     waits: all.waits.filter(wanted),
+    kept: all.kept.filter(
+      (k) =>
+        (product === 0 || k.product_id === product || k.product_id === undefined) &&
+        (resource === 0 || k.resource_id === resource),
+    ),
     resources: all.resources.filter((r) => resource === 0 || r.id === resource),
     days: all.days.map((d) => ({
       ...d,
@@ -157,6 +164,10 @@ export function Calendar() {
           </label>
         )}
         <span className="grow" />
+        <Button size="small" onClick={() => press({ day: at, time: "09:00", ends: "10:00" })}>
+          {t("Keep a time …")}
+        </Button>
+        <Link to="/orders/new">{t("New order")}</Link>
         <a href={`/api/desk/calendar.csv?from=${from}&to=${to}`} download className="small">
           {t("Save as CSV")}
         </a>
@@ -169,11 +180,12 @@ export function Calendar() {
           bookings={bookings}
           people={people ?? 1}
           propose={offer}
+          press={press}
           go={open}
         />
       )}
       {kind === "board" && (
-        <Board view={filtered} days={days} bookings={bookings} propose={offer} go={open} />
+        <Board view={filtered} days={days} bookings={bookings} propose={offer} press={press} go={open} />
       )}
       {kind !== "month" && bookings.length > 0 && (
         <p className="quiet small">
@@ -208,6 +220,15 @@ export function Calendar() {
         </section>
       )}
       {kind === "day" && <Why day={at} />}
+      {spot && (
+        <KeepDialog
+          key={JSON.stringify(spot)}
+          spot={spot}
+          products={products}
+          view={all}
+          close={() => press(undefined)}
+        />
+      )}
       {proposed && (
         <MoveDialog
           key={`${proposed.b.line}${JSON.stringify(proposed.to)}`}

@@ -31,7 +31,7 @@ export function Card({ b, move }: { b: Booking; move: () => void }) {
         {b.meeting !== undefined && (
           <span className="quiet">
             {" · "}
-            {t("meeting {{number}} of {{count}}", { number: b.meeting, count: b.meetings })}
+            {t("meeting {{number}} of {{of}}", { number: b.meeting, of: b.meetings })}
           </span>
         )}
       </div>

@@ -32,9 +32,9 @@ export function CourseMove({ booking, to, set }: Props) {
         options={[
           {
             value: one,
-            label: t("only meeting {{number}} of {{count}}", {
+            label: t("only meeting {{number}} of {{of}}", {
               number: booking.meeting,
-              count: booking.meetings,
+              of: booking.meetings,
             }),
           },
           ...(others.data?.courses ?? []).map((c) => ({

@@ -3,9 +3,10 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { day as dayName } from "../../shared/format";
 import { Block } from "./Block";
+import { KeptBlock } from "./KeptBlock";
 import { lanes } from "./lanes";
 import { shared, Together } from "./Together";
-import { type Booking, clockOf, minuteOf, type Target, targetOf, type View } from "./times";
+import { type Booking, clockOf, minuteOf, type Spot, type Target, targetOf, type View } from "./times";
 
 type Props = {
   view: View;
@@ -13,15 +14,17 @@ type Props = {
   bookings: Booking[];
   people: number;
   propose: (b: Booking, to: Target) => void;
+  press: (spot: Spot) => void;
   go: (day: string) => void;
 };
 
 const minute = 0.9; // pixels
+const step = 15; // minutes to which a press rounds
 const usual = { from: 8 * 60, to: 20 * 60 };
 
 // Hours shows days side by side with their hours: what can be booked at the left of
 // each, who comes beside it, and stays above.
-export function Hours({ view, days, bookings, people, propose, go }: Props) {
+export function Hours({ view, days, bookings, people, propose, press, go }: Props) {
   const { t } = useTranslation();
   const grid = useRef<HTMLDivElement>(null);
   const [width, setWidth] = useState(100);
@@ -87,9 +90,17 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
         </div>
         <div ref={grid} className="calendar-grid">
           {days.map((d, column) => (
+            // biome-ignore lint/a11y/noStaticElementInteractions: a shortcut of "Keep a time" for who points
+            // biome-ignore lint/a11y/useKeyWithClickEvents: the keyboard has that button
             <div
               key={d}
               className="calendar-column"
+              onClick={(e) => {
+                if (e.target !== e.currentTarget) return;
+                const y0 = e.clientY - e.currentTarget.getBoundingClientRect().top;
+                const m = Math.min(Math.floor((y0 / minute + from) / step) * step, 1440 - step);
+                press({ day: d, time: clockOf(m), ends: clockOf(Math.min(m + 60, 1440) % 1440) });
+              }}
               style={{ left: `${(column * 100) / days.length}%`, width: `${100 / days.length}%` }}
             >
               {lanes(
@@ -97,9 +108,11 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
                   .filter((o) => o.left >= people)
                   .map((o) => ({ ...o, from: minuteOf(o.time), to: minuteOf(o.time) + o.minutes })),
               ).map((o) => (
-                <span
+                <button
+                  type="button"
                   key={`${o.product_id}${o.start}`}
                   className="calendar-free"
+                  onClick={() => press({ day: d, time: o.time, ends: o.ends, product: o.product_id })}
                   title={`${o.product} ${o.time}–${o.ends}: ${o.private ? t("free") : t("{{count}} left", { count: o.left })}`}
                   style={{
                     top: y(o.from),
@@ -110,7 +123,30 @@ export function Hours({ view, days, bookings, people, propose, go }: Props) {
                 >
                   {o.private ? t("free") : o.left}
                   {days.length === 1 && ` · ${o.product}`}
-                </span>
+                </button>
+              ))}
+              {lanes(
+                view.kept
+                  .filter((k) => k.day <= d && k.last >= d)
+                  .map((k) => ({
+                    k,
+                    from: Math.max(k.day < d ? 0 : minuteOf(k.time), from),
+                    to: Math.min(k.last > d || k.ends === "00:00" ? 1440 : minuteOf(k.ends), to),
+                  }))
+                  .filter((x) => x.to > x.from),
+              ).map(({ k, lane, of, from: begin, to: end }) => (
+                <KeptBlock
+                  key={k.id}
+                  kept={k}
+                  style={{
+                    top: y(begin),
+                    height: (end - begin) * minute - 2,
+                    left: `${(lane * 34) / of}%`,
+                    width: `calc(${34 / of}% - 2px)`,
+                  }}
+                >
+                  {k.reason || k.name}
+                </KeptBlock>
               ))}
               {lanes(
                 put(timed.filter((b) => b.day === d)).map((list) => ({

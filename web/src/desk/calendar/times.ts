@@ -8,6 +8,16 @@ export type View = Schemas["CalendarView"];
 // Where a booking is moved to.
 export type Target = Omit<Schemas["BookingMove"], "version">;
 
+// A time that was pressed, free or not: to order it for somebody, or to keep it.
+export type Spot = {
+  day: string;
+  time: string;
+  ends: string;
+  last?: string;
+  product?: number;
+  resource?: number;
+};
+
 const day = 1440;
 
 export const minuteOf = (clock: string) => Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3, 5));

@@ -779,7 +779,8 @@ export interface paths {
         };
         get: operations["getOrders"];
         put?: never;
-        post?: never;
+        /** Places an order for somebody who told the seller what they want */
+        post: operations["placeOrder"];
         delete?: never;
         options?: never;
         head?: never;
@@ -909,6 +910,42 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a time of a product, or of a person, a room or a thing, by hand */
+        post: operations["keepTime"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/kept/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Lets a kept time go */
+        delete: operations["letTimeGo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -4648,7 +4685,73 @@ export interface components {
             ends: string;
             summary: string;
         };
+        NewKept: {
+            /**
+             * Format: int64
+             * @description Either it or a resource
+             */
+            product?: number;
+            /** Format: int64 */
+            resource?: number;
+            day: string;
+            /** @description In the business's wall-clock time */
+            time: string;
+            last: string;
+            /** @description 24:00 is the end of the last day */
+            ends: string;
+            /** @description Places of the product; without it all of them */
+            people?: number;
+            reason?: string;
+        };
+        KeptRow: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            product_id?: number;
+            /** Format: int64 */
+            resource_id?: number;
+            /** @description Of the product, or of the person, room or thing */
+            name: string;
+            day: string;
+            time: string;
+            last: string;
+            ends: string;
+            /** Format: date-time */
+            start: string;
+            minutes: number;
+            /** @description Places; 0 is all of them */
+            people: number;
+            reason: string;
+            author: string;
+        };
+        KeptMade: {
+            kept: components["schemas"]["KeptRow"];
+            /** @description That stand in it */
+            bookings: components["schemas"]["BookingRow"][];
+        };
+        OrderByHand: {
+            line: components["schemas"]["BasketLine"];
+            name: string;
+            email: string;
+            /** @description Of the mails to the customer; without it that of the desk */
+            language?: string;
+            /**
+             * @description How what is due now came in; without it, it stays open
+             * @enum {string}
+             */
+            paid?: "cash" | "transfer" | "hand";
+            /** @description What the seller saw that it costs */
+            total?: number;
+        };
+        PlacedByHand: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+        };
         CalendarView: {
+            /** @description Times that are kept by hand */
+            kept: components["schemas"]["KeptRow"][];
             today: string;
             /** @description IANA time zone of all times */
             zone: string;
@@ -4696,6 +4799,8 @@ export interface components {
             product_id: number;
             /** Format: date-time */
             start: string;
+            /** Format: date-time */
+            end: string;
             time: string;
             ends: string;
             minutes: number;
@@ -5955,6 +6060,31 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    placeOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderByHand"];
+            };
+        };
+        responses: {
+            /** @description The order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlacedByHand"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getDocket: {
         parameters: {
             query?: never;
@@ -6123,6 +6253,52 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["CalendarView"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepTime: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewKept"];
+            };
+        };
+        responses: {
+            /** @description What is kept, and the bookings that stand in it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptMade"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    letTimeGo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It can be booked again */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

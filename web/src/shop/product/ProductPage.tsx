@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
-import { type DaysSource, picks } from "../../shared/days/source";
+import { useDaysOf } from "../../shared/days/ofProduct";
 import { Html } from "../../shared/Html";
 import { pointAt } from "../../shared/point";
 import { loadFields } from "../../shared/questions/fields";
@@ -47,7 +47,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const evaluation = useChoosing(page, input);
   const slugs = taken(page, input);
   const { root, marked } = useMarked<HTMLFormElement>();
-  const days = useDays(page, input);
+  const days = useDaysOf(page, input);
   const result = evaluation.result?.evaluations[0];
   const slip = evaluation.result?.slip;
   const asked = new Map(result?.asked.map((a) => [a.key, a]));
@@ -169,34 +169,6 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
       />
     </div>
   );
-}
-
-// useDays asks what can be booked, for the answers that decide about it.
-function useDays(
-  page: Schemas["ProductPage"],
-  input: { answers: Record<string, unknown>; quantity: number },
-) {
-  const chosen = JSON.stringify(picks(page, input.answers));
-  return useMemo<DaysSource>(() => {
-    const answers = JSON.parse(chosen) as Record<string, unknown>;
-    return {
-      key: ["days", page.slug, chosen, input.quantity],
-      ask: (asked) =>
-        take(
-          api.POST("/api/shop/products/{slug}/days", {
-            params: { path: { slug: page.slug } },
-            body: { ...asked, answers, quantity: input.quantity },
-          }),
-        ),
-      wait: (w) =>
-        take(
-          api.POST("/api/shop/products/{slug}/waiting", {
-            params: { path: { slug: page.slug } },
-            body: { ...w, answers },
-          }),
-        ),
-    };
-  }, [page.slug, chosen, input.quantity]);
 }
 
 // Words says what the product is and what happens next.

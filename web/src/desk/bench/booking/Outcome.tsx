@@ -53,7 +53,7 @@ export function Outcome({ by }: { by: "" | "days" | "nights" | "course" }) {
           {(data?.courses ?? []).map((c) => (
             <li key={c.name}>
               <strong>{c.name}</strong>{" "}
-              {t("{{left}} of {{count}} meetings are left", { left: c.times.length, count: c.of })},{" "}
+              {t("{{left}} of {{of}} meetings are left", { left: c.times.length, of: c.of })},{" "}
               {day(c.times[0]?.day ?? today, today)} – {day(c.times.at(-1)?.day ?? today, today)} ·{" "}
               {c.why ?? t("{{count}} left", { count: c.left })}
             </li>

@@ -49,7 +49,7 @@ export function Courses({ id, courses, chosen, people, picked, currency, disable
               </span>
               <span className="small quiet">
                 {c.times.length < c.of &&
-                  `${t("It has begun: {{left}} of {{count}} meetings are left.", { left: c.times.length, count: c.of })} `}
+                  `${t("It has begun: {{left}} of {{of}} meetings are left.", { left: c.times.length, of: c.of })} `}
                 {c.room || (c.taken && c.left > 0)
                   ? t("{{count}} places left", { count: c.left })
                   : c.taken
