@@ -8,7 +8,7 @@ import { Stepper } from "../../Stepper";
 import type { FieldProps } from "../types";
 import { Courses } from "./Courses";
 import { Lengths, Withs } from "./Narrow";
-import { Stay } from "./Stay";
+import { type Begin, Stay } from "./Stay";
 import { Times } from "./Times";
 
 export type Booking = {
@@ -41,7 +41,7 @@ export function Field(props: FieldProps) {
   const lengths = kind?.lengths ?? [];
   const [length, setLength] = useState(minutes(chosen) ?? lengths[0]);
   const [picked, setPicked] = useState(chosen?.with ?? []);
-  const [begin, setBegin] = useState<{ day: string; at: string }>();
+  const [begin, setBegin] = useState<Begin>();
   const zone = kind?.zone ?? "UTC";
   const [month, setMonth] = useState(chosen ? monthOf(local(chosen.start, zone).day) : monthOf(today));
   const [moved, setMoved] = useState(chosen !== undefined);
@@ -105,6 +105,7 @@ export function Field(props: FieldProps) {
     />
   );
   const courses = month0.data?.courses ?? [];
+  const waiting = source?.wait && { id, people: count, picked, wait: source.wait };
   const nothing = month0.there && (course ? courses.length === 0 : list.length === 0 && !next && !moved);
   return (
     <div className="booking-field" aria-describedby={describedBy}>
@@ -172,7 +173,7 @@ export function Field(props: FieldProps) {
             next={next}
             turnTo={turnTo}
             alone={kind?.private ?? false}
-            wait={source.wait && { id, people: count, picked, wait: source.wait }}
+            wait={waiting}
           />
         )}
         {!nothing && source && stays && (
@@ -183,6 +184,7 @@ export function Field(props: FieldProps) {
             begin={begin}
             setBegin={setBegin}
             clear={() => onChange(null)}
+            wait={waiting}
           />
         )}
         <div className="small quiet booking-told" role="status">
