@@ -26,6 +26,7 @@ type Line struct {
 	Edition  *product.Edition
 	Items    []store.WorkItem
 	Vouchers []store.Voucher // that it sold
+	With     []string        // names of the people, rooms and things that its booking takes
 	Given    evaluate.Given
 	Result   evaluate.Result
 }
@@ -55,8 +56,41 @@ func open(tx *store.Tx, editions *Editions, b store.Business, o store.Order, row
 			return nil, err
 		}
 	}
+	if err := l.readWith(tx); err != nil {
+		return nil, err
+	}
 	l.evaluate(now)
 	return l, nil
+}
+
+// readWith reads what the line's booking takes.
+func (l *Line) readWith(tx *store.Tx) error {
+	l.With = nil
+	if l.Edition.Booking == nil || len(l.Edition.Booking.Needs) == 0 {
+		return nil
+	}
+	rows, err := tx.BookingsOf(l.Row.ID)
+	if err != nil {
+		return err
+	}
+	taken, err := tx.With(rows)
+	for _, b := range rows { // the meetings of a course mostly have the same
+		for _, w := range taken[b.ID] {
+			if !slices.Contains(l.With, w.Name) {
+				l.With = append(l.With, w.Name)
+			}
+		}
+	}
+	return err
+}
+
+// Rebooked plans a line anew whose booking takes other people, rooms or things.
+func (l *Line) Rebooked(tx *store.Tx, now time.Time) error {
+	before := l.With
+	if err := l.readWith(tx); err != nil || slices.Equal(before, l.With) {
+		return err
+	}
+	return l.Keep(tx, now)
 }
 
 // Lines opens the lines of an order.
@@ -119,7 +153,7 @@ func (l *Line) evaluate(now time.Time) {
 func (l *Line) given(now time.Time) evaluate.Given {
 	f := evaluate.Given{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
-		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left,
+		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left, With: l.With,
 		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.Plans(), Cancelled: l.State() == order.Cancelled},
 	}
 	for i, v := range l.Vouchers {

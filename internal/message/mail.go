@@ -177,7 +177,7 @@ func WriteMoved(tx *store.Tx, line *docket.Line, was question.Booking, word stri
 		calendar += ics.Write(ics.Cancel, "", gone, now)
 	}
 	return sendAlong(tx, line.Business, line.Order, lines, "moved", fmt.Sprintf("moved-%d-%d", line.Row.ID, now.UnixNano()), words.Params{
-		"was": item.Spec.Words(was, env), "is": line.Result.Words(line.Edition, k, line.Given), "word": word,
+		"was": item.Spec.Words(was, env), "is": strings.Join(append([]string{line.Result.Words(line.Edition, k, line.Given)}, line.With...), ", "), "word": word,
 	}, along{calendar: calendar}, now)
 }
 
@@ -189,7 +189,11 @@ func WriteTurn(tx *store.Tx, b store.Business, w store.Wait, title, slug, secret
 		local := t.In(b.Location())
 		return l.DayTime(calendar.DayOf(local), local.Hour()*60+local.Minute())
 	}
-	p := words.Params{"name": w.Name, "product": title, "when": at(w.StartAt), "until": at(store.When(w.OfferedUntil)), "business": b.Name, "link": b.Address + "/p/" + slug + "?turn=" + secret}
+	when := at(w.StartAt)
+	if last := calendar.DayOf(w.EndAt.In(b.Location())); last != calendar.DayOf(w.StartAt.In(b.Location())) { // a stay, or a course
+		when += " – " + l.Day(last)
+	}
+	p := words.Params{"name": w.Name, "product": title, "when": when, "until": at(store.When(w.OfferedUntil)), "business": b.Name, "link": b.Address + "/p/" + slug + "?turn=" + secret}
 	return tx.WriteMessage(store.Message{
 		Key: fmt.Sprintf("turn-%d", w.ID), Way: store.ByMail, Recipient: w.Email, Subject: l.Say("mail.turn.subject", p), Body: l.Say("mail.turn.body", p), CreatedAt: now.UTC(),
 	})
@@ -296,6 +300,28 @@ func sendAlong(tx *store.Tx, b store.Business, o store.Order, lines []*docket.Li
 	})
 }
 
+// booked says what lines book, each on a line of its own, and what that takes; a
+// course with all of its meetings.
+func booked(lines []*docket.Line) string {
+	said := ""
+	for _, line := range lines {
+		k, ok := line.Edition.BookingKey()
+		b, is := line.Booked()
+		if !ok || !is {
+			continue
+		}
+		said += strings.Join(append([]string{line.Result.Words(line.Edition, k, line.Given)}, line.With...), ", ") + "\n"
+		for _, m := range b.Meetings {
+			local := m.Start.In(line.Given.Zone)
+			said += "  " + line.Given.Language.DayTime(calendar.DayOf(local), local.Hour()*60+local.Minute()) + "–" + m.End.In(line.Given.Zone).Format("15:04") + "\n"
+		}
+	}
+	if said != "" {
+		said += "\n"
+	}
+	return said
+}
+
 // params gives what messages on an order are filled with, a private link of
 // its own in each.
 func params(b store.Business, o store.Order, lines []*docket.Line, private string) words.Params {
@@ -306,5 +332,6 @@ func params(b store.Business, o store.Order, lines []*docket.Line, private strin
 	return words.Params{
 		"name": o.Name, "number": strconv.FormatInt(*o.Number, 10), "business": b.Name, "products": strings.Join(products, ", "),
 		"total": words.Language(o.Language).Money(o.Slip.Now(), o.Currency), "link": b.Address + "/o/" + private,
+		"booked": booked(lines),
 	}
 }

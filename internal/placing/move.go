@@ -48,7 +48,10 @@ func Rebook(tx *store.Tx, line *docket.Line, by Mover, now time.Time) (against *
 		is.Sold, is.HeldUntil = had[0].Sold, had[0].HeldUntil
 	}
 	is.People, is.Forced = b.People, against != nil
-	return against, Book(tx, is, b.Of, line.Edition.Booking, places, q.Resources)
+	if err := Book(tx, is, b.Of, line.Edition.Booking, places, q.Resources); err != nil {
+		return against, err
+	}
+	return against, line.Rebooked(tx, now)
 }
 
 // refused makes a fault of a line's booking a problem.

@@ -31,15 +31,7 @@ func (s *Shop) BookingFile(ctx context.Context, secret string, id int64, l words
 		if err != nil {
 			return err
 		}
-		names, err := with(tx, line)
-		if err != nil {
-			return err
-		}
-		var list []string
-		if names != nil {
-			list = *names
-		}
-		events := line.Events(list, line.State() == order.Cancelled)
+		events := line.Events(line.With, line.State() == order.Cancelled)
 		if len(events) == 0 {
 			return problem.NotFound(l, "no_booking")
 		}

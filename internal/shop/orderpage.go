@@ -269,8 +269,8 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 	if err != nil {
 		return v, err
 	}
-	if v.With, err = with(tx, line); err != nil {
-		return v, err
+	if len(line.With) > 0 {
+		v.With = &line.With
 	}
 	v.Page.Booking = apiview.Booked(line.Edition, &line.Business, s.Now())
 	for k, raw := range line.Row.Answers {
@@ -436,27 +436,6 @@ func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.Ra
 		err = problem.Invalid(l, problem.Fields(l, "", short))
 	}
 	return err
-}
-
-// with names what a line's booking takes; nil for nothing.
-func with(tx *store.Tx, line *docket.Line) (*[]string, error) {
-	rows, err := tx.BookingsOf(line.Row.ID)
-	if err != nil {
-		return nil, err
-	}
-	taken, err := tx.With(rows)
-	if err != nil || len(taken) == 0 {
-		return nil, err
-	}
-	var names []string
-	for _, b := range rows { // meetings of a course mostly have the same
-		for _, w := range taken[b.ID] {
-			if !slices.Contains(names, w.Name) {
-				names = append(names, w.Name)
-			}
-		}
-	}
-	return &names, nil
 }
 
 // movable says whether the customer may move what a line books.

@@ -101,6 +101,9 @@ func TestTheSellerMovesABooking(t *testing.T) {
 	if now = c.bookingOf(d, at); by.Against != nil || !slices.Equal(by.With, []string{"Ilse Brandt", "The dome"}) || now.With[0].Name != "Ilse Brandt" || now.With[1].Name != "The dome" {
 		t.Errorf("%+v, %+v", by, now.With)
 	}
+	if text := d.instructions(now.Line, "Prepare the lesson"); !strings.Contains(text, "with Ilse Brandt, The dome.") {
+		t.Errorf("the work is told %s", text)
+	}
 	d.refused(422, "with resource_unknown", "POST", path, fields{"version": now.Version, "day": "2026-12-03", "with": []int{99}})
 	// Anyway: beside somebody else.
 	d.want(200, "POST", path, fields{"version": now.Version, "day": "2026-12-03", "time": "14:30", "minutes": 90, "anyway": true, "agreed": 7200, "silent": true})
@@ -108,7 +111,7 @@ func TestTheSellerMovesABooking(t *testing.T) {
 	for _, m := range read[[]api.Message](t, d.want(200, "GET", "/api/desk/outbox", nil)) {
 		if strings.HasPrefix(m.Subject, "Moved: ") {
 			mails++
-			if !strings.Contains(m.Body, "It was: Wed 2 Dec 2026, 14:30–15:15, 1 person\nIt is now: Thu 3 Dec 2026, 16:45–18:15, 1 person\n\nThe dome is warm again.\n") {
+			if !strings.Contains(m.Body, "It was: Wed 2 Dec 2026, 14:30–15:15, 1 person\nIt is now: Thu 3 Dec 2026, 16:45–18:15, 1 person, Tobin Aske, The dome\n\nThe dome is warm again.\n") {
 				t.Errorf("%s", m.Body)
 			}
 		}
@@ -117,6 +120,17 @@ func TestTheSellerMovesABooking(t *testing.T) {
 		t.Errorf("%d mails tell of a move", mails)
 	}
 	h.audit()
+}
+
+// instructions reads what is to be done at a step of a docket.
+func (c *client) instructions(line int64, step string) string {
+	c.t.Helper()
+	for _, i := range read[api.Docket](c.t, c.want(200, "GET", "/api/desk/dockets/"+itoa(line), nil)).Work {
+		if i.Title == step {
+			return i.Instructions
+		}
+	}
+	return ""
 }
 
 func with2(f fields, key string, v any) fields {

@@ -1,8 +1,10 @@
 package charge
 
 import (
-	"github.com/shopspring/decimal"
 	"slices"
+	"strings"
+
+	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/formula"
@@ -20,7 +22,14 @@ const (
 	NameNights   = "nights"
 	NameList     = "list_price" // of one unit, in major units
 	NameGroup    = "group"      // the code of the customer's group; empty for none
+	// Of what is booked; empty while that is not known.
+	NameWeekday = "weekday" // on which it begins: sunday to saturday
+	NameDay     = "day"     // on which it begins, as 2026-12-24
+	NameSeason  = "season"  // the name of the season, or fixed stay, that it begins in
 )
+
+// BookedNames lists those of what is booked that formulas compare with a text.
+func BookedNames() []string { return []string{NameWeekday, NameDay, NameSeason} }
 
 // FormulaNames lists those that are numbers.
 func FormulaNames() []string {
@@ -144,7 +153,25 @@ func (m *making) value(name string) formula.Value {
 			return number(n)
 		}
 	}
-	return formula.Value{}
+	return m.booked(name)
+}
+
+// booked gives what a name has of what is booked. What was on sale before formulas
+// could read it can have a question of that name, which is read then.
+func (m *making) booked(name string) formula.Value {
+	if m.Known.Booked == nil || !slices.Contains(BookedNames(), name) {
+		return formula.Value{}
+	}
+	switch day, season := m.Known.Booked(); {
+	case day == (calendar.Day{}):
+		return formula.Value{}
+	case name == NameWeekday:
+		return formula.Value{Code: strings.ToLower(day.Weekday().String())}
+	case name == NameDay:
+		return formula.Value{Code: day.String()}
+	default:
+		return formula.Value{Code: season}
+	}
 }
 
 func (m *making) answered(v question.Value) formula.Value {

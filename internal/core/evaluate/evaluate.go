@@ -13,7 +13,6 @@ import (
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
-	"ruvo/internal/core/merge"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/stock"
@@ -41,6 +40,9 @@ type Given struct {
 	// Left is how many places were left of what is booked when it was ordered; 0
 	// looks for it.
 	Left int
+	// With names the people, rooms and things that what is booked takes, once that is
+	// known.
+	With []string
 	// Checks says whether what others may take meanwhile is looked at: Held, or
 	// Against something.
 	Checks Checks
@@ -438,56 +440,6 @@ func (r *Result) Words(e *product.Edition, k question.Key, f Given) string {
 		return ""
 	}
 	return item.Spec.Words(v, question.Env{Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: f.Quantity})
-}
-
-// mergeField gives the value of a merge field of a text that customers see,
-// escaped for Markdown; what is not answered is nothing to them.
-func (r *Result) mergeField(e *product.Edition, f *Given, env *question.Env, name string) string {
-	if fact, ok := orderField(e, f, name); ok {
-		return merge.EscapeMarkdown(fact)
-	}
-	if v, ok := r.Answers[question.Key(name)]; ok {
-		item, _ := e.Item(question.Key(name))
-		return merge.EscapeMarkdown(item.Spec.Words(v, *env))
-	}
-	return ""
-}
-
-// deskField gives the value of a merge field of the work plan: plain text, and
-// a visible gap where a required answer is missing.
-func (r *Result) deskField(e *product.Edition, f *Given, env *question.Env, name string) string {
-	if fact, ok := orderField(e, f, name); ok {
-		return fact
-	}
-	k := question.Key(name)
-	item, ok := e.Item(k)
-	if !ok {
-		return ""
-	}
-	if v, ok := r.Answers[k]; ok {
-		return item.Spec.Words(v, *env)
-	}
-	if slices.Contains(r.Missing, k) {
-		return env.Language.Say("gap", words.Params{"wording": item.Wording})
-	}
-	return ""
-}
-
-// orderField gives a merge field that every order has.
-func orderField(e *product.Edition, f *Given, name string) (string, bool) {
-	switch name {
-	case "product":
-		return e.Title, true
-	case "order":
-		return f.Order, true
-	case "customer":
-		return f.Customer, true
-	case "quantity":
-		return strconv.Itoa(f.Quantity), true
-	case "voucher_codes":
-		return f.VoucherCodes, true
-	}
-	return "", false
 }
 
 func (r *Result) plan(e *product.Edition, f Given, env question.Env) {

@@ -52,7 +52,7 @@ func TestWhatNobodyCanAnswerOrDecline(t *testing.T) {
 		}
 	}
 	fine := product.Draft{Title: "P", Currency: "EUR", Questions: []product.Question{
-		coretest.Ask("day", "date", `{"earliest":{"day":"2026-12-01"},"latest":{"from_today":20},"weekdays":[6]}`), coretest.Ask("gift", "yes_no", ""),
+		coretest.Ask("night", "date", `{"earliest":{"day":"2026-12-01"},"latest":{"from_today":20},"weekdays":[6]}`), coretest.Ask("gift", "yes_no", ""),
 		coretest.Ask("span", "date_span", `{"earliest":{"from_today":1},"latest":{"from_today":30},"weekdays":[5,0],"least":3,"most":3}`),
 	}, Steps: []workplan.Step{{Key: "wrap", Title: "Wrap", Start: never.Start, Due: never.Due, When: &condition.Condition{Answer: "gift", Op: condition.Is, Value: json.RawMessage("true")}}}}
 	e, findings := product.Compile(fine)

@@ -5,6 +5,8 @@ import (
 	"time"
 
 	"ruvo/internal/core/booking"
+	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/formula"
 	"ruvo/internal/core/product"
@@ -74,7 +76,38 @@ func (s *search) domain(k question.Key, part []question.Key) (values []question.
 			return nil, false
 		}
 	}
+	if item.Spec.Class() == question.ClassBooking && slices.ContainsFunc(s.e.Pricing.Charges, func(r charge.Compiled) bool {
+		return slices.Contains(s.keysOf(&r), k) && s.readsBooked(&r)
+	}) {
+		return nil, false // nor does its day to what hangs on the day
+	}
 	return append([]question.Value{nil}, all...), sure
+}
+
+// readsBooked says whether a charge hangs on the day, the weekday or the season of
+// what is booked.
+func (s *search) readsBooked(r *charge.Compiled) bool {
+	ofDay := func(f condition.Fact) bool {
+		return f == condition.Season || f == condition.Weekday || f == condition.Booked
+	}
+	if slices.ContainsFunc(r.Test.Facts(nil), ofDay) {
+		return true
+	}
+	return r.Formula != nil && s.formulaBooked(r.Formula)
+}
+
+func (s *search) formulaBooked(f *formula.Formula) bool {
+	for _, n := range f.Names() {
+		if slices.Contains(charge.BookedNames(), n) {
+			return true
+		}
+		for _, v := range s.e.Pricing.Values {
+			if v.Name == n && v.Formula != nil && s.formulaBooked(v.Formula) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // mostLists is how many lists of entries are tried.

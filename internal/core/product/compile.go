@@ -460,6 +460,7 @@ func (c *check) fields(part Part, key, name string, t *merge.Template, by questi
 			c.wrong(part, key, "finding.shows_answer_which_only_asked", "name", name, "wording", item.Wording)
 		case ok:
 			keys = append(keys, item.Key)
+		case c.edition.countable() && slices.Contains(BookedFields(), f):
 		case !slices.Contains(OrderFields(), f):
 			c.wrong(part, key, "finding.has_merge_field_there_no", "name", name, "f", "{{"+f+"}}")
 		}

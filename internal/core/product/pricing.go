@@ -7,7 +7,9 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"time"
 
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/formula"
@@ -350,6 +352,9 @@ func (c *check) formula(part Part, key, name, source string, values int) *formul
 		}
 		list, field, within := strings.Cut(n, ".")
 		item, ok := e.Item(question.Key(list))
+		if !ok && slices.Contains(charge.BookedNames(), n) && len(e.measures) > 0 {
+			return formula.Code, true
+		}
 		if ok && item.Moment.Rank() > question.Paying.Rank() {
 			later = item.Wording
 			return 0, false
@@ -451,6 +456,7 @@ func (c *check) reading(part Part, key, name string, f *formula.Formula) {
 		list, field, within := strings.Cut(use.Name, ".")
 		item, ok := c.edition.Item(question.Key(list))
 		if !ok {
+			c.bookedCode(part, key, name, use)
 			continue
 		}
 		spec, wording := item.Spec, item.Wording
@@ -470,6 +476,27 @@ func (c *check) reading(part Part, key, name string, f *formula.Formula) {
 				c.refuse(part, key, "finding.formula_fact_never", "name", name, "fact", n)
 			}
 		}
+	}
+}
+
+// bookedCode finds a weekday or a season that there is none of.
+func (c *check) bookedCode(part Part, key, name string, use formula.CodeUse) {
+	known := true
+	switch use.Name {
+	case charge.NameWeekday:
+		known = false
+		for d := time.Sunday; d <= time.Saturday; d++ {
+			known = known || strings.ToLower(d.String()) == use.Code
+		}
+	case charge.NameSeason:
+		known = c.edition.Booking != nil && slices.Contains(c.edition.Booking.Names(), use.Code)
+	case charge.NameDay:
+		_, err := calendar.ParseDay(use.Code)
+		known = err == nil
+	}
+	if !known && use.Code != "" {
+		c.refuse(part, key, "finding.unknown_booked_formula", "name", name, "code", use.Code, "at", use.At+1, "fact", use.Name)
+		c.findings[len(c.findings)-1].At = use.At + 1
 	}
 }
 
@@ -554,6 +581,9 @@ func (e *Edition) FormulaKeys(f *formula.Formula) []question.Key {
 			keys = append(keys, question.Key(n))
 		}
 		if k, ok := e.measures[measureNames[n]]; ok {
+			keys = append(keys, k)
+		}
+		if k, ok := e.BookingKey(); ok && slices.Contains(charge.BookedNames(), n) {
 			keys = append(keys, k)
 		}
 		for _, v := range e.Pricing.Values {

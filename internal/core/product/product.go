@@ -235,13 +235,30 @@ func (e *Edition) BookingKey() (question.Key, bool) {
 // answer would stand in their shadow.
 func FactNames() []string {
 	names := OrderFields()
-	for _, n := range append(charge.FormulaNames(), string(condition.Group)) {
+	for _, n := range slices.Concat(charge.FormulaNames(), []string{string(condition.Group)}, charge.BookedNames(), BookedFields()) {
 		if !slices.Contains(names, n) {
 			names = append(names, n)
 		}
 	}
 	return names
 }
+
+// BookedFields are the merge fields that what is booked, or measured, has: of nothing
+// they are empty.
+func BookedFields() []string {
+	return []string{charge.NamePeople, charge.NameHours, charge.NameDays, charge.NameNights, charge.NameWeekday, charge.NameDay, charge.NameSeason, FieldBegins, FieldBookedWith}
+}
+
+// countable says whether something of the product can be booked or measured.
+func (d *Draft) countable() bool {
+	return d.Booking != nil || slices.ContainsFunc(d.Questions, func(q Question) bool { return q.CountsAs != charge.Once || q.Kind == "date_span" })
+}
+
+// Merge fields that formulas do not read.
+const (
+	FieldBegins     = "begins"      // the time of day at which what is booked begins
+	FieldBookedWith = "booked_with" // the people, rooms and things that it takes
+)
 
 // OrderFields are the merge fields that every order has besides its answers.
 func OrderFields() []string {
