@@ -74,7 +74,7 @@ func (d *Desk) closing(tx *store.Tx, b, other *store.Business, view *api.Setting
 	closing := map[int64]map[int64]bool{}
 	err := d.eachBookable(tx, *b, func(p store.Product, e *product.Edition, q *booking.Query) error {
 		then := *q
-		then.Zone, then.Off, then.Resources = other.Location(), other.Hours().Off, placing.Resources(other)
+		then.Zone, then.Off, then.Gaps, then.Resources = other.Location(), other.Hours().Off, other.Hours().Gaps, placing.Resources(other)
 		gone := begins(e.Booking, *q)
 		for start := range begins(e.Booking, then) {
 			if !gone[start] {

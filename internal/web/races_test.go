@@ -1,10 +1,15 @@
 package web
 
 import (
+	"encoding/json"
 	"fmt"
+	"strings"
 	"sync"
+	"sync/atomic"
 	"testing"
+	"time"
 
+	"ruvo/api"
 	"ruvo/internal/standin/cards"
 )
 
@@ -42,20 +47,59 @@ func TestNothingIsSoldTwice(t *testing.T) {
 		l["answers"].(fields)["stay"] = fields{"start": first + "T15:00:00+01:00", "end": "2026-12-19T10:00:00+01:00", "people": 1}
 		return l
 	}
-	if n := h.race(60, cabin); n != 1 {
+	if n := h.race(200, cabin); n != 1 {
 		t.Errorf("the last cabin was sold %d times", n)
 	}
 	telescope := func(i int) fields {
 		from, to := 11+i%3, 14+i%2
 		return fields{"product": "telescope-hire", "quantity": 1, "answers": fields{"nights_out": fields{"start": fmt.Sprintf("2026-12-%dT16:00:00+01:00", from), "end": fmt.Sprintf("2026-12-%dT11:00:00+01:00", to), "people": 1}}}
 	}
-	if n := h.race(40, telescope); n != 2 {
+	if n := h.race(100, telescope); n != 2 {
 		t.Errorf("two telescopes were sold %d times", n)
 	}
-	if n := h.race(60, func(i int) fields {
+	if n := h.race(100, func(i int) fields {
 		return lesson([]string{"2026-12-04T10:45:00+01:00", "2026-12-04T11:30:00+01:00"}[i%2], []int{45, 90, 120}[i%3])
 	}); n < 1 || n > 2 {
 		t.Errorf("the dome was sold %d times", n)
 	}
 	h.audit()
+}
+
+// A thousand times two want the same dome, one of them as long as the other two lessons
+// together: each time just one gets it, and once its time is over it is free again.
+func TestAThousandRaces(t *testing.T) {
+	h := open(t, nil)
+	start := time.Date(2027, 1, 12, 13, 0, 0, 0, time.UTC)
+	for round := range 1000 {
+		var both sync.WaitGroup
+		var got atomic.Int32
+		for i := range 2 {
+			both.Go(func() {
+				at := start.Add(time.Duration(i*(round%2)*45) * time.Minute)
+				line := lesson(at.Format(time.RFC3339), []int{90, 45}[i], int64(4+(round+i)%2))
+				req := api.CheckoutRequest{Name: "Ada Quill", Email: "ada@example.org", Lines: []api.BasketLine{{Product: "lesson-at-the-telescope", Quantity: 1, Answers: answersOf(line)}}}
+				if _, err := h.server.Shop.PutCheckout(t.Context(), strings.TrimPrefix(checkout(), "/api/shop/checkouts/"), req, "en"); err == nil {
+					got.Add(1)
+				}
+			})
+		}
+		both.Wait()
+		if got.Load() != 1 {
+			t.Fatalf("round %d: %d got it", round, got.Load())
+		}
+		h.ahead.Add(int64(16 * time.Minute))
+	}
+	h.audit()
+}
+
+func answersOf(line fields) api.Answers {
+	raw, err := json.Marshal(line["answers"])
+	if err != nil {
+		panic(err)
+	}
+	var a api.Answers
+	if err := json.Unmarshal(raw, &a); err != nil {
+		panic(err)
+	}
+	return a
 }

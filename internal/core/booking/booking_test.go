@@ -130,8 +130,33 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 		if r.IntN(3) == 0 {
 			rule.Until = new(q.From.Add(r.IntN(5)))
 		}
+		gaps := map[calendar.Day][]calendar.Span{}
+		for range r.IntN(4) { // some hours of some days, the product's or the business's
+			from := 15 * r.IntN(80)
+			c := calendar.Closure{From: q.From.Add(r.IntN(4)), Time: &calendar.Span{From: from, To: from + 15*(1+r.IntN(16))}}
+			c.To = c.From.Add(r.IntN(2))
+			for d := c.From; !d.After(c.To); d = d.Add(1) {
+				gaps[d] = append(gaps[d], *c.Time)
+			}
+			rule.Closures = append(rule.Closures, c)
+		}
+		shutFor := func(d calendar.Day, start, end time.Time) bool {
+			for at := start; at.Before(end); at = at.Add(time.Minute) {
+				local := at.In(berlin)
+				for _, g := range gaps[calendar.DayOf(local)] {
+					// By instants: an hour that comes twice is closed as long as it lasts.
+					if on := calendar.DayOf(local); !at.Before(on.At(g.From, berlin)) && at.Before(on.At(g.To, berlin)) {
+						return true
+					}
+				}
+			}
+			return false
+		}
 		shut := func(d calendar.Day) bool {
 			for _, c := range rule.Closures {
+				if c.Time != nil {
+					continue
+				}
 				for x := c.From; !x.After(c.To); x = x.Add(1) {
 					if x == d {
 						return true
@@ -146,7 +171,7 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 				for _, s := range rule.Week[d.Weekday()] {
 					start := d.At(m, berlin)
 					end := start.Add(time.Duration(rule.Length) * time.Minute)
-					if shut(d) || m < s.From || m >= s.To || (m-s.From)%rule.Grid != 0 || start.Hour()*60+start.Minute() != m || end.After(d.At(s.To, berlin)) || start.Before(q.Now.Add(time.Duration(rule.Notice)*time.Hour)) {
+					if shut(d) || shutFor(d, start, end) || m < s.From || m >= s.To || (m-s.From)%rule.Grid != 0 || start.Hour()*60+start.Minute() != m || end.After(d.At(s.To, berlin)) || start.Before(q.Now.Add(time.Duration(rule.Notice)*time.Hour)) {
 						continue
 					}
 					most, together, others := 0, 0, false
@@ -213,17 +238,20 @@ func TestCheck(t *testing.T) {
 
 func TestRulesThatMakeNoSense(t *testing.T) {
 	for name, change := range map[string]func(*Rule){
-		"no length":             func(r *Rule) { r.Length = 0 },
-		"longer than a day":     func(r *Rule) { r.Length = 1441 },
-		"no grid":               func(r *Rule) { r.Grid = 0 },
-		"no places":             func(r *Rule) { r.Places = 0 },
-		"least above most":      func(r *Rule) { r.LeastPeople, r.MostPeople = 5, 4 },
-		"least above places":    func(r *Rule) { r.LeastPeople = 9 },
-		"negative notice":       func(r *Rule) { r.Notice = -1 },
-		"no horizon":            func(r *Rule) { r.Horizon = 0 },
-		"never open":            func(r *Rule) { r.Week = calendar.Week{} },
-		"no room":               func(r *Rule) { r.Length = 200 },
-		"spans overlap":         func(r *Rule) { r.Week[5] = []calendar.Span{{From: 600, To: 900}, {From: 800, To: 1000}} },
+		"no length":          func(r *Rule) { r.Length = 0 },
+		"longer than a day":  func(r *Rule) { r.Length = 1441 },
+		"no grid":            func(r *Rule) { r.Grid = 0 },
+		"no places":          func(r *Rule) { r.Places = 0 },
+		"least above most":   func(r *Rule) { r.LeastPeople, r.MostPeople = 5, 4 },
+		"least above places": func(r *Rule) { r.LeastPeople = 9 },
+		"negative notice":    func(r *Rule) { r.Notice = -1 },
+		"no horizon":         func(r *Rule) { r.Horizon = 0 },
+		"never open":         func(r *Rule) { r.Week = calendar.Week{} },
+		"no room":            func(r *Rule) { r.Length = 200 },
+		"spans overlap":      func(r *Rule) { r.Week[5] = []calendar.Span{{From: 600, To: 900}, {From: 800, To: 1000}} },
+		"hours of nights": func(r *Rule) {
+			r.By, r.Stays, r.Closures = ByNight, &Stays{Arrive: 900, Depart: 600}, []calendar.Closure{{From: day("2026-12-01"), To: day("2026-12-01"), Time: &calendar.Span{From: 60, To: 120}}}
+		},
 		"closure ends too soon": func(r *Rule) { r.Closures = []calendar.Closure{{From: day("2026-12-02"), To: day("2026-12-01")}} },
 	} {
 		r := evenings()

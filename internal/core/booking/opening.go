@@ -52,7 +52,7 @@ func (h *held) openings() []Opening {
 				if o.Start.Hour()*60+o.Start.Minute() != m || o.End.After(end) || o.Start.Before(first) {
 					continue
 				}
-				if h.nobody(&o) {
+				if slices.ContainsFunc(on.gaps, func(c calendar.Closure) bool { return c.Covers(o.Start, o.End, q.Zone) }) || h.nobody(&o) {
 					continue
 				}
 				h.count(&o)

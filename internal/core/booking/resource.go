@@ -90,9 +90,9 @@ func (r *Rule) Uses() []ResourceID {
 // open says whether a resource is there for a stretch of time; on names what is
 // not, a closure or its hours. Stays ask only for its closures.
 func (res *Resource) open(start, end time.Time, hours bool, zone *time.Location) (absence *calendar.Closure, there bool) {
-	first, last := calendar.DayOf(start.In(zone)), calendar.DayOf(end.Add(-time.Nanosecond).In(zone))
-	for i, c := range res.Closures {
-		if !last.Before(c.From) && !first.After(c.To) {
+	first := calendar.DayOf(start.In(zone))
+	for i := range res.Closures {
+		if res.Closures[i].Covers(start, end, zone) {
 			return &res.Closures[i], false
 		}
 	}

@@ -101,6 +101,9 @@ func (r *Rule) Validate() error {
 		if c.To.Before(c.From) {
 			return words.Tell("booking.closure_ends_before_begins")
 		}
+		if c.Time != nil && r.By != ByTime {
+			return words.Tell("booking.closed_hours_of_times")
+		}
 	}
 	if err := r.validateNeeds(); err != nil {
 		return err

@@ -259,6 +259,7 @@ type dayRules struct {
 	off    bool   // the business is closed
 	away   string // why
 	week   *calendar.Week
+	gaps   []calendar.Closure // hours that are closed
 	notice int
 	span   *Span
 }
@@ -274,7 +275,7 @@ func (h *held) on(d calendar.Day) dayRules {
 		x.span = &r.Stays.Span
 	}
 	for _, c := range r.Closures {
-		if !d.Before(c.From) && !d.After(c.To) {
+		if c.Time == nil && c.Has(d) {
 			x.shut, x.why = true, c.Reason
 			break
 		}
@@ -295,6 +296,10 @@ func (h *held) on(d calendar.Day) dayRules {
 	}
 	if !r.Through && h.q.Off != nil {
 		x.away, x.off = h.q.Off(d)
+	}
+	x.gaps = calendar.Gaps(r.Closures, d)
+	if !r.Through && h.q.Gaps != nil {
+		x.gaps = append(x.gaps, h.q.Gaps(d)...)
 	}
 	h.days[d] = x
 	return x

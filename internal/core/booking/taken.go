@@ -34,6 +34,8 @@ type Query struct {
 	Kept    []Kept  // by the seller, of the product
 	// Off says on which days the business is closed, and why; nil for none.
 	Off func(calendar.Day) (reason string, off bool)
+	// Gaps gives the hours of a day at which the business is closed; nil for none.
+	Gaps func(calendar.Day) []calendar.Closure
 	// Resources are those that there are.
 	Resources map[ResourceID]Resource
 	Wish      Wish

@@ -1,6 +1,7 @@
 package booking
 
 import (
+	"fmt"
 	"slices"
 	"time"
 
@@ -77,6 +78,9 @@ func (h *held) why(d calendar.Day, openings []Opening) []*words.Message {
 	if d.At(0, q.Zone).Before(q.Now.Add(time.Duration(on.notice) * time.Hour)) {
 		list = append(list, words.Tell("why.notice", "hours", on.notice))
 	}
+	for _, c := range on.gaps {
+		list = append(list, words.Tell("why.hours_closed", "from", clockOf(c.Time.From), "to", clockOf(c.Time.To), "why", closed(c.Reason)))
+	}
 	if len(openings) == 0 && len(list) == 0 {
 		for i, n := range r.Needs {
 			if h.never(d, i) {
@@ -147,6 +151,8 @@ func (x *dayRules) tellWeek(code string, pairs ...any) *words.Message {
 	}
 	return words.Tell("why."+code, pairs...)
 }
+
+func clockOf(minute int) string { return fmt.Sprintf("%02d:%02d", minute/60, minute%60) }
 
 func closed(reason string) *words.Message {
 	if reason == "" {

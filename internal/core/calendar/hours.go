@@ -44,11 +44,44 @@ func (s *Span) UnmarshalJSON(b []byte) error {
 // in order and without overlap.
 type Week [7][]Span
 
-// A Closure is a stretch of days off, both ends included.
+// A Closure is a stretch of days off, both ends included; with a time, only these
+// hours of each of its days.
 type Closure struct {
 	From   Day    `json:"from"`
 	To     Day    `json:"to"`
+	Time   *Span  `json:"time,omitempty"`
 	Reason string `json:"reason,omitempty"`
+}
+
+// Has says whether a day lies in it.
+func (c *Closure) Has(d Day) bool { return !d.Before(c.From) && !d.After(c.To) }
+
+// Covers says whether it closes any of a stretch of time.
+func (c *Closure) Covers(start, end time.Time, zone *time.Location) bool {
+	first, last := DayOf(start.In(zone)), DayOf(end.Add(-time.Nanosecond).In(zone))
+	if last.Before(c.From) || first.After(c.To) {
+		return false
+	}
+	if c.Time == nil {
+		return true
+	}
+	for d := first; !d.After(last); d = d.Add(1) {
+		if c.Has(d) && d.At(c.Time.From, zone).Before(end) && d.At(c.Time.To, zone).After(start) {
+			return true
+		}
+	}
+	return false
+}
+
+// Gaps gives those of closures that close some hours of a day.
+func Gaps(closures []Closure, d Day) []Closure {
+	var gaps []Closure
+	for _, c := range closures {
+		if c.Time != nil && c.Has(d) {
+			gaps = append(gaps, c)
+		}
+	}
+	return gaps
 }
 
 // Holidays tells whether a day is a public holiday and how it is called.
@@ -74,8 +107,8 @@ const farthest = 3660
 // Off says whether a day is off, whatever the weekly hours: the name of the
 // closure or holiday.
 func (h *Hours) Off(d Day) (reason string, off bool) {
-	for _, c := range h.Closures {
-		if !d.Before(c.From) && !d.After(c.To) {
+	for i := range h.Closures {
+		if c := &h.Closures[i]; c.Time == nil && c.Has(d) {
 			return c.Reason, true
 		}
 	}
@@ -99,7 +132,27 @@ func (h *Hours) Spans(d Day) []Span {
 	if _, closed := h.Closed(d); closed {
 		return nil
 	}
-	return h.Week[d.Weekday()]
+	return without(h.Week[d.Weekday()], h.Gaps(d))
+}
+
+// Gaps gives the closures that close some hours of a day.
+func (h *Hours) Gaps(d Day) []Closure { return Gaps(h.Closures, d) }
+
+// without takes hours out of spans.
+func without(spans []Span, gaps []Closure) []Span {
+	for _, g := range gaps {
+		var left []Span
+		for _, s := range spans {
+			if before := (Span{s.From, min(s.To, g.Time.From)}); before.From < before.To {
+				left = append(left, before)
+			}
+			if after := (Span{max(s.From, g.Time.To), s.To}); after.From < after.To {
+				left = append(left, after)
+			}
+		}
+		spans = left
+	}
+	return spans
 }
 
 // AddTime moves an instant forward by working time: the clock runs only while

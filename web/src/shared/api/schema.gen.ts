@@ -2428,6 +2428,11 @@ export interface components {
             closures?: {
                 from: string;
                 to: string;
+                /**
+                 * @description Only these hours of each day
+                 * @example 12:00-14:00
+                 */
+                time?: string;
                 reason?: string;
             }[];
             length: number;
@@ -2567,6 +2572,11 @@ export interface components {
         Closure: {
             from: string;
             to: string;
+            /**
+             * @description Only these hours of each day
+             * @example 12:00-14:00
+             */
+            time?: string;
             reason?: string;
         };
         Region: {

@@ -201,6 +201,7 @@ export function BookingEditor({ draft, change }: Props) {
           </Checkbox>
           <DaysOff
             closures={rule.closures ?? []}
+            whole={!timed}
             change={(closures) => set({ closures: closures.length > 0 ? closures : undefined })}
           />
         </>
