@@ -21,6 +21,7 @@ const (
 	MostBytes  = 2_000_000
 	mostEvents = 20_000  // single ones, repeats counted
 	mostSteps  = 200_000 // of all repeats that are looked at
+	mostRules  = 2_000   // events that repeat; one that never comes takes long to look through
 )
 
 // Busy is a time at which somebody or something is taken.
@@ -85,6 +86,7 @@ type reading struct {
 	moved    map[string][]time.Time
 	busy     []Busy
 	steps    int
+	rules    int
 }
 
 func text(e *ical.VEvent, p ical.ComponentProperty) string {
@@ -157,6 +159,9 @@ func (r *reading) repeat(e *ical.VEvent, start time.Time, length time.Duration, 
 	set.DTStart(start)
 	rule := text(e, ical.ComponentPropertyRrule)
 	if rule != "" {
+		if r.rules++; r.rules > mostRules {
+			return refuse("too_many_rules", "most", mostRules)
+		}
 		option, err := rrule.StrToROptionInLocation(rule, start.Location())
 		if err != nil {
 			return refuse("broken_rule", "rule", rule, "why", err)

@@ -103,7 +103,7 @@ func (w *Waiting) look(tx *store.Tx, b store.Business, wait *store.Wait) error {
 		return err
 	}
 	e, err := w.Editions.Get(tx, *p.EditionID)
-	if err != nil || e.Booking == nil {
+	if err != nil || e.Booking == nil || len(docket.Unsold(&b, e)) > 0 { // nobody could buy it
 		return err
 	}
 	q, err := Query(tx, p.ID, e, b.Location(), now, 0)
