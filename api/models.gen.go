@@ -1738,6 +1738,9 @@ type Evaluation struct {
 	Slip  Slip `json:"slip"`
 }
 
+// Exception defines model for Exception.
+type Exception = calendar.Exception
+
 // FeedMade defines model for FeedMade.
 type FeedMade struct {
 	Address string    `json:"address"`

@@ -71,6 +71,12 @@ func readResources(list []booking.Resource, add func(key, code string, p words.P
 			add(at+"skills", "resource_skills", words.Params{"most": fmt.Sprint(mostSkills)})
 		}
 		readHours(at, r.Week, r.Closures, add)
+		if x := calendar.Overlapping(r.Exceptions); x >= 0 {
+			add(fmt.Sprintf("%sexceptions[%d]", at, x), "week_order", nil)
+		}
+		if len(r.Exceptions) > mostClosures {
+			add(at+"exceptions", "list_too_long", words.Params{"most": fmt.Sprint(mostClosures)})
+		}
 	}
 }
 

@@ -1,6 +1,7 @@
 package booking
 
 import (
+	"cmp"
 	"fmt"
 	"math/rand/v2"
 	"slices"
@@ -122,6 +123,17 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 			end := start.Add(time.Duration(15*(r.IntN(10)+1)) * time.Minute)
 			q.Taken = append(q.Taken, Taken{Start: start, End: end, To: end.Add(time.Duration(rule.After) * time.Minute), People: r.IntN(3) + 1})
 		}
+		own := Season{Name: "x", From: Edge{Day: q.From.Add(r.IntN(4))}, Places: r.IntN(6), Length: 15 * r.IntN(8), Grid: 15 * r.IntN(5)}
+		if own.To = (Edge{Day: own.From.Day.Add(r.IntN(3))}); r.IntN(2) == 0 {
+			rule.Seasons = []Season{own}
+		}
+		in := func(d calendar.Day) *Rule { // what holds for what begins on a day
+			x := *rule
+			if len(rule.Seasons) > 0 && !d.Before(own.From.Day) && !d.After(own.To.Day) {
+				x.Length, x.Grid, x.Places = cmp.Or(own.Length, x.Length), cmp.Or(own.Grid, x.Grid), cmp.Or(own.Places, x.Places)
+			}
+			return &x
+		}
 		offs := map[calendar.Day]bool{q.From.Add(r.IntN(5)): r.IntN(2) == 0}
 		q.Off = func(d calendar.Day) (string, bool) { return "away", offs[d] }
 		if rule.Through = r.IntN(4) == 0; r.IntN(3) == 0 {
@@ -167,11 +179,12 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 		}
 		var want []string
 		for d := q.From; !d.After(q.To) && d.Since(calendar.DayOf(q.Now)) <= rule.Horizon; d = d.Add(1) {
+			here := in(d)
 			for m := range 1440 {
 				for _, s := range rule.Week[d.Weekday()] {
 					start := d.At(m, berlin)
-					end := start.Add(time.Duration(rule.Length) * time.Minute)
-					if shut(d) || shutFor(d, start, end) || m < s.From || m >= s.To || (m-s.From)%rule.Grid != 0 || start.Hour()*60+start.Minute() != m || end.After(d.At(s.To, berlin)) || start.Before(q.Now.Add(time.Duration(rule.Notice)*time.Hour)) {
+					end := start.Add(time.Duration(here.Length) * time.Minute)
+					if shut(d) || shutFor(d, start, end) || m < s.From || m >= s.To || (m-s.From)%here.Grid != 0 || start.Hour()*60+start.Minute() != m || end.After(d.At(s.To, berlin)) || start.Before(q.Now.Add(time.Duration(rule.Notice)*time.Hour)) {
 						continue
 					}
 					most, together, others := 0, 0, false
@@ -195,9 +208,9 @@ func TestOpeningsMinuteByMinute(t *testing.T) {
 					case rule.After > 0 && together > 0: // it is shared, whatever else is there
 						most = together
 					case rule.After > 0 && others:
-						most = rule.Places
+						most = here.Places
 					}
-					want = append(want, starts([]Opening{{Start: start, Left: rule.Places - most}})...)
+					want = append(want, starts([]Opening{{Start: start, Left: here.Places - most}})...)
 				}
 			}
 		}
@@ -279,5 +292,33 @@ func BenchmarkOpenings(b *testing.B) {
 	}
 	for b.Loop() {
 		r.Openings(q)
+	}
+}
+
+// Hours of single days stand instead of the weekly ones, of the product and of whom it
+// takes, also on a day off of the business; the product's own days off stay.
+func TestHoursOfSingleDays(t *testing.T) {
+	r := evenings()
+	r.Exceptions = []calendar.Exception{
+		{Day: day("2026-11-28"), Time: calendar.Span{From: 15 * 60, To: 17*60 + 30}}, // a Saturday, at tea instead
+		{Day: day("2026-12-01"), Time: calendar.Span{From: 1110, To: 1260}}, {Day: day("2026-12-02"), Time: calendar.Span{From: 1110, To: 1260}},
+	}
+	r.Closures = []calendar.Closure{{From: day("2026-12-02"), To: day("2026-12-02")}}
+	if err := r.Validate(); err != nil {
+		t.Fatal(err)
+	}
+	q := query("2026-11-24 09:30", "2026-11-27", "2026-12-03")
+	q.Off = func(d calendar.Day) (string, bool) { return "away", d == day("2026-12-01") }
+	if got := starts(r.Openings(q)); !slices.Equal(got, []string{"Fri 27 18:30 8", "Fri 27 21:30 8", "Sat 28 15:00 8", "Tue 1 18:30 8"}) {
+		t.Errorf("%q", got)
+	}
+	r.Needs = []Need{{Name: "Guide", Of: []ResourceID{1}}}
+	q.Resources = map[ResourceID]Resource{1: {ID: 1, Name: "Mila", Week: &calendar.Week{}, Exceptions: []calendar.Exception{{Day: day("2026-12-01"), Time: calendar.Span{From: 1080, To: 1320}}}}}
+	if got := starts(r.Openings(q)); !slices.Equal(got, []string{"Tue 1 18:30 8"}) {
+		t.Errorf("with Mila: %q", got)
+	}
+	r.Exceptions = append(r.Exceptions, calendar.Exception{Day: day("2026-12-01"), Time: calendar.Span{From: 1200, To: 1300}})
+	if r.Validate() == nil {
+		t.Error("hours that overlap were taken")
 	}
 }

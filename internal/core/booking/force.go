@@ -25,7 +25,7 @@ func (h *held) force(start, end time.Time) Place {
 	r, q := h.rule, h.q
 	s := r.around(start, end)
 	if r.Stays != nil {
-		r.turn(q, s)
+		h.turn(s)
 	}
 	p := Place{Start: s.start, End: s.end, From: s.from, To: s.to}
 	for i, n := range r.Needs {

@@ -16,16 +16,20 @@ type Kept struct {
 // keeps gives how many places of a time are kept, and why; all that there are when
 // one keeps all.
 func (h *held) keeps(start, end time.Time) (people int, why *words.Message) {
+	if len(h.q.Kept) == 0 {
+		return 0, nil
+	}
+	places := h.at(start).Places
 	for _, k := range h.q.Kept {
 		if !k.Start.Before(end) || !k.End.After(start) {
 			continue
 		}
 		if people += k.People; k.People == 0 {
-			people = h.rule.Places
+			people = places
 		}
 		if why = words.Tell("why.kept_bare"); k.Reason != "" {
 			why = words.Tell("why.kept", "reason", k.Reason)
 		}
 	}
-	return min(people, h.rule.Places), why
+	return min(people, places), why
 }

@@ -31,7 +31,6 @@ func (r *Rule) Openings(q Query) []Opening {
 
 func (h *held) openings() []Opening {
 	r, q := h.rule, h.q
-	length := r.length(&q.Wish)
 	last := r.last(q)
 	to := q.To
 	if to.After(last) {
@@ -44,9 +43,10 @@ func (h *held) openings() []Opening {
 			continue
 		}
 		first := q.Now.Add(time.Duration(on.notice) * time.Hour)
-		for _, s := range on.week[d.Weekday()] {
+		length := on.rule.length(&q.Wish)
+		for _, s := range on.spans {
 			end := d.At(s.To, q.Zone)
-			for m := s.From; m < s.To; m += r.Grid {
+			for m := s.From; m < s.To; m += on.rule.Grid {
 				o := Opening{Start: d.At(m, q.Zone)}
 				o.End = o.Start.Add(time.Duration(length) * time.Minute)
 				if o.Start.Hour()*60+o.Start.Minute() != m || o.End.After(end) || o.Start.Before(first) {
@@ -100,7 +100,7 @@ func (h *held) nobody(o *Opening) bool {
 
 // count says what is left of an opening.
 func (h *held) count(o *Opening) {
-	r := h.rule
+	r := h.at(o.Start)
 	kept, _ := h.keeps(o.Start, o.End)
 	defer func() { o.Left -= min(kept, max(o.Left, 0)) }()
 	if !r.exclusive() {
@@ -160,11 +160,12 @@ func (r *Rule) Check(b question.Booking, q Query, l words.Language) *question.Fa
 // Take gives what a booking takes, one place for each meeting of a course, else one,
 // or says what stands against it.
 func (r *Rule) Take(b question.Booking, q Query, l words.Language) ([]Place, *question.Fault) {
-	if b.People < r.least() {
-		return nil, &question.Fault{Code: "people_least", Params: words.Params{"least": number(r.least())}}
+	own := r.during(r.SeasonOn(calendar.DayOf(b.Start.In(q.Zone))))
+	if b.People < own.least() {
+		return nil, &question.Fault{Code: "people_least", Params: words.Params{"least": number(own.least())}}
 	}
-	if b.People > r.most() {
-		return nil, &question.Fault{Code: "people_most", Params: words.Params{"most": number(r.most())}}
+	if b.People > own.most() {
+		return nil, &question.Fault{Code: "people_most", Params: words.Params{"most": number(own.most())}}
 	}
 	q.Wish.With = append(slices.Clone(b.With), q.Wish.Prefer...)
 	for _, id := range b.With {
@@ -181,7 +182,7 @@ func (r *Rule) Take(b question.Booking, q Query, l words.Language) ([]Place, *qu
 		return r.takeStay(b, q, l)
 	}
 	minutes := int(r.Ends(b).Sub(b.Start) / time.Minute)
-	if !r.varies() && minutes != r.Length || r.varies() && !r.offers(minutes, &q.Wish) {
+	if !r.varies() && minutes != own.Length || r.varies() && !r.offers(minutes, &q.Wish) {
 		return nil, &question.Fault{Code: "length_gone"}
 	}
 	q.Wish.Length = minutes

@@ -21,7 +21,9 @@ type Resource struct {
 	Number   int                `json:"number,omitempty"`   // how many equal ones; 0 reads as 1
 	Week     *calendar.Week     `json:"week,omitempty"`     // when openings can have it; nil: at any time
 	Closures []calendar.Closure `json:"closures,omitempty"` // absences and maintenance
-	Skills   []string           `json:"skills,omitempty"`   // what a person can do
+	// Exceptions are hours of single days instead of those of its week.
+	Exceptions []calendar.Exception `json:"exceptions,omitempty"`
+	Skills     []string             `json:"skills,omitempty"` // what a person can do
 }
 
 // A Need is one kind of resource of which a booking takes one.
@@ -99,12 +101,20 @@ func (res *Resource) open(start, end time.Time, hours bool, zone *time.Location)
 	if !hours || res.Week == nil {
 		return nil, true
 	}
-	for _, s := range res.Week[first.Weekday()] {
+	for _, s := range res.hours(first) {
 		if !start.Before(first.At(s.From, zone)) && !end.After(first.At(s.To, zone)) {
 			return nil, true
 		}
 	}
 	return nil, false
+}
+
+// hours gives those of a day; of a resource that has a week.
+func (res *Resource) hours(d calendar.Day) []calendar.Span {
+	if own, any := calendar.Instead(res.Exceptions, d); any {
+		return own
+	}
+	return res.Week[d.Weekday()]
 }
 
 // Has says whether a resource is there for a stretch of time, by its hours where
@@ -156,7 +166,7 @@ func (h *held) free(id ResourceID, s *stretch) int {
 
 // units counts how many bookings can be made at once of a stretch.
 func (h *held) units(s *stretch) int {
-	if kept, _ := h.keeps(s.start, s.end); kept > 0 && (h.rule.Alone() || kept >= h.rule.Places) {
+	if kept, _ := h.keeps(s.start, s.end); kept > 0 && (h.rule.Alone() || kept >= h.at(s.start).Places) {
 		return 0
 	}
 	if len(h.rule.Needs) == 0 {

@@ -25,20 +25,23 @@ const (
 
 // A Rule is what makes openings or stays.
 type Rule struct {
-	By          By                 `json:"by,omitempty"`
-	Week        calendar.Week      `json:"week"`                   // when openings may lie
-	Closures    []calendar.Closure `json:"closures,omitempty"`     // days off
-	Length      int                `json:"length"`                 // minutes; the shortest where there are several
-	Lengths     []int              `json:"lengths,omitempty"`      // minutes, of which the customer chooses one
-	Longest     int                `json:"longest,omitempty"`      // minutes; the customer chooses from Length to it, in steps of the grid
-	LengthBy    string             `json:"length_by,omitempty"`    // the named value that says how many minutes
-	Grid        int                `json:"grid"`                   // minutes from one start to the next, counted from each span's beginning
-	Places      int                `json:"places"`                 // people who can be there at once
-	LeastPeople int                `json:"least_people,omitempty"` // per booking; 0 reads as 1
-	MostPeople  int                `json:"most_people,omitempty"`  // per booking; 0 reads as Places
-	Notice      int                `json:"notice,omitempty"`       // hours from now to the first start
-	Horizon     int                `json:"horizon"`                // days from today to the last start
-	Until       *calendar.Day      `json:"until,omitempty"`        // the last day of a start, whatever the horizon
+	By       By                 `json:"by,omitempty"`
+	Week     calendar.Week      `json:"week"`               // when openings may lie
+	Closures []calendar.Closure `json:"closures,omitempty"` // days off
+	// Exceptions are hours of single days instead of the weekly ones, and of the
+	// business's days off.
+	Exceptions  []calendar.Exception `json:"exceptions,omitempty"`
+	Length      int                  `json:"length"`                 // minutes; the shortest where there are several
+	Lengths     []int                `json:"lengths,omitempty"`      // minutes, of which the customer chooses one
+	Longest     int                  `json:"longest,omitempty"`      // minutes; the customer chooses from Length to it, in steps of the grid
+	LengthBy    string               `json:"length_by,omitempty"`    // the named value that says how many minutes
+	Grid        int                  `json:"grid"`                   // minutes from one start to the next, counted from each span's beginning
+	Places      int                  `json:"places"`                 // people who can be there at once
+	LeastPeople int                  `json:"least_people,omitempty"` // per booking; 0 reads as 1
+	MostPeople  int                  `json:"most_people,omitempty"`  // per booking; 0 reads as Places
+	Notice      int                  `json:"notice,omitempty"`       // hours from now to the first start
+	Horizon     int                  `json:"horizon"`                // days from today to the last start
+	Until       *calendar.Day        `json:"until,omitempty"`        // the last day of a start, whatever the horizon
 	// Private says that a booking has its time for itself, however many people
 	// come. Stays always have.
 	Private bool `json:"private,omitempty"`
@@ -80,6 +83,9 @@ type Span struct {
 // longestStay bounds the days or nights of a stay.
 const longestStay = 1100
 
+// mostExceptions bounds the hours of single days.
+const mostExceptions = 500
+
 // farthestPadding bounds the minutes around a booking: a week.
 const farthestPadding = 7 * 1440
 
@@ -104,6 +110,12 @@ func (r *Rule) Validate() error {
 		if c.Time != nil && r.By != ByTime {
 			return words.Tell("booking.closed_hours_of_times")
 		}
+	}
+	if len(r.Exceptions) > mostExceptions || calendar.Overlapping(r.Exceptions) >= 0 {
+		return words.Tell("booking.exceptions_overlap", "most", mostExceptions)
+	}
+	if len(r.Exceptions) > 0 && r.By != ByTime {
+		return words.Tell("booking.exceptions_of_times")
 	}
 	if err := r.validateNeeds(); err != nil {
 		return err
@@ -230,8 +242,16 @@ func (r *Rule) most() int {
 	return min(r.MostPeople, r.Places)
 }
 
-// People gives the least and the most people of one booking.
-func (r *Rule) People() (least, most int) { return r.least(), r.most() }
+// People gives the least and the most people of one booking,
+// with all seasons.
+func (r *Rule) People() (least, most int) {
+	least, most = r.least(), r.most()
+	for i := range r.Seasons {
+		own := r.during(&r.Seasons[i])
+		least, most = min(least, own.least()), max(most, own.most())
+	}
+	return least, most
+}
 
 // Choices are the lengths that a customer chooses from, in minutes; one where
 // there is no choice.

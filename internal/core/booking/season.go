@@ -25,6 +25,14 @@ type Season struct {
 	Notice *int           `json:"notice,omitempty"`
 	// Span bounds the stays that begin in it.
 	Span *Span `json:"span,omitempty"`
+	// Of what begins in it; 0 is as in the rest of the year.
+	Length      int `json:"length,omitempty"`
+	Grid        int `json:"grid,omitempty"`
+	Places      int `json:"places,omitempty"`
+	LeastPeople int `json:"least_people,omitempty"`
+	MostPeople  int `json:"most_people,omitempty"`
+	// Turnaround is nil for that of the rest of the year.
+	Turnaround *int `json:"turnaround,omitempty"`
 }
 
 // A FixedStay can be booked only whole, and nothing else on its days.
@@ -160,8 +168,16 @@ func (r *Rule) validateSeasons() error {
 		if err := validEdges(s.Name, s.From, s.To, s.Yearly); err != nil {
 			return err
 		}
-		if s.Week != nil && r.By == ByTime {
-			if err := r.room(*s.Week); err != nil {
+		if s.Length != 0 && (r.varies() || r.By != ByTime) {
+			return words.Tell("booking.season", "name", s.Name, "why", words.Tell("booking.season_length"))
+		}
+		if own := r.during(s); own != r || s.Week != nil {
+			all := *own
+			if s.Week != nil {
+				all.Week = *s.Week
+			}
+			all.Seasons, all.Fixed = nil, nil
+			if err := all.Validate(); err != nil {
 				return words.Tell("booking.season", "name", s.Name, "why", err)
 			}
 		}
@@ -251,14 +267,48 @@ func (r *Rule) Rivals(from calendar.Day) (one, other string, day calendar.Day, f
 	return "", "", calendar.Day{}, false
 }
 
+// during gives the rule as it is for what begins in a season; the rule itself where
+// that changes nothing of it. Hours, notice and bounds of stays are not in it.
+func (r *Rule) during(s *Season) *Rule {
+	if s == nil || s.Length == 0 && s.Grid == 0 && s.Places == 0 && s.LeastPeople == 0 && s.MostPeople == 0 && s.Turnaround == nil {
+		return r
+	}
+	own := *r
+	set := func(to *int, n int) {
+		if n != 0 {
+			*to = n
+		}
+	}
+	set(&own.Length, s.Length)
+	set(&own.Grid, s.Grid)
+	set(&own.Places, s.Places)
+	set(&own.LeastPeople, s.LeastPeople)
+	set(&own.MostPeople, s.MostPeople)
+	if s.Turnaround != nil && r.Stays != nil {
+		stays := *r.Stays
+		stays.Turnaround, own.Stays = *s.Turnaround, &stays
+	}
+	return &own
+}
+
+// at gives the rule for what begins at an instant.
+func (h *held) at(start time.Time) *Rule {
+	if !h.seasonal {
+		return h.rule
+	}
+	return h.on(calendar.DayOf(start.In(h.q.Zone))).rule
+}
+
 // dayRules are what the rules make of a day before anything is booked.
 type dayRules struct {
 	season *Season
+	rule   *Rule  // for what begins on it
 	shut   bool   // by the product itself, or its season
 	why    string // it is shut; empty for no reason
 	off    bool   // the business is closed
 	away   string // why
-	week   *calendar.Week
+	spans  []calendar.Span
+	week   *calendar.Week     // that they are of; nil for those of the day alone
 	gaps   []calendar.Closure // hours that are closed
 	notice int
 	span   *Span
@@ -270,7 +320,10 @@ func (h *held) on(d calendar.Day) dayRules {
 		return known
 	}
 	r := h.rule
-	x := dayRules{season: r.SeasonOn(d), week: &r.Week, notice: r.Notice}
+	x := dayRules{season: r.SeasonOn(d), rule: r, week: &r.Week, notice: r.Notice}
+	if x.season != nil {
+		x.rule = r.during(x.season)
+	}
 	if r.Stays != nil {
 		x.span = &r.Stays.Span
 	}
@@ -296,6 +349,10 @@ func (h *held) on(d calendar.Day) dayRules {
 	}
 	if !r.Through && h.q.Off != nil {
 		x.away, x.off = h.q.Off(d)
+	}
+	x.spans = x.week[d.Weekday()]
+	if own, any := calendar.Instead(r.Exceptions, d); any {
+		x.spans, x.week, x.off = own, nil, false
 	}
 	x.gaps = calendar.Gaps(r.Closures, d)
 	if !r.Through && h.q.Gaps != nil {

@@ -1,10 +1,15 @@
 package booking
 
 import (
+	"errors"
+	"slices"
+	"strings"
 	"testing"
 	"time"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // Source: the Gregorian Easter as tabulated by the Astronomical Applications
@@ -125,5 +130,55 @@ func TestSeasonsThatMakeNoSense(t *testing.T) {
 		if r.Validate() == nil {
 			t.Errorf("%s was taken", name)
 		}
+	}
+}
+
+// In summer the meadow has more places, tables of at least two, longer evenings; the
+// house needs a day more between two stays.
+func TestSeasonsOfTheirOwnMeasure(t *testing.T) {
+	r := evenings()
+	r.Seasons = []Season{{Name: "December", Yearly: true, From: Edge{Day: day("2026-12-01")}, To: Edge{Day: day("2026-12-31")}, Places: 12, LeastPeople: 2, MostPeople: 9, Length: 120, Grid: 60}}
+	if err := r.Validate(); err != nil {
+		t.Fatal(err)
+	}
+	q := query("2026-11-24 09:30", "2026-11-28", "2026-12-04")
+	if got := starts(r.Openings(q)); !slices.Equal(got, []string{"Sat 28 18:30 8", "Sat 28 21:30 8", "Fri 4 18:30 12", "Fri 4 21:30 12"}) {
+		t.Errorf("%q", got)
+	}
+	if least, most := r.People(); least != 1 || most != 9 {
+		t.Errorf("from %d to %d", least, most)
+	}
+	at := func(d string, minutes, people int) question.Booking {
+		start := day(d).At(1110, berlin)
+		return question.Booking{Start: start, End: start.Add(time.Duration(minutes) * time.Minute), People: people}
+	}
+	for want, b := range map[string]question.Booking{"": at("2026-12-04", 120, 9), "people_least": at("2026-12-04", 120, 1), "people_most": at("2026-11-28", 150, 9), "length_gone": at("2026-12-04", 150, 4)} {
+		if _, f := r.Take(b, q, words.English); code(f) != want {
+			t.Errorf("%v for %d: %q, want %q", b.Start, b.People, code(f), want)
+		}
+	}
+	for want, s := range map[string]Season{
+		"booking.least_number_people_greater_than": {LeastPeople: 9},
+		"booking.hours_leave_no_room_length":       {Length: 300},
+		"booking.starts_must_lie_between_5":        {Grid: 1},
+		"booking.places_must_lie_between_1":        {Places: -1},
+	} {
+		s.Name, s.From, s.To = "x", Edge{Day: day("2026-12-01")}, Edge{Day: day("2026-12-02")}
+		r := evenings()
+		r.Seasons = []Season{s}
+		var told *words.Message
+		if err := r.Validate(); !errors.As(err, &told) || !strings.Contains(told.Say(words.English), words.Tell(want).Say(words.English)) {
+			t.Errorf("%+v: %v, want %s", s, err, want)
+		}
+	}
+	house, hq := cabins()
+	house.Needs, house.Stays.Turnaround = nil, 0
+	house.Seasons = []Season{{Name: "December", Yearly: true, From: Edge{Day: day("2026-12-01")}, To: Edge{Day: day("2026-12-31")}, Turnaround: new(1)}}
+	take(t, house, &hq, "2026-12-04", "2026-12-07")
+	if got := take(t, house, &hq, "2026-12-07", "2026-12-09"); got == "" {
+		t.Error("a stay begins on the day of turnaround")
+	}
+	if got := take(t, house, &hq, "2026-12-08", "2026-12-10"); got != "" {
+		t.Errorf("after it: %s", got)
 	}
 }

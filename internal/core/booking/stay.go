@@ -77,21 +77,22 @@ func (r *Rule) Count(first, last calendar.Day) int {
 }
 
 // stay is the stretch of a stay.
-func (r *Rule) stay(q *Query, first, last calendar.Day) *stretch {
-	s := r.around(first.At(r.Stays.Arrive, q.Zone), last.At(r.Stays.Depart, q.Zone))
-	r.turn(q, s)
+func (h *held) stay(first, last calendar.Day) *stretch {
+	r, zone := h.rule, h.q.Zone
+	s := r.around(first.At(r.Stays.Arrive, zone), last.At(r.Stays.Depart, zone))
+	h.turn(s)
 	return s
 }
 
 // turn adds the days of turnaround to a stretch: those on which nothing else
 // begins, the first of them the one after its last day or night.
-func (r *Rule) turn(q *Query, s *stretch) {
-	if k := r.Stays.Turnaround; k > 0 {
-		last := calendar.DayOf(s.end.Add(-time.Nanosecond).In(q.Zone))
-		if r.By == ByDay {
+func (h *held) turn(s *stretch) {
+	if k := h.at(s.start).Stays.Turnaround; k > 0 {
+		last := calendar.DayOf(s.end.Add(-time.Nanosecond).In(h.q.Zone))
+		if h.rule.By == ByDay {
 			last = last.Add(1)
 		}
-		s.to = maxTime(s.to, last.Add(k).At(0, q.Zone))
+		s.to = maxTime(s.to, last.Add(k).At(0, h.q.Zone))
 	}
 }
 
@@ -117,13 +118,14 @@ const mostSamples = 500
 func (r *Rule) Samples() []question.Booking {
 	start := time.Unix(1, 0)
 	var ends []time.Time
+	least, most := r.People()
 	switch r.By {
 	case ByCourse:
 		var list []question.Booking
-		for n := r.least(); n <= r.most(); n++ {
+		for n := least; n <= most; n++ {
 			of := r.courseSamples(n)
 			if len(list)+len(of) > mostSamples { // the last one bounds the others
-				n = r.most()
+				n = most
 				of = r.courseSamples(n)
 			}
 			list = append(list, of...)
@@ -133,16 +135,21 @@ func (r *Rule) Samples() []question.Booking {
 		for _, n := range r.Choices() {
 			ends = append(ends, start.Add(time.Duration(n)*time.Minute))
 		}
-	default:
-		least, most := max(r.Stays.Least, 1), r.Stays.most()
 		for i := range r.Seasons {
-			if s := r.Seasons[i].Span; s != nil {
-				least, most = min(least, max(s.Least, 1)), max(most, s.most())
+			if n := r.Seasons[i].Length; n != 0 {
+				ends = append(ends, start.Add(time.Duration(n)*time.Minute))
 			}
 		}
-		for n := least; n <= most; n++ {
-			if n > least+30 { // further ones go in a straight line
-				n = most
+	default:
+		shortest, longest := max(r.Stays.Least, 1), r.Stays.most()
+		for i := range r.Seasons {
+			if s := r.Seasons[i].Span; s != nil {
+				shortest, longest = min(shortest, max(s.Least, 1)), max(longest, s.most())
+			}
+		}
+		for n := shortest; n <= longest; n++ {
+			if n > shortest+30 { // further ones go in a straight line
+				n = longest
 			}
 			days := n
 			if r.By == ByDay {
@@ -152,9 +159,9 @@ func (r *Rule) Samples() []question.Booking {
 		}
 	}
 	var list []question.Booking
-	for n := r.least(); n <= r.most(); n++ {
+	for n := least; n <= most; n++ {
 		if len(list)+len(ends) > mostSamples { // the last one bounds the others
-			n = r.most()
+			n = most
 		}
 		for _, end := range ends {
 			list = append(list, question.Booking{Start: start, End: end, People: n})
@@ -218,7 +225,7 @@ func (h *held) arriving(d calendar.Day) *words.Message {
 
 // against says what stands against a stay; nil for nothing.
 func (h *held) against(first, last calendar.Day) *words.Message {
-	r, q := h.rule, h.q
+	r := h.rule
 	n := r.Count(first, last)
 	if n < 1 {
 		return words.Tell("why.before")
@@ -254,7 +261,7 @@ func (h *held) against(first, last calendar.Day) *words.Message {
 	if !whole && len(end.span.End) > 0 && !slices.Contains(end.span.End, last.Weekday()) {
 		return end.tell("end", "weekdays", onWeekdays(end.span.End))
 	}
-	if s := r.stay(q, first, last); h.units(s) == 0 {
+	if s := h.stay(first, last); h.units(s) == 0 {
 		return h.taken(s)
 	}
 	return nil
@@ -262,7 +269,7 @@ func (h *held) against(first, last calendar.Day) *words.Message {
 
 // taken says what keeps a stretch from being booked.
 func (h *held) taken(s *stretch) *words.Message {
-	if kept, why := h.keeps(s.start, s.end); kept > 0 && (h.rule.Alone() || kept >= h.rule.Places) {
+	if kept, why := h.keeps(s.start, s.end); kept > 0 && (h.rule.Alone() || kept >= h.at(s.start).Places) {
 		return why
 	}
 	for i, n := range h.rule.Needs {
@@ -294,11 +301,11 @@ func (r *Rule) takeStay(b question.Booking, q Query, l words.Language) ([]Place,
 	if r.Stays.Depart == 1440 { // the day ends with it
 		last = calendar.DayOf(b.End.Add(-time.Nanosecond).In(q.Zone))
 	}
-	s := r.stay(&q, first, last)
+	h := r.hold(&q)
+	s := h.stay(first, last)
 	if !s.start.Equal(b.Start) || !s.end.Equal(b.End) {
 		return nil, &question.Fault{Code: "opening_gone"}
 	}
-	h := r.hold(&q)
 	if why := h.against(first, last); why != nil {
 		return nil, &question.Fault{Code: "stay", Params: words.Params{"why": why.Say(l)}}
 	}

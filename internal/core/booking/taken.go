@@ -49,6 +49,8 @@ type held struct {
 	rooms  map[ResourceID]crowd      // bookings at once; 0 stands for the product itself
 	groups map[times]group           // of shared bookings
 	days   map[calendar.Day]dayRules // rules by day, as they are looked for
+	// seasonal says that a season changes more than hours, notice and bounds of stays.
+	seasonal bool
 }
 
 // A group are the bookings that share an opening.
@@ -70,7 +72,7 @@ type sharing struct {
 }
 
 func (r *Rule) hold(q *Query) *held {
-	h := &held{rule: r, q: q, days: map[calendar.Day]dayRules{}}
+	h := &held{rule: r, q: q, days: map[calendar.Day]dayRules{}, seasonal: slices.ContainsFunc(r.Seasons, func(s Season) bool { return r.during(&s) != r })}
 	if !r.exclusive() {
 		changes := make([]change, 0, 2*len(q.Taken))
 		for i := range q.Taken {
@@ -133,7 +135,7 @@ func (h *held) occupied(t *Taken) (from, to time.Time) {
 	if t.Product == h.q.Product {
 		s := h.rule.around(t.Start, t.End)
 		if h.rule.Stays != nil {
-			h.rule.turn(h.q, s)
+			h.turn(s)
 		}
 		from, to = s.from, s.to
 	}

@@ -71,7 +71,7 @@ func (h *held) why(d calendar.Day, openings []Opening) []*words.Message {
 	if why := h.when(d, on); why != nil {
 		return []*words.Message{why}
 	}
-	if len(on.week[d.Weekday()]) == 0 {
+	if len(on.spans) == 0 {
 		return []*words.Message{on.tellWeek("weekday", "weekday", onWeekdays([]time.Weekday{d.Weekday()}))}
 	}
 	var list []*words.Message
@@ -87,7 +87,7 @@ func (h *held) why(d calendar.Day, openings []Opening) []*words.Message {
 				return []*words.Message{words.Tell("why.nobody", "name", n.Name)}
 			}
 		}
-		return []*words.Message{words.Tell("why.length", "minutes", r.length(&q.Wish))}
+		return []*words.Message{words.Tell("why.length", "minutes", on.rule.length(&q.Wish))}
 	}
 	for _, o := range openings {
 		at := o.Start.In(q.Zone).Format("15:04")
@@ -97,7 +97,7 @@ func (h *held) why(d calendar.Day, openings []Opening) []*words.Message {
 		case o.Left > 0 && r.Alone():
 			list = append(list, words.Tell("why.open", "time", at))
 		case o.Left > 0:
-			list = append(list, words.Tell("why.left", "time", at, "left", o.Left, "places", r.Places))
+			list = append(list, words.Tell("why.left", "time", at, "left", o.Left, "places", on.rule.Places))
 		case r.Before+r.After > 0 && len(r.Needs) == 0 && !h.booked(&o):
 			list = append(list, words.Tell("why.gap", "time", at, "minutes", max(r.Before, r.After)))
 		case len(r.Needs) > 0 && !h.joined(&o):
@@ -137,7 +137,7 @@ func (h *held) never(d calendar.Day, need int) bool {
 			continue
 		}
 		noon := d.At(720, h.q.Zone)
-		if _, there := res.open(noon, noon.Add(time.Minute), false, h.q.Zone); there && (res.Week == nil || len(res.Week[d.Weekday()]) > 0) {
+		if _, there := res.open(noon, noon.Add(time.Minute), false, h.q.Zone); there && (res.Week == nil || len(res.hours(d)) > 0) {
 			return false
 		}
 	}

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 )
 
@@ -43,6 +44,37 @@ func (s *Span) UnmarshalJSON(b []byte) error {
 // A Week holds the open spans of each weekday, Sunday first, each day's spans
 // in order and without overlap.
 type Week [7][]Span
+
+// An Exception are hours of one day instead of those of its weekday.
+type Exception struct {
+	Day  Day  `json:"day"`
+	Time Span `json:"time"`
+}
+
+// Instead gives the hours that a day has by exceptions, in order; false for a day
+// without any.
+func Instead(list []Exception, d Day) (spans []Span, any bool) {
+	for _, x := range list {
+		if x.Day == d {
+			spans = append(spans, x.Time)
+		}
+	}
+	slices.SortFunc(spans, func(a, b Span) int { return a.From - b.From })
+	return spans, len(spans) > 0
+}
+
+// Overlapping gives the first exception that overlaps one before it on its day; −1
+// for none.
+func Overlapping(list []Exception) int {
+	for i, x := range list {
+		if slices.ContainsFunc(list[:i], func(o Exception) bool {
+			return o.Day == x.Day && o.Time.From < x.Time.To && o.Time.To > x.Time.From
+		}) {
+			return i
+		}
+	}
+	return -1
+}
 
 // A Closure is a stretch of days off, both ends included; with a time, only these
 // hours of each of its days.

@@ -5,6 +5,7 @@ import type { Schemas } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
 import { WholeBox } from "../../shared/questions/boxes";
 import { DaysOff } from "../hours/DaysOff";
+import { Exceptions } from "../hours/Exceptions";
 import { WeekHours } from "../hours/WeekHours";
 
 type Resource = Schemas["Resource"];
@@ -102,7 +103,10 @@ export function Resources({ list, next, week, set, of }: Props) {
             {t("hours of its own; without them, whenever a product is open")}
           </Checkbox>
           {r.week && (
-            <WeekHours id={`resource-${r.id}-week`} week={r.week} change={(w) => put(i, { week: w })} />
+            <>
+              <WeekHours id={`resource-${r.id}-week`} week={r.week} change={(w) => put(i, { week: w })} />
+              <Exceptions list={r.exceptions ?? []} set={(exceptions) => put(i, { exceptions })} />
+            </>
           )}
           <h4>{r.person ? t("Absences") : t("Maintenance")}</h4>
           <DaysOff

@@ -2435,6 +2435,8 @@ export interface components {
                 time?: string;
                 reason?: string;
             }[];
+            /** @description Hours of single days instead of the weekly ones, and of days off of the business */
+            exceptions?: components["schemas"]["Exception"][];
             length: number;
             grid: number;
             places: number;
@@ -2525,6 +2527,13 @@ export interface components {
             week?: (string[] | null)[];
             notice?: number;
             span?: components["schemas"]["StaySpan"];
+            /** @description Of what begins in it; without these as in the rest of the year */
+            length?: number;
+            grid?: number;
+            places?: number;
+            least_people?: number;
+            most_people?: number;
+            turnaround?: number;
         };
         FixedStay: {
             name: string;
@@ -2544,6 +2553,8 @@ export interface components {
             /** @description When openings can have it; without one, at any time */
             week?: (string[] | null)[];
             closures?: components["schemas"]["Closure"][];
+            /** @description Hours of single days instead of those of its week */
+            exceptions?: components["schemas"]["Exception"][];
             skills?: string[];
         };
         Settings: {
@@ -2568,6 +2579,11 @@ export interface components {
             closures: components["schemas"]["Closure"][];
             /** @description People, rooms and things that bookings take */
             resources: components["schemas"]["Resource"][];
+        };
+        Exception: {
+            day: string;
+            /** @example 10:00-14:00 */
+            time: string;
         };
         Closure: {
             from: string;

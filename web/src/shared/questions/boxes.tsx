@@ -10,6 +10,8 @@ type Box<T> = {
   prefix?: string;
   // where no visible label names the box
   label?: string;
+  // what holds while it is empty
+  placeholder?: string;
 };
 
 type Reading<T> = { read: (text: string) => T | undefined; write: (value: T) => string; decimals: boolean };
@@ -23,6 +25,7 @@ function TypedBox<T>({
   suffix,
   prefix,
   label,
+  placeholder,
   read,
   write,
   decimals,
@@ -35,6 +38,7 @@ function TypedBox<T>({
     <Input
       id={id}
       aria-label={label}
+      placeholder={placeholder}
       value={text}
       inputMode={decimals ? "decimal" : "numeric"}
       prefix={prefix}

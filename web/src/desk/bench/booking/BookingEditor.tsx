@@ -6,6 +6,7 @@ import { Labelled } from "../../../shared/Labelled";
 import { WholeBox } from "../../../shared/questions/boxes";
 import { useToday } from "../../../shared/today";
 import { DaysOff } from "../../hours/DaysOff";
+import { Exceptions } from "../../hours/Exceptions";
 import { WeekHours } from "../../hours/WeekHours";
 import { addQuestion, type Draft, keyOf } from "../draft";
 import { CourseRules } from "./CourseRules";
@@ -92,7 +93,13 @@ export function BookingEditor({ draft, change }: Props) {
   const timed = by === "";
   const stays = by === "days" || by === "nights" ? by : undefined;
   const count = (next: By) => {
-    const rest = { ...rule, by: next || undefined, courses: undefined, join: undefined };
+    const rest = {
+      ...rule,
+      by: next || undefined,
+      courses: undefined,
+      join: undefined,
+      exceptions: next ? undefined : rule.exceptions,
+    };
     const lengths = { lengths: undefined, longest: undefined, length_by: undefined };
     const staying = { stays: undefined, fixed: undefined };
     if (next === "") set({ ...begin, ...rest, ...staying });
@@ -171,6 +178,7 @@ export function BookingEditor({ draft, change }: Props) {
         <>
           <h3>{t("Weekly hours")}</h3>
           <WeekHours id="day" week={rule.week} change={(week) => set({ week })} />
+          <Exceptions list={rule.exceptions ?? []} set={(exceptions) => set({ exceptions })} />
         </>
       )}
       {by !== "course" && (

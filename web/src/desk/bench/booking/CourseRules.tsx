@@ -5,6 +5,7 @@ import { add } from "../../../shared/days/days";
 import { Labelled } from "../../../shared/Labelled";
 import { WholeBox } from "../../../shared/questions/boxes";
 import { useToday } from "../../../shared/today";
+import { DayTimes } from "../../hours/DayTimes";
 import type { Rule } from "./BookingEditor";
 
 type Course = Schemas["Course"];
@@ -64,9 +65,9 @@ export function CourseRules({ rule, set }: Props) {
               // biome-ignore lint/suspicious/noArrayIndexKey: a meeting is known by its place
               <li key={n}>
                 <span className="num quiet">{n + 1}</span>
-                <MeetingRow
+                <DayTimes
                   name={`${c.name} ${n + 1}`}
-                  meeting={m}
+                  value={m}
                   set={(next) => put(i, { meetings: c.meetings.with(n, next) })}
                 />
                 <Button
@@ -116,38 +117,5 @@ export function CourseRules({ rule, set }: Props) {
         />
       </Labelled>
     </div>
-  );
-}
-
-type RowProps = { name: string; meeting: Meeting; set: (m: Meeting) => void };
-
-// MeetingRow edits the day of a meeting and from when to when it goes.
-function MeetingRow({ name, meeting, set }: RowProps) {
-  const { t } = useTranslation();
-  const [from = "", to = ""] = meeting.time.split("-");
-  return (
-    <>
-      <input
-        type="date"
-        className="plain-field"
-        aria-label={`${name}: ${t("Day")}`}
-        value={meeting.day}
-        onChange={(e) => e.target.value && set({ ...meeting, day: e.target.value })}
-      />
-      <input
-        type="time"
-        className="plain-field"
-        aria-label={`${name}: ${t("From")}`}
-        value={from}
-        onChange={(e) => e.target.value && set({ ...meeting, time: `${e.target.value}-${to}` })}
-      />
-      <input
-        type="time"
-        className="plain-field"
-        aria-label={`${name}: ${t("To")}`}
-        value={to}
-        onChange={(e) => e.target.value && set({ ...meeting, time: `${from}-${e.target.value}` })}
-      />
-    </>
   );
 }

@@ -71,11 +71,27 @@ export function Seasons({ rule, set }: Props) {
   );
 }
 
+type OwnKey = "length" | "grid" | "places" | "least_people" | "most_people" | "turnaround";
 type OwnProps = { i: number; rule: Rule; season: Season; put: (part: Partial<Season>) => void };
 
 function Own({ i, rule, season: s, put }: OwnProps) {
   const { t } = useTranslation();
   const stays = (rule.by ?? "") !== "";
+  // What is empty is as in the rest of the year, which the box shows.
+  const box = (name: OwnKey, wording: string, suffix?: string) => {
+    const rest = name === "turnaround" ? rule.stays?.turnaround : rule[name];
+    return (
+      <Labelled id={`season-${i}-${name}`} wording={wording}>
+        <WholeBox
+          id={`season-${i}-${name}`}
+          suffix={suffix}
+          placeholder={rest === undefined ? undefined : String(rest)}
+          value={s[name]}
+          onChange={(n) => put({ [name]: n })}
+        />
+      </Labelled>
+    );
+  };
   return (
     <>
       {stays && (
@@ -107,6 +123,18 @@ function Own({ i, rule, season: s, put }: OwnProps) {
           {s.week && <WeekHours id={`season-${i}-day`} week={s.week} change={(week) => put({ week })} />}
         </>
       )}
+      <div className="pair three">
+        {!stays &&
+          !rule.lengths &&
+          !rule.longest &&
+          !rule.length_by &&
+          box("length", t("Length"), t("minutes"))}
+        {!stays && box("grid", t("A start every"), t("minutes"))}
+        {box("places", stays || rule.private ? t("People at once") : t("Places at once"))}
+        {box("least_people", t("Least people a booking"))}
+        {box("most_people", t("Most people a booking"))}
+        {stays && box("turnaround", t("Days between two stays"))}
+      </div>
       <Labelled id={`season-${i}-notice`} wording={t("Not sooner than")}>
         <WholeBox
           id={`season-${i}-notice`}
