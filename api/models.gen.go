@@ -1507,7 +1507,10 @@ type DayLoad struct {
 type DayWhy struct {
 	Openings []Opening `json:"openings"`
 	Product  int64     `json:"product"`
-	Title    string    `json:"title"`
+
+	// Resource Of a person, a room or a thing instead of a product
+	Resource *int64 `json:"resource,omitempty"`
+	Title    string `json:"title"`
 
 	// Why Which rules and bookings make the day as it is
 	Why []string `json:"why"`

@@ -3,6 +3,7 @@ package e2e
 import (
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 )
 
@@ -92,6 +93,11 @@ func TestKeepingATimeAndTakingAnOrder(t *testing.T) {
 	d.press("button", "The roof is mended")
 	d.press("button", "Let it go")
 	d.misses("The roof is mended", ".calendar-grid")
+	at := d.emptySpot()
+	d.drags(at, [2]float64{at[0], at[1] + 40}, [2]float64{at[0], at[1] + 80}) // an hour and a half
+	d.sees("Fri 4 Dec, 09:00", ".ant-modal")
+	d.until("it is as long as it was drawn", `document.querySelector("#keep-ends").value === "10:30"`)
+	d.press("button", "Cancel", ".ant-modal")
 	d.press("button", "free · A lesson at the telescope")
 	d.press("link", "A lesson at the telescope, 10:00–10:45")
 	d.sees("36.00", ".new-order-side")
@@ -109,4 +115,19 @@ func TestKeepingATimeAndTakingAnOrder(t *testing.T) {
 	d.sees("Orla Fenwick", ".calendar-grid")
 	d.presses(kb.Escape)
 	h.audit()
+}
+
+// emptySpot gives a place at nine in the first column of the calendar, beside what is
+// in it.
+func (p *person) emptySpot() [2]float64 {
+	p.t.Helper()
+	var at [2]float64
+	raw, err := chromedp.Run(p.ctx, chromedp.Evaluate[[]float64](`(() => {
+		const column = document.querySelector(".calendar-column").getBoundingClientRect();
+		const hour = [...document.querySelectorAll(".calendar-axis span")].find((s) => s.textContent === "09:00").getBoundingClientRect();
+		return [column.right - 20, hour.top + 2];
+	})()`))
+	must(p.t, err)
+	copy(at[:], raw)
+	return at
 }

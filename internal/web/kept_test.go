@@ -48,6 +48,10 @@ func TestKeptTimes(t *testing.T) {
 	if now := left(); now != 0 {
 		t.Errorf("%d places of an evening that is kept", now)
 	}
+	there := whyOf(d, "2026-12-02", 5)
+	if want := "There from 14:00 to 20:00.\n14:30–15:15: booked, Ada Quill (A lesson at the telescope)\n19:00–20:30: booked, Saskia Dunmore (Six evenings: find your way in the sky)"; !strings.HasPrefix(there, want) {
+		t.Errorf("Tobin is said to be\n%s", there)
+	}
 	said := false
 	for _, w := range read[[]api.DayWhy](t, d.want(200, "GET", "/api/desk/calendar/2026-12-04", nil)) {
 		said = said || w.Product == 2 && strings.Contains(strings.Join(w.Why, "\n"), "18:30: Kept free by hand: Ours")
@@ -78,6 +82,17 @@ func TestKeptTimes(t *testing.T) {
 	}
 	c.refused(401, "", "POST", "/api/desk/kept", keep)
 	h.audit()
+}
+
+// whyOf reads what a day says of a person, a room or a thing.
+func whyOf(d *client, day string, resource int64) string {
+	d.t.Helper()
+	for _, w := range read[[]api.DayWhy](d.t, d.want(200, "GET", "/api/desk/calendar/"+day, nil)) {
+		if w.Resource != nil && *w.Resource == resource {
+			return strings.Join(w.Why, "\n")
+		}
+	}
+	return ""
 }
 
 // The seller takes down an order for somebody: it is checked and priced as in the shop,

@@ -92,6 +92,38 @@ func TestAThousandRaces(t *testing.T) {
 	h.audit()
 }
 
+// A booking is moved by the seller, given back by its customer, and what comes free is
+// offered to who waits and bought by somebody else, all at once: whoever is faster,
+// nothing is had twice, and nothing is lost.
+func TestMovedGivenBackAndOfferedAtOnce(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	for round := range 12 {
+		c := h.client()
+		day := time.Date(2026, 12, 1+7*(round%4), 13, 90*(round/4), 0, 0, time.UTC) // Tuesdays
+		lines := lesson(day.Format(time.RFC3339), 45, 5)
+		at := c.buys(lines)
+		c.want(200, "POST", "/api/shop/products/lesson-at-the-telescope/waiting", fields{"name": "Nils", "email": fmt.Sprintf("nils%d@example.org", round), "people": 1, "start": day, "end": day.Add(45 * time.Minute)})
+		line := read[api.OrderPage](t, c.want(200, "GET", at, nil)).Lines[0]
+		b := c.bookingOf(d, at)
+		var all sync.WaitGroup
+		all.Go(func() { // to the next day, at the same time
+			d.send("POST", "/api/desk/dockets/"+itoa(b.Line)+"/booking", fields{"version": b.Version, "day": day.AddDate(0, 0, 1).Format(time.DateOnly), "silent": true})
+		})
+		all.Go(func() { c.send("POST", at+"/cancel", fields{"lines": []int64{line.Id}}) })
+		all.Go(func() { h.server.Waiting.Round(t.Context()) })
+		all.Go(func() { h.client().send("PUT", checkout(), basket(lines)) })
+		all.Wait()
+		h.waits()
+		h.audit()
+		// It was given back, or stands where it was moved to.
+		docket := read[api.Docket](t, d.want(200, "GET", "/api/desk/dockets/"+itoa(b.Line), nil))
+		if (docket.Cancelled != nil) != (docket.Booking == nil) {
+			t.Errorf("round %d: cancelled %v, and its booking %+v", round, docket.Cancelled, docket.Booking)
+		}
+	}
+}
+
 func answersOf(line fields) api.Answers {
 	raw, err := json.Marshal(line["answers"])
 	if err != nil {

@@ -144,6 +144,31 @@ func (h *held) never(d calendar.Day, need int) bool {
 	return true
 }
 
+// Day says of a resource when it is there on a day, or why it is not.
+func (res *Resource) Day(d calendar.Day) []*words.Message {
+	var list []*words.Message
+	for _, c := range res.Closures {
+		switch {
+		case !c.Has(d):
+		case c.Time == nil:
+			return []*words.Message{closed(c.Reason)}
+		default:
+			list = append(list, words.Tell("why.hours_closed", "from", clockOf(c.Time.From), "to", clockOf(c.Time.To), "why", closed(c.Reason)))
+		}
+	}
+	if res.Week == nil {
+		return append(list, words.Tell("why.there_always"))
+	}
+	spans := res.hours(d)
+	if len(spans) == 0 {
+		return append(list, words.Tell("why.not_there"))
+	}
+	for _, s := range spans {
+		list = append(list, words.Tell("why.there", "from", clockOf(s.From), "to", clockOf(s.To)))
+	}
+	return list
+}
+
 // tellWeek says what the hours demand, and in which season.
 func (x *dayRules) tellWeek(code string, pairs ...any) *words.Message {
 	if x.season != nil && x.season.Week != nil {

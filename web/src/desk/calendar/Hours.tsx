@@ -48,6 +48,30 @@ export function Hours({ view, days, bookings, people, propose, press, go }: Prop
   const to = Math.min(Math.ceil(Math.max(usual.to, ...ends) / 60) * 60, 1440);
   const y = (m: number) => (m - from) * minute;
   const hours = Array.from({ length: (to - from) / 60 }, (_, i) => from + i * 60);
+  // A press on an empty spot is an hour from there; a drag is as long as it goes.
+  const [drawn, draw] = useState<{ day: string; from: number; to: number }>();
+  const at0 = (e: React.PointerEvent) =>
+    Math.min(
+      Math.floor(((e.clientY - e.currentTarget.getBoundingClientRect().top) / minute + from) / step) * step,
+      1440 - step,
+    );
+  const drawing = (day: string) => ({
+    onPointerDown: (e: React.PointerEvent) => {
+      if (e.target !== e.currentTarget || e.button !== 0) return;
+      e.currentTarget.setPointerCapture(e.pointerId);
+      draw({ day, from: at0(e), to: at0(e) });
+    },
+    onPointerMove: (e: React.PointerEvent) => {
+      if (drawn?.day === day) draw({ ...drawn, to: Math.max(at0(e), drawn.from) });
+    },
+    onPointerUp: () => {
+      if (drawn?.day !== day) return;
+      draw(undefined);
+      const end = drawn.to > drawn.from ? drawn.to + step : drawn.from + 60;
+      press({ day, time: clockOf(drawn.from), ends: clockOf(Math.min(end, 1440) % 1440) });
+    },
+    onPointerCancel: () => draw(undefined),
+  });
   // A day has room for each, a week only for what is shared.
   const put = (list: Booking[]) => (days.length === 1 ? list.map((b) => [b]) : shared(list));
   const columns = { gridTemplateColumns: `52px repeat(${days.length}, minmax(0, 1fr))` };
@@ -90,19 +114,20 @@ export function Hours({ view, days, bookings, people, propose, press, go }: Prop
         </div>
         <div ref={grid} className="calendar-grid">
           {days.map((d, column) => (
-            // biome-ignore lint/a11y/noStaticElementInteractions: a shortcut of "Keep a time" for who points
-            // biome-ignore lint/a11y/useKeyWithClickEvents: the keyboard has that button
             <div
               key={d}
               className="calendar-column"
-              onClick={(e) => {
-                if (e.target !== e.currentTarget) return;
-                const y0 = e.clientY - e.currentTarget.getBoundingClientRect().top;
-                const m = Math.min(Math.floor((y0 / minute + from) / step) * step, 1440 - step);
-                press({ day: d, time: clockOf(m), ends: clockOf(Math.min(m + 60, 1440) % 1440) });
-              }}
+              {...drawing(d)}
               style={{ left: `${(column * 100) / days.length}%`, width: `${100 / days.length}%` }}
             >
+              {drawn?.day === d && drawn.to > drawn.from && (
+                <span
+                  className="calendar-drawn num"
+                  style={{ top: y(drawn.from), height: (drawn.to + step - drawn.from) * minute }}
+                >
+                  {clockOf(drawn.from)}–{clockOf((drawn.to + step) % 1440)}
+                </span>
+              )}
               {lanes(
                 (at.get(d)?.openings ?? [])
                   .filter((o) => o.left >= people)

@@ -22,9 +22,13 @@ export function Why({ day: asked }: { day: string }) {
       {why.data?.length === 0 && <div className="empty">{t("Nothing that is on sale can be booked.")}</div>}
       <dl>
         {why.data?.map((w) => (
-          <div key={w.product}>
+          <div key={`${w.product} ${w.resource}`}>
             <dt>
-              <Link to={`/products/${w.product}`}>{w.title}</Link>
+              {w.resource === undefined ? (
+                <Link to={`/products/${w.product}`}>{w.title}</Link>
+              ) : (
+                w.title
+              )}
             </dt>
             {w.why.map((line) => (
               <dd key={line}>{line}</dd>

@@ -2644,6 +2644,11 @@ export interface components {
         DayWhy: {
             /** Format: int64 */
             product: number;
+            /**
+             * Format: int64
+             * @description Of a person, a room or a thing instead of a product
+             */
+            resource?: number;
             title: string;
             /** @description Which rules and bookings make the day as it is */
             why: string[];

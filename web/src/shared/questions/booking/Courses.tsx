@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../api/client";
 import type { DaysSource } from "../../days/source";
 import { longDay, money } from "../../format";
+import { Elsewhere } from "./Elsewhere";
 import type { Booking } from "./Field";
 import { Wait } from "./Wait";
 
@@ -14,6 +15,7 @@ type Props = {
   chosen?: Booking;
   people: number;
   picked: number[];
+  zone: string;
   currency?: string;
   disabled?: boolean;
   put: (b: Pick<Booking, "start" | "end" | "meetings" | "of">) => void;
@@ -22,7 +24,7 @@ type Props = {
 
 // Courses is a list of courses, of which one is chosen as a whole: when it meets, how
 // many of its meetings are left, and what is left of its places.
-export function Courses({ id, courses, chosen, people, picked, currency, disabled, put, wait }: Props) {
+export function Courses({ id, courses, chosen, people, picked, zone, currency, disabled, put, wait }: Props) {
   const { t } = useTranslation();
   const [waited, waitFor] = useState<string>();
   // A chosen one that is not offered like this any more is shown by its words alone.
@@ -58,6 +60,7 @@ export function Courses({ id, courses, chosen, people, picked, currency, disable
               </span>
             </button>
             <Dates course={c} open={on} />
+            {on && <Elsewhere times={c.times} zone={zone} />}
             {wait && !disabled && c.taken && (
               <div className="course-wait">
                 {waited === c.name ? (

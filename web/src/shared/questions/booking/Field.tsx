@@ -160,6 +160,7 @@ export function Field(props: FieldProps) {
             chosen={chosen}
             people={count}
             picked={picked}
+            zone={zone}
             currency={page.currency}
             disabled={disabled}
             put={put}

@@ -2,7 +2,8 @@ import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { monthOf } from "../../days/days";
 import type { BookableDay } from "../../days/source";
-import { local, longDay } from "../../format";
+import { longDay } from "../../format";
+import { Elsewhere } from "./Elsewhere";
 import type { Booking } from "./Field";
 import { Wait } from "./Wait";
 
@@ -47,9 +48,6 @@ export function Times({
   wait,
 }: Props) {
   const { t } = useTranslation();
-  const mine = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  const first = [...days.values()].flatMap((d) => d.openings)[0];
-  const elsewhere = first !== undefined && local(first.start, mine).time !== local(first.start, zone).time;
   const [looked, look] = useState<string>();
   const own = [...days.values()].find((d) => d.openings.some((o) => same(o.start, chosen?.start)))?.day;
   // The first free day of the month shows its times at once.
@@ -99,7 +97,7 @@ export function Times({
             </div>
           </>
         )}
-        {day && elsewhere && <Elsewhere openings={days.get(day)?.openings ?? []} zone={zone} own={mine} />}
+        {day && <Elsewhere times={days.get(day)?.openings ?? []} zone={zone} />}
         {!day && month.there && <span className="quiet">{t("Nothing is free in this month.")}</span>}
       </div>
       {wait && day && soldOut.length > 0 && !disabled && (
@@ -118,35 +116,6 @@ export function Times({
         </button>
       )}
     </>
-  );
-}
-
-// Elsewhere says what the times are where the customer is, in another zone than the
-// business.
-function Elsewhere({
-  openings,
-  zone,
-  own,
-}: {
-  openings: BookableDay["openings"];
-  zone: string;
-  own: string;
-}) {
-  const { t } = useTranslation();
-  return (
-    <p className="small quiet booking-zone">
-      {t("These times are those of {{zone}}. Where you are, they begin at:", {
-        zone: zone.split("/").at(-1)?.replaceAll("_", " "),
-      })}{" "}
-      {openings.map((o) => {
-        const there = local(o.start, own);
-        return (
-          <span key={o.start} className="num">
-            {there.day === o.day ? there.time : `${longDay(there.day)}, ${there.time}`}{" "}
-          </span>
-        );
-      })}
-    </p>
   );
 }
 
