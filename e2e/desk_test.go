@@ -340,7 +340,7 @@ func TestFiltersAndEmptyStates(t *testing.T) {
 	p.sees("No order fits these filters.")
 	p.press("button", "Show all")
 	p.sees("Anselm Birkwood", ".order-list")
-	p.press("link", "1023")
+	p.press("link", "1030")
 	p.sees("Greta Mahlstein", ".docket")
 	p.press("button", "More")
 	p.press("option", "Remind of what is missing")

@@ -175,7 +175,7 @@ func TestReplayShowsADifference(t *testing.T) {
 	p.press("button", "Publish edition 2")
 	p.sees("orders would come out differently", ".ant-modal")
 	p.sees("36.00 → 39.00", ".ant-modal")
-	p.sees("1029", ".ant-modal")
+	p.sees("1036", ".ant-modal")
 	p.press("button", "Leave it as it was", ".ant-modal")
 	p.sees("edition 1 is on sale", ".bench-head")
 	p.press("button", "Publish edition 2")

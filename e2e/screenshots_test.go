@@ -87,7 +87,7 @@ func TestScreenshots(t *testing.T) {
 	desk.sees("would not fit this rule")
 	desk.shoot(folder, "desk-booking")
 	desk.goTo("/desk/orders")
-	desk.press("link", "1015")
+	desk.press("link", "1021")
 	desk.sees("The night we nearly met")
 	desk.shoot(folder, "desk-orders")
 	desk.goTo("/desk/work")

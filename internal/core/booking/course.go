@@ -46,7 +46,7 @@ func (r *Rule) validateCourses() error {
 	switch {
 	case len(r.Courses) == 0 || len(r.Courses) > mostCourses:
 		return words.Tell("booking.courses_between", "most", mostCourses)
-	case r.varies() || r.Stays != nil || len(r.Seasons) > 0 || len(r.Fixed) > 0 || len(r.Closures) > 0 || r.Private:
+	case r.varies() || r.Stays != nil || len(r.Seasons) > 0 || len(r.Fixed) > 0 || len(r.Closures) > 0 || r.Private || r.Through:
 		return words.Tell("booking.course_has_its_times")
 	}
 	names, starts := map[string]bool{}, map[Meeting]string{}

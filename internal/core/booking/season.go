@@ -171,6 +171,9 @@ func (r *Rule) validateSeasons() error {
 		if s.Length != 0 && (r.varies() || r.By != ByTime) {
 			return words.Tell("booking.season", "name", s.Name, "why", words.Tell("booking.season_length"))
 		}
+		if s.Turnaround != nil && r.Stays == nil {
+			return words.Tell("booking.season", "name", s.Name, "why", words.Tell("booking.season_turnaround"))
+		}
 		if own := r.during(s); own != r || s.Week != nil {
 			all := *own
 			if s.Week != nil {

@@ -162,6 +162,7 @@ func TestSeasonsOfTheirOwnMeasure(t *testing.T) {
 		"booking.hours_leave_no_room_length":       {Length: 300},
 		"booking.starts_must_lie_between_5":        {Grid: 1},
 		"booking.places_must_lie_between_1":        {Places: -1},
+		"booking.season_turnaround":                {Turnaround: new(1)},
 	} {
 		s.Name, s.From, s.To = "x", Edge{Day: day("2026-12-01")}, Edge{Day: day("2026-12-02")}
 		r := evenings()
