@@ -24,11 +24,7 @@ export function Why({ day: asked }: { day: string }) {
         {why.data?.map((w) => (
           <div key={`${w.product} ${w.resource}`}>
             <dt>
-              {w.resource === undefined ? (
-                <Link to={`/products/${w.product}`}>{w.title}</Link>
-              ) : (
-                w.title
-              )}
+              {w.resource === undefined ? <Link to={`/products/${w.product}`}>{w.title}</Link> : w.title}
             </dt>
             {w.why.map((line) => (
               <dd key={line}>{line}</dd>
