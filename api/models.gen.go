@@ -1065,6 +1065,9 @@ type BookableDays struct {
 
 	// Next The first day after those with something free
 	Next *string `json:"next,omitempty"`
+
+	// Nights Of a draft of stays: days or nights that can be had, of each of a set, up to its last day
+	Nights *int `json:"nights,omitempty"`
 }
 
 // BookingAsked How a product is booked

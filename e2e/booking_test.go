@@ -214,7 +214,7 @@ func TestWaitingForALesson(t *testing.T) {
 	p.sees("This order is cancelled.")
 	must(t, h.server.Waiting.Round(t.Context()))
 	h.post()
-	body, _ := h.box.Text("turn-1")
+	body, _ := h.box.Text("turn-3") // after two of the sample business
 	_, turn, _ := strings.Cut(body, "/p/")
 	q.goTo("/p/" + strings.Fields(turn)[0])
 	q.sees("It is your turn: this is held for you until")

@@ -103,7 +103,7 @@ func TestACustomerCancels(t *testing.T) {
 	other.types("Your name", "Bea Quill")
 	other.types("Mail address", "bea@example.org")
 	pay(other)
-	other.sees("Your order 1037 is paid.")
+	other.sees("Your order 1044 is paid.")
 	h.ahead.Store(int64(2 * 24 * time.Hour)) // the day before
 	other.reload()
 	other.sees("It can no longer be cancelled here. Write to Fernlight Sky Studio if you have to.")

@@ -135,8 +135,12 @@ func (d *Desk) Calendar(ctx context.Context, from, to *string, l words.Language)
 		for _, r := range b.Resources {
 			row := api.ResourceRow{Busy: append([]api.BusyRow{}, busy[r.ID]...), Id: r.ID, Name: r.Name, Number: max(r.Number, 1), Person: r.Person, Away: []calendar.Closure{}}
 			for _, c := range r.Closures {
-				if !c.To.Before(first) && !c.From.After(last) {
+				switch {
+				case c.To.Before(first) || c.From.After(last):
+				case c.Time == nil:
 					row.Away = append(row.Away, c)
+				default:
+					row.Busy = append(row.Busy, closedHours(c, first, last, zone)...)
 				}
 			}
 			view.Resources = append(view.Resources, row)
@@ -144,6 +148,17 @@ func (d *Desk) Calendar(ctx context.Context, from, to *string, l words.Language)
 		return nil
 	})
 	return view, err
+}
+
+// closedHours shows the hours that a closure closes on each of some days.
+func closedHours(c calendar.Closure, first, last calendar.Day, zone *time.Location) []api.BusyRow {
+	var rows []api.BusyRow
+	for d := first; !d.After(last); d = d.Add(1) {
+		if c.Has(d) {
+			rows = append(rows, api.BusyRow{Day: d.String(), Time: apiview.Clock(d.At(c.Time.From, zone), zone), Last: d.String(), Ends: apiview.Clock(d.At(c.Time.To, zone), zone), Summary: c.Reason})
+		}
+	}
+	return rows
 }
 
 func shownDays(from, to *string, today calendar.Day, l words.Language) (first, last calendar.Day, wrong error) {

@@ -156,7 +156,7 @@ func (d *Desk) move(ctx context.Context, tx *store.Tx, id int64, m api.BookingMo
 		if m.Anyway == nil || !*m.Anyway {
 			return none(problem.Invalid(l, problem.Fields(l, "", []question.Fault{*against})))
 		}
-		view.Against = new(against.Message(l))
+		view.Against = new(stands(*against, l))
 	}
 	rows, err := tx.BookingsOf(line.Row.ID)
 	if err != nil {
@@ -178,6 +178,21 @@ func (d *Desk) move(ctx context.Context, tx *store.Tx, id int64, m api.BookingMo
 		err = docket.Repriced(tx, &line.Order, before, Author(ctx), d.Now())
 	}
 	return view, rebooked{line, was}, err
+}
+
+// forSellers are the faults of bookings that are told to sellers in words of their own:
+// those to customers ask them to choose another time.
+var forSellers = []string{"opening_gone", "opening_sold_out", "opening_full", "length_gone", "people_least", "people_most", "course_gone"}
+
+// stands says to the seller what stands against a move.
+func stands(f question.Fault, l words.Language) string {
+	if f.Code == "stay" {
+		return f.Params["why"]
+	}
+	if slices.Contains(forSellers, f.Code) {
+		return l.Say("against."+f.Code, f.Params)
+	}
+	return f.Message(l)
 }
 
 // dueTimes gives when each work item that is not done is due.

@@ -185,6 +185,13 @@ func (d *Desk) TryDays(ctx context.Context, id int64, t api.DaysTried, l words.L
 			}
 		}
 		view.Count = &count
+		if v.edition.Booking.Stays != nil {
+			nights := 0
+			for _, a := range v.edition.Booking.Arrivals(*v.bookings) {
+				nights += a.Free
+			}
+			view.Nights = &nights
+		}
 		broken, err := d.broken(tx, &v)
 		view.Broken = &broken
 		return err

@@ -131,7 +131,7 @@ func (h *held) run(c *Course) (x Run, left bool) {
 	case day.After(last):
 		x.Why = words.Tell("why.horizon", "days", r.Horizon, "day", onDay(last))
 	case missed > r.Join && begun > 0:
-		x.Why = words.Tell("why.course_begun", "name", c.Name)
+		x.Why = words.Tell("why.course_begun")
 	case missed > r.Join:
 		x.Why = words.Tell("why.notice", "hours", r.Notice)
 	default:
@@ -168,9 +168,10 @@ func (h *held) lead(meetings []question.Meeting) (with []ResourceID, why *words.
 		best, least := ResourceID(0), time.Duration(0)
 		for _, id := range h.rule.candidates(h.q, i) {
 			free := !slices.ContainsFunc(meetings, func(m question.Meeting) bool {
-				g, shared := h.groups[timesOf(m.Start, m.End)]
-				if shared {
-					return !slices.Contains(g.with, id)
+				// Who booked before the need was there has none of it.
+				had := h.groups[timesOf(m.Start, m.End)].with
+				if slices.ContainsFunc(n.Of, func(of ResourceID) bool { return slices.Contains(had, of) }) {
+					return !slices.Contains(had, id)
 				}
 				return h.free(id, h.rule.around(m.Start, m.End)) < 1
 			})
@@ -250,7 +251,8 @@ func (h *held) meetings() []Opening {
 				continue
 			}
 			at := m.at(h.q.Zone)
-			list = append(list, Opening{Start: at.Start, End: at.End, Left: h.rule.Places - h.groups[timesOf(at.Start, at.End)].people})
+			kept, _ := h.keeps(at.Start, at.End)
+			list = append(list, Opening{Start: at.Start, End: at.End, Left: h.rule.Places - h.groups[timesOf(at.Start, at.End)].people - kept})
 		}
 	}
 	slices.SortStableFunc(list, func(a, b Opening) int { return a.Start.Compare(b.Start) })
@@ -275,7 +277,7 @@ func (h *held) courseDay(d calendar.Day) Day {
 		if n < 0 {
 			continue
 		}
-		why := words.Tell("why.course_over", "name", c.Name)
+		why := words.Tell("why.course_over")
 		if run, left := h.run(c); left && run.Why != nil {
 			why = run.Why
 		} else if left {

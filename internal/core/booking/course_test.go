@@ -145,6 +145,15 @@ func TestACourseHasOneOfEachNeed(t *testing.T) {
 	if got := runs(r, q); got != "Winter 6/6 left 0 why.course_without\nSpring 6/6 left 3\n" {
 		t.Error(got)
 	}
+	// Whoever booked before a teacher was needed is in nobody's way.
+	early := six()
+	eq := query("2026-12-01 10:00", "2026-12-01", "2027-03-31")
+	eq.Product, eq.Resources = 1, q.Resources
+	join(early, &eq, 0, 1)
+	early.Needs = r.Needs
+	if got := join(early, &eq, 0, 1); got != "6 [1]" {
+		t.Error(got)
+	}
 	// A lesson that needs Tobin cannot be had while he leads a course.
 	q.Resources[2] = Resource{ID: 2, Name: "Tobin"}
 	join(r, &q, 0, 1)

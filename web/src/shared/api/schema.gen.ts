@@ -2989,6 +2989,8 @@ export interface components {
             courses?: components["schemas"]["CourseShown"][];
             /** @description Of a draft: openings, or days on which a stay can begin, up to its last day */
             count?: number;
+            /** @description Of a draft of stays: days or nights that can be had, of each of a set, up to its last day */
+            nights?: number;
             /** @description Of a draft: bookings to come that it would not take any more */
             broken?: components["schemas"]["BookingRow"][];
         };

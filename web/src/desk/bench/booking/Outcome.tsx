@@ -69,6 +69,8 @@ export function Outcome({ by }: { by: "" | "days" | "nights" | "course" }) {
               nights: t("A stay can begin on {{count}} days.", { count: data.count }),
               course: t("{{count}} courses can be booked.", { count: data.count }),
             }[by]}
+          {data?.nights !== undefined &&
+            ` ${by === "days" ? t("{{count}} days can be had.", { count: data.nights }) : t("{{count}} nights can be had.", { count: data.nights })}`}
         </strong>{" "}
         <span className="quiet">{why}</span>
       </p>
