@@ -132,24 +132,37 @@ export function Hours({ view, days, bookings, people, propose, press, go }: Prop
                 (at.get(d)?.openings ?? [])
                   .filter((o) => o.left >= people)
                   .map((o) => ({ ...o, from: minuteOf(o.time), to: minuteOf(o.time) + o.minutes })),
-              ).map((o) => (
-                <button
-                  type="button"
-                  key={`${o.product_id}${o.start}`}
-                  className="calendar-free"
-                  onClick={() => press({ day: d, time: o.time, ends: o.ends, product: o.product_id })}
-                  title={`${o.product} ${o.time}–${o.ends}: ${o.private ? t("free") : t("{{count}} left", { count: o.left })}`}
-                  style={{
+              ).map((o) => {
+                const free = {
+                  className: "calendar-free",
+                  title: `${o.product} ${o.time}–${o.ends}: ${o.private ? t("free") : t("{{count}} left", { count: o.left })}`,
+                  style: {
                     top: y(o.from),
                     height: (o.to - o.from) * minute - 2,
                     left: `${(o.lane * 34) / o.of}%`,
                     width: `calc(${34 / o.of}% - 2px)`,
-                  }}
-                >
-                  {o.private ? t("free") : o.left}
-                  {days.length === 1 && ` · ${o.product}`}
-                </button>
-              ))}
+                  },
+                };
+                const key = `${o.product_id}${o.start}`;
+                const left = o.private ? t("free") : o.left;
+                // In a week it is too narrow to be pressed: the spot behind it is.
+                if (days.length > 1)
+                  return (
+                    <span key={key} {...free}>
+                      {left}
+                    </span>
+                  );
+                return (
+                  <button
+                    type="button"
+                    key={key}
+                    {...free}
+                    onClick={() => press({ day: d, time: o.time, ends: o.ends, product: o.product_id })}
+                  >
+                    {left} · {o.product}
+                  </button>
+                );
+              })}
               {lanes(
                 view.kept
                   .filter((k) => k.day <= d && k.last >= d)
