@@ -372,7 +372,7 @@ func TestAccessibility(t *testing.T) {
 		p.goTo("/")
 		p.sees("Gift voucher")
 		check(p, "front")
-		for _, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "telescope-hire", "mural", "star-party", "oak-frame", "observatory-cabin"} {
+		for _, slug := range []string{"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "telescope-hire", "mural", "star-party", "oak-frame", "six-evenings", "observatory-cabin"} {
 			p.goTo("/p/" + slug)
 			p.until("the slip is there", `document.querySelector(".slip-total")`)
 			check(p, slug)
@@ -401,7 +401,7 @@ func TestAccessibility(t *testing.T) {
 	check(desk, "today")
 	for path, sees := range map[string]string{
 		"/desk/products": "Photo rescue", "/desk/products/1": "Asked only when", "/desk/products/2": "Try it", "/desk/products/5": "Your stay", "/desk/sheets/1": "What publishing will change", "/desk/orders": "Brief", "/desk/work": "By step",
-		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "all people, rooms and things", "/desk/products/10": "Try it",
+		"/desk/work?by=step": "Letter the title", "/desk/work/1/letter": "Paper colour", "/desk/calendar": "all people, rooms and things", "/desk/calendar?view=board&day=2026-12-01": "Tobin Aske", "/desk/orders/new?product=17": "Place the order", "/desk/products/10": "Try it",
 		"/desk/products/stock": "Low", "/desk/products/groups": "Night schools", "/desk/money": "Money", "/desk/money/coupons": "OLD-COMET", "/desk/money/entries": "entries come to", "/desk/money/terms": "Terms", "/desk/outbox": "Mail and text messages are simulated", "/desk/log": "published a product", "/desk/sessions": "this one",
 	} {
 		desk.goTo(path)

@@ -100,6 +100,7 @@ func TestScreenshots(t *testing.T) {
 	desk.shoot(folder, "desk-worksheet")
 	desk.goTo("/desk/calendar")
 	desk.sees("Evening under the stars")
+	desk.until("the evening is shown", `(window.scrollTo(0, 520), window.scrollY > 0)`)
 	desk.shoot(folder, "desk-calendar")
 	desk.goTo("/desk/calendar?view=board&day=2026-12-01")
 	desk.sees("Larch cabin")

@@ -3,6 +3,7 @@ import { day as dayName } from "../../shared/format";
 import { Block } from "./Block";
 import { KeptBlock } from "./KeptBlock";
 import { lanes } from "./lanes";
+import { shared, Together } from "./Together";
 import { type Booking, minuteOf, type Spot, type Target, targetOf, type View } from "./times";
 
 type Props = {
@@ -69,16 +70,19 @@ export function Board({ view, days, bookings, propose, press, go }: Props) {
               type="button"
               className={`board-day${d === view.today ? " is-today" : ""}${view.days.find((x) => x.day === d)?.closed ? " closed" : ""}`}
               style={{ width: wide }}
-              aria-label={dayName(d, view.today)}
               onClick={() => go(d)}
             >
               <span className="small">{dayName(d, view.today).slice(0, 2)}</span>
               <span className="num">{Number(d.slice(8))}</span>
+              <span className="sr">, {dayName(d, view.today)}</span>
             </button>
           ))}
         </div>
         {rows.map((row, n) => {
-          const placed = lanes(of(row).map((b) => ({ b, ...place(b) })));
+          // Who shares an opening has it together: it takes the row once.
+          const placed = lanes(
+            shared(of(row)).flatMap((list) => (list[0] ? [{ b: list[0], list, ...place(list[0]) }] : [])),
+          );
           const needs = Math.max(row.lanes, ...placed.map((x) => x.lane + 1), 1);
           return (
             <div key={row.key} className="board-row" style={{ height: needs * high + 4 }}>
@@ -143,32 +147,39 @@ export function Board({ view, days, bookings, propose, press, go }: Props) {
                       </KeptBlock>
                     );
                   })}
-                {placed.map(({ b, from, to, lane }) => (
-                  <Block
-                    key={`${b.line}${b.start}`}
-                    b={b}
-                    className="bar"
-                    sizes={{ day: wide, row: row.resource === undefined ? undefined : high * needs }}
-                    moved={(s) => {
-                      const other = rows[n + s.rows]?.resource;
-                      const rest = b.with.filter((r) => r.id !== row.resource).map((r) => r.id);
-                      const to = targetOf(b, s);
-                      propose(
-                        b,
-                        s.rows !== 0 && other !== undefined ? { ...to, with: [...rest, other] } : to,
-                      );
-                    }}
-                    move={() => propose(b, { day: b.day, meeting: b.meeting })}
-                    style={{
-                      top: 2 + lane * high,
-                      height: high - 4,
-                      left: from * wide,
-                      width: `${Math.max((to - from) * wide, 14)}px`,
-                    }}
-                  >
-                    {b.customer}
-                  </Block>
-                ))}
+                {placed.map(({ b, list, from, to, lane }) => {
+                  const style = {
+                    top: 2 + lane * high,
+                    height: high - 4,
+                    left: from * wide,
+                    width: `${Math.max((to - from) * wide, list.length > 1 ? 26 : 14)}px`,
+                  };
+                  const key = `${b.line}${b.start}`;
+                  const open = (one: Booking) => propose(one, { day: one.day, meeting: one.meeting });
+                  if (list.length > 1)
+                    return <Together key={key} list={list} style={style} move={open} narrow />;
+                  return (
+                    <Block
+                      key={key}
+                      b={b}
+                      className="bar"
+                      sizes={{ day: wide, row: row.resource === undefined ? undefined : high * needs }}
+                      moved={(s) => {
+                        const other = rows[n + s.rows]?.resource;
+                        const rest = b.with.filter((r) => r.id !== row.resource).map((r) => r.id);
+                        const to = targetOf(b, s);
+                        propose(
+                          b,
+                          s.rows !== 0 && other !== undefined ? { ...to, with: [...rest, other] } : to,
+                        );
+                      }}
+                      move={() => propose(b, { day: b.day, meeting: b.meeting })}
+                      style={style}
+                    >
+                      {b.customer}
+                    </Block>
+                  );
+                })}
               </div>
             </div>
           );

@@ -4,11 +4,17 @@ import { useTranslation } from "react-i18next";
 import { Card } from "./Card";
 import type { Booking } from "./times";
 
-type Props = { list: Booking[]; style: React.CSSProperties; move: (b: Booking) => void };
+type Props = {
+  list: Booking[];
+  style: React.CSSProperties;
+  move: (b: Booking) => void;
+  // there is room for how many they are
+  narrow?: boolean;
+};
 
 // Together is an opening or a meeting that several bookings share, where there is no
 // room to show each: how many they are, and on press who.
-export function Together({ list, style, move }: Props) {
+export function Together({ list, style, move, narrow }: Props) {
   const { t } = useTranslation();
   const [open, setOpen] = useState(false);
   const first = list[0];
@@ -36,21 +42,32 @@ export function Together({ list, style, move }: Props) {
     >
       <button
         type="button"
-        className="calendar-block"
+        className={narrow ? "calendar-block bar" : "calendar-block"}
         style={style}
         title={list.map((b) => b.customer).join(", ")}
       >
-        <span className="num small">
-          {first.time}–{first.ends}
-        </span>
-        <span>
-          {t("{{count}} bookings", { count: list.length })},{" "}
-          <span className="num">{t("{{count}} people", { count: people })}</span>
-        </span>
-        <span className="small calendar-what">
-          {first.product}
-          {first.meeting !== undefined && ` ${first.meeting}/${first.meetings}`}
-        </span>
+        {narrow ? (
+          <>
+            <span className="num" aria-hidden="true">
+              {list.length}
+            </span>
+            <span className="sr">{t("{{count}} bookings", { count: list.length })}</span>
+          </>
+        ) : (
+          <>
+            <span className="num small">
+              {first.time}–{first.ends}
+            </span>
+            <span>
+              {t("{{count}} bookings", { count: list.length })},{" "}
+              <span className="num">{t("{{count}} people", { count: people })}</span>
+            </span>
+            <span className="small calendar-what">
+              {first.product}
+              {first.meeting !== undefined && ` ${first.meeting}/${first.meetings}`}
+            </span>
+          </>
+        )}
       </button>
     </Popover>
   );
