@@ -11,6 +11,7 @@ import { day, local, money } from "../shared/format";
 import { Html } from "../shared/Html";
 import { FormerSlips } from "../shared/money/FormerSlips";
 import { pointAt } from "../shared/point";
+import { Meetings } from "../shared/questions/booking/Meetings";
 import { loadFields, shown } from "../shared/questions/fields";
 import { Proofs } from "../shared/questions/Proofs";
 import { QuestionField } from "../shared/questions/QuestionField";
@@ -486,6 +487,9 @@ function Answered({ line, link }: { line: Schemas["OrderLine"]; link: string }) 
               <dd>
                 <span className="grow answer-words">
                   {asked.get(q.key)?.words}
+                  {q.kind === "booking" && (
+                    <Meetings value={line.answers[q.key]} zone={line.page.booking?.zone ?? "UTC"} />
+                  )}
                   {q.kind === "booking" && line.with && (
                     <span className="quiet"> · {line.with.join(", ")}</span>
                   )}

@@ -129,7 +129,7 @@ function Stub({ d }: Docketed) {
             {day(bookedDay, today)}, {bookedTime}
           </strong>
           <div className="small quiet">{away(bookedDay, today)}</div>
-          {d.booking && <Booked b={d.booking} />}
+          {d.meetings ? <BookedCourse list={d.meetings} /> : d.booking && <Booked b={d.booking} />}
         </Fact>
       )}
       <Fact name={t("Promised")}>
@@ -241,6 +241,41 @@ function History({ changes, zone, today }: { changes: Schemas["Change"][]; zone:
         })}
       </ul>
     </details>
+  );
+}
+
+// BookedCourse lists the meetings that are booked of a course, each of which can be
+// moved.
+function BookedCourse({ list }: { list: Schemas["BookingRow"][] }) {
+  const { t } = useTranslation();
+  const { today } = useHere();
+  const [moving, move] = useState<Schemas["BookingRow"]>();
+  const first = list[0];
+  return (
+    <>
+      {first && first.with.length > 0 && (
+        <div className="small">{first.with.map((r) => r.name).join(", ")}</div>
+      )}
+      <ol className="booked-meetings small num" start={first?.meeting}>
+        {list.map((b) => (
+          <li key={b.start}>
+            <button type="button" className="linkish small" onClick={() => move(b)}>
+              {day(b.day, today)}, {b.time}
+              <span className="sr"> {t("Move …")}</span>
+            </button>
+            {b.no_show && <div className="mark bad">{t("nobody came")}</div>}
+          </li>
+        ))}
+      </ol>
+      {moving && (
+        <MoveDialog
+          key={moving.start}
+          booking={moving}
+          to={{ day: moving.day, meeting: moving.meeting }}
+          close={() => move(undefined)}
+        />
+      )}
+    </>
   );
 }
 
