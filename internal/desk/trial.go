@@ -210,7 +210,7 @@ func (d *Desk) broken(tx *store.Tx, v *trial) ([]api.BookingRow, error) {
 	rule.Notice, rule.Horizon, rule.Until, rule.LeastPeople = 0, 3660, nil, 0
 	rule.Seasons = slices.Clone(rule.Seasons)
 	for i := range rule.Seasons {
-		rule.Seasons[i].Notice, rule.Seasons[i].LeastPeople = nil, 0
+		rule.Seasons[i].Notice, rule.Seasons[i].LeastPeople, rule.Seasons[i].Horizon = nil, 0, 0
 	}
 	var rows []store.Booking
 	for _, s := range sold {

@@ -21,9 +21,10 @@ func Query(tx *store.Tx, productID int64, e *product.Edition, zone *time.Locatio
 		return nil, err
 	}
 	q := &booking.Query{
-		From: today, To: today.Add(e.Booking.Horizon), Now: now, Zone: zone, Product: productID, Off: b.Hours().Off, Gaps: b.Hours().Gaps,
+		From: today, Now: now, Zone: zone, Product: productID, Off: b.Hours().Off, Gaps: b.Hours().Gaps,
 		Resources: Resources(&b),
 	}
+	q.To = e.Booking.Farthest(q)
 	if q.Kept, err = tx.KeptOf(productID, now, q.To.Add(farthestStay).At(0, zone)); err != nil {
 		return nil, err
 	}

@@ -23,7 +23,7 @@ func (r *Rule) Force(b question.Booking, q Query) []Place {
 
 func (h *held) force(start, end time.Time) Place {
 	r, q := h.rule, h.q
-	s := r.around(start, end)
+	s := h.around(start, end)
 	if r.Stays != nil {
 		h.turn(s)
 	}

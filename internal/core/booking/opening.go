@@ -31,15 +31,14 @@ func (r *Rule) Openings(q Query) []Opening {
 
 func (h *held) openings() []Opening {
 	r, q := h.rule, h.q
-	last := r.last(q)
 	to := q.To
-	if to.After(last) {
+	if last := r.Farthest(q); to.After(last) {
 		to = last
 	}
 	var openings []Opening
 	for d := q.From; !d.After(to); d = d.Add(1) {
 		on := h.on(d)
-		if on.shut || on.off {
+		if on.shut || on.off || h.seasonal && d.After(on.rule.last(q)) {
 			continue
 		}
 		first := q.Now.Add(time.Duration(on.notice) * time.Hour)
@@ -72,7 +71,19 @@ func (r *Rule) last(q *Query) calendar.Day {
 	return last
 }
 
+// Farthest gives the last day on which something may begin in any season.
+func (r *Rule) Farthest(q *Query) calendar.Day {
+	all := *r
+	for i := range r.Seasons {
+		all.Horizon = max(all.Horizon, r.Seasons[i].Horizon)
+	}
+	return all.last(q)
+}
+
 func minutes(n int) time.Duration { return time.Duration(n) * time.Minute }
+
+// around gives the stretch of an opening, or of a stay, by the rule for when it begins.
+func (h *held) around(start, end time.Time) *stretch { return h.at(start).around(start, end) }
 
 // around gives the stretch of an opening.
 func (r *Rule) around(start, end time.Time) *stretch {
@@ -111,7 +122,7 @@ func (h *held) count(o *Opening) {
 		o.Left = r.Places - g.people
 		return
 	}
-	if o.Free = h.units(r.around(o.Start, o.End)); o.Free > 0 {
+	if o.Free = h.units(h.around(o.Start, o.End)); o.Free > 0 {
 		o.Left = r.Places
 		if r.Alone() {
 			o.Left = r.most()
@@ -195,7 +206,7 @@ func (r *Rule) Take(b question.Booking, q Query, l words.Language) ([]Place, *qu
 		}
 		switch {
 		case o.Left >= b.People:
-			return h.take(r.around(o.Start, o.End))
+			return h.take(h.around(o.Start, o.End))
 		case o.Left <= 0:
 			return nil, &question.Fault{Code: "opening_sold_out"}
 		}

@@ -274,7 +274,10 @@ func (r *Rule) Alone() bool { return r.Private || r.Stays != nil }
 
 // exclusive says whether bookings that do not begin together exclude each other.
 func (r *Rule) exclusive() bool {
-	return r.Alone() || r.By == ByCourse || r.Before+r.After > 0 || len(r.Needs) > 0
+	if r.Alone() || r.By == ByCourse || r.Before+r.After > 0 || len(r.Needs) > 0 {
+		return true
+	}
+	return slices.ContainsFunc(r.Seasons, func(s Season) bool { return s.Before != nil && *s.Before > 0 || s.After != nil && *s.After > 0 })
 }
 
 // length gives the minutes of an opening that is asked for.

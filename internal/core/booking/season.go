@@ -31,7 +31,10 @@ type Season struct {
 	Places      int `json:"places,omitempty"`
 	LeastPeople int `json:"least_people,omitempty"`
 	MostPeople  int `json:"most_people,omitempty"`
-	// Turnaround is nil for that of the rest of the year.
+	Horizon     int `json:"horizon,omitempty"` // days ahead
+	// Nil for those of the rest of the year.
+	Before     *int `json:"before,omitempty"`
+	After      *int `json:"after,omitempty"`
 	Turnaround *int `json:"turnaround,omitempty"`
 }
 
@@ -273,7 +276,7 @@ func (r *Rule) Rivals(from calendar.Day) (one, other string, day calendar.Day, f
 // during gives the rule as it is for what begins in a season; the rule itself where
 // that changes nothing of it. Hours, notice and bounds of stays are not in it.
 func (r *Rule) during(s *Season) *Rule {
-	if s == nil || s.Length == 0 && s.Grid == 0 && s.Places == 0 && s.LeastPeople == 0 && s.MostPeople == 0 && s.Turnaround == nil {
+	if s == nil || s.Length == 0 && s.Grid == 0 && s.Places == 0 && s.LeastPeople == 0 && s.MostPeople == 0 && s.Horizon == 0 && s.Before == nil && s.After == nil && s.Turnaround == nil {
 		return r
 	}
 	own := *r
@@ -287,6 +290,13 @@ func (r *Rule) during(s *Season) *Rule {
 	set(&own.Places, s.Places)
 	set(&own.LeastPeople, s.LeastPeople)
 	set(&own.MostPeople, s.MostPeople)
+	set(&own.Horizon, s.Horizon)
+	if s.Before != nil {
+		own.Before = *s.Before
+	}
+	if s.After != nil {
+		own.After = *s.After
+	}
 	if s.Turnaround != nil && r.Stays != nil {
 		stays := *r.Stays
 		stays.Turnaround, own.Stays = *s.Turnaround, &stays

@@ -157,6 +157,22 @@ func TestSeasonsOfTheirOwnMeasure(t *testing.T) {
 			t.Errorf("%v for %d: %q, want %q", b.Start, b.People, code(f), want)
 		}
 	}
+	// Farther ahead, with an hour between two in December.
+	ahead := evenings()
+	ahead.Length, ahead.Grid, ahead.Horizon = 60, 30, 3
+	ahead.Seasons = []Season{{Name: "December", Yearly: true, From: Edge{Day: day("2026-12-01")}, To: Edge{Day: day("2026-12-31")}, Horizon: 10, After: new(60)}}
+	aq := query("2026-11-24 09:30", "2026-11-24", "2026-12-31")
+	aq.Taken = []Taken{{Start: day("2026-12-04").At(1110, berlin), End: day("2026-12-04").At(1170, berlin), People: 8}}
+	got := starts(ahead.Openings(aq))
+	if len(got) != 16 || !slices.Equal(got[8:], []string{"Fri 4 18:30 0", "Fri 4 19:00 0", "Fri 4 19:30 0", "Fri 4 20:00 0", "Fri 4 21:30 8", "Fri 4 22:00 8", "Fri 4 22:30 8", "Fri 4 23:00 8"}) {
+		t.Errorf("%q", got)
+	}
+	if why := said(ahead.Day(day("2026-12-05"), aq)); !strings.Contains(why, "10 days") {
+		t.Errorf("beyond: %s", why)
+	}
+	if why := said(ahead.Day(day("2026-11-28"), aq)); !strings.Contains(why, "3 days") {
+		t.Errorf("beyond in November: %s", why)
+	}
 	for want, s := range map[string]Season{
 		"booking.least_number_people_greater_than": {LeastPeople: 9},
 		"booking.hours_leave_no_room_length":       {Length: 300},

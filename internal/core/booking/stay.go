@@ -79,7 +79,7 @@ func (r *Rule) Count(first, last calendar.Day) int {
 // stay is the stretch of a stay.
 func (h *held) stay(first, last calendar.Day) *stretch {
 	r, zone := h.rule, h.q.Zone
-	s := r.around(first.At(r.Stays.Arrive, zone), last.At(r.Stays.Depart, zone))
+	s := h.around(first.At(r.Stays.Arrive, zone), last.At(r.Stays.Depart, zone))
 	h.turn(s)
 	return s
 }

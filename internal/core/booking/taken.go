@@ -133,7 +133,7 @@ func (r *Rule) hold(q *Query) *held {
 func (h *held) occupied(t *Taken) (from, to time.Time) {
 	from, to = t.Start, t.End
 	if t.Product == h.q.Product {
-		s := h.rule.around(t.Start, t.End)
+		s := h.around(t.Start, t.End)
 		if h.rule.Stays != nil {
 			h.turn(s)
 		}

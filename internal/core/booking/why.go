@@ -50,13 +50,13 @@ func (r *Rule) Day(d calendar.Day, q Query) Day {
 // when says why nothing begins on a day because of when it is.
 func (h *held) when(d calendar.Day, on dayRules) *words.Message {
 	r, q := h.rule, h.q
-	switch last := r.last(q); {
+	switch last := on.rule.last(q); {
 	case d.Before(calendar.DayOf(q.Now.In(q.Zone))):
 		return words.Tell("why.past")
 	case d.After(last) && r.Until != nil && last == *r.Until:
 		return words.Tell("why.until", "day", onDay(last))
 	case d.After(last):
-		return words.Tell("why.horizon", "days", r.Horizon, "day", onDay(last))
+		return words.Tell("why.horizon", "days", on.rule.Horizon, "day", onDay(last))
 	case on.shut:
 		return closed(on.why)
 	case on.off:
@@ -98,10 +98,10 @@ func (h *held) why(d calendar.Day, openings []Opening) []*words.Message {
 			list = append(list, words.Tell("why.open", "time", at))
 		case o.Left > 0:
 			list = append(list, words.Tell("why.left", "time", at, "left", o.Left, "places", on.rule.Places))
-		case r.Before+r.After > 0 && len(r.Needs) == 0 && !h.booked(&o):
-			list = append(list, words.Tell("why.gap", "time", at, "minutes", max(r.Before, r.After)))
+		case on.rule.Before+on.rule.After > 0 && len(r.Needs) == 0 && !h.booked(&o):
+			list = append(list, words.Tell("why.gap", "time", at, "minutes", max(on.rule.Before, on.rule.After)))
 		case len(r.Needs) > 0 && !h.joined(&o):
-			list = append(list, words.Tell("why.at", "time", at, "why", h.taken(r.around(o.Start, o.End))))
+			list = append(list, words.Tell("why.at", "time", at, "why", h.taken(h.around(o.Start, o.End))))
 		default:
 			list = append(list, words.Tell("why.sold_out", "time", at))
 		}

@@ -2533,6 +2533,9 @@ export interface components {
             places?: number;
             least_people?: number;
             most_people?: number;
+            horizon?: number;
+            before?: number;
+            after?: number;
             turnaround?: number;
         };
         FixedStay: {

@@ -71,7 +71,16 @@ export function Seasons({ rule, set }: Props) {
   );
 }
 
-type OwnKey = "length" | "grid" | "places" | "least_people" | "most_people" | "turnaround";
+type OwnKey =
+  | "length"
+  | "grid"
+  | "places"
+  | "least_people"
+  | "most_people"
+  | "horizon"
+  | "before"
+  | "after"
+  | "turnaround";
 type OwnProps = { i: number; rule: Rule; season: Season; put: (part: Partial<Season>) => void };
 
 function Own({ i, rule, season: s, put }: OwnProps) {
@@ -133,6 +142,9 @@ function Own({ i, rule, season: s, put }: OwnProps) {
         {box("places", stays || rule.private ? t("People at once") : t("Places at once"))}
         {box("least_people", t("Least people a booking"))}
         {box("most_people", t("Most people a booking"))}
+        {box("horizon", t("Not later than"), t("days ahead"))}
+        {box("before", t("Needed before it"), t("minutes"))}
+        {box("after", t("Needed after it"), t("minutes"))}
         {stays && box("turnaround", t("Days between two stays"))}
       </div>
       <Labelled id={`season-${i}-notice`} wording={t("Not sooner than")}>
