@@ -22,7 +22,7 @@ func TestADinnerForSomeGuests(t *testing.T) {
 	p.types("Name", "Ada Quill", `[data-question="diners"]`)
 	p.press("tick", "Lamb", `[data-question="diners"]`)
 	p.press("button", "+ guest")
-	p.sees("Please answer this.", `[data-question="diners"]`) // their plate is asked for
+	p.sees("Please answer this.", `[data-question="diners"] [aria-label="guest 2"]`) // the page stands still once their plate is asked for
 	p.press("button", "Yes", `[data-question="diners"]`)
 	p.press("tick", "Roots", `[data-question="diners"]`)
 	p.press("button", "see what is in it")
