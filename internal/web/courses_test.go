@@ -196,7 +196,8 @@ func TestWaitingForACourse(t *testing.T) {
 	h.audit()
 }
 
-// Sixty want the last two places of a course, whole and late: never more, never none.
+// Sixty want the eight places of a course, alone or in pairs: never more, and none is
+// left that anybody could have had.
 func TestTheLastPlacesOfACourse(t *testing.T) {
 	h := open(t, nil)
 	list := h.client().courses(1)

@@ -220,7 +220,13 @@ func (r *Rule) takeCourse(b question.Booking, q Query, l words.Language) ([]Plac
 // looked at by itself.
 func (h *held) meet(b question.Booking, l words.Language) ([]Place, *question.Fault) {
 	for _, m := range b.Meetings {
-		if left := h.rule.Places - h.groups[timesOf(m.Start, m.End)].people; left < b.People {
+		kept, why := h.keeps(m.Start, m.End)
+		left := h.rule.Places - h.groups[timesOf(m.Start, m.End)].people - kept
+		switch {
+		case left >= b.People:
+		case kept > 0:
+			return nil, &question.Fault{Code: "stay", Params: words.Params{"why": why.Say(l)}}
+		default:
 			return nil, &question.Fault{Code: "opening_full", Params: words.Params{"left": number(max(left, 0))}}
 		}
 	}

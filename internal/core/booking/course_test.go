@@ -145,6 +145,24 @@ func TestACourseHasOneOfEachNeed(t *testing.T) {
 	if got := runs(r, q); got != "Winter 6/6 left 0 why.course_without\nSpring 6/6 left 3\n" {
 		t.Error(got)
 	}
+	q.Resources[2] = Resource{ID: 2, Name: "Tobin"}
+	// The seller moves one meeting where they like, unless it is kept or has no room.
+	moved := r.Runs(q)[0].Booking(1)
+	moved.Meetings = slices.Clone(moved.Meetings)
+	moved.Meetings[0] = question.Meeting{Start: at("2027-01-08", 1140), End: at("2027-01-08", 1230)}
+	moved.Start = moved.Meetings[0].Start
+	sq := q
+	if _, f := r.Take(moved, sq, words.English); code(f) != "course_gone" {
+		t.Errorf("a customer moved one meeting: %v", f)
+	}
+	sq.Wish.Seller = true
+	if places, f := r.Take(moved, sq, words.English); f != nil || len(places) != 6 {
+		t.Errorf("%v, %v", places, f)
+	}
+	sq.Kept = []Kept{{Start: at("2027-01-08", 1080), End: at("2027-01-08", 1200), Reason: "ours"}}
+	if _, f := r.Take(moved, sq, words.English); code(f) != "stay" || f.Params["why"] != "Kept free by hand: ours" {
+		t.Errorf("%v", f)
+	}
 	// Whoever booked before a teacher was needed is in nobody's way.
 	early := six()
 	eq := query("2026-12-01 10:00", "2026-12-01", "2027-03-31")

@@ -136,8 +136,8 @@ func (h *held) never(d calendar.Day, need int) bool {
 		if !known {
 			continue
 		}
-		noon := d.At(720, h.q.Zone)
-		if _, there := res.open(noon, noon.Add(time.Minute), false, h.q.Zone); there && (res.Week == nil || len(res.hours(d)) > 0) {
+		away := slices.ContainsFunc(res.Closures, func(c calendar.Closure) bool { return c.Time == nil && c.Has(d) })
+		if !away && (res.Week == nil || len(res.hours(d)) > 0) {
 			return false
 		}
 	}

@@ -68,3 +68,22 @@ func said(d Day) string {
 	}
 	return strings.Join(list, " ")
 }
+
+// Somebody who is away at noon is there for the rest of the day.
+func TestAwayAtNoon(t *testing.T) {
+	r := evenings()
+	r.Needs = []Need{{Name: "Guide", Of: []ResourceID{1}}}
+	q := query("2026-11-24 09:30", "2026-11-27", "2026-11-27")
+	mila := Resource{ID: 1, Name: "Mila", Week: &calendar.Week{}}
+	mila.Week[time.Friday] = []calendar.Span{{From: 600, To: 1140}} // not to the end of an evening
+	mila.Closures = []calendar.Closure{{From: day("2026-11-27"), To: day("2026-11-27"), Time: &calendar.Span{From: 700, To: 740}, Reason: "lunch"}}
+	q.Resources = map[ResourceID]Resource{1: mila}
+	if got := said(r.Day(day("2026-11-27"), q)); !strings.Contains(got, "Its hours leave no room for 150 minutes.") {
+		t.Errorf("%q", got)
+	}
+	mila.Closures[0].Time = nil
+	q.Resources[1] = mila
+	if got := said(r.Day(day("2026-11-27"), q)); got != "Nobody is there on this day: Guide." {
+		t.Errorf("away: %q", got)
+	}
+}
