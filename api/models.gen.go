@@ -16,6 +16,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/schedule"
 	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/workplan"
 )
@@ -1358,6 +1359,12 @@ type Change struct {
 // Charge defines model for Charge.
 type Charge = charge.Charge
 
+// Check defines model for Check.
+type Check struct {
+	Done bool   `json:"done"`
+	Text string `json:"text"`
+}
+
 // Checkout defines model for Checkout.
 type Checkout struct {
 	// HeldUntil When held places are given free
@@ -1637,10 +1644,16 @@ type Docket struct {
 	Placed time.Time `json:"placed"`
 
 	// Price What the line costs, with tax and coupons
-	Price    int        `json:"price"`
-	Promised *string    `json:"promised,omitempty"`
-	Quantity int        `json:"quantity"`
-	Reminded *time.Time `json:"reminded,omitempty"`
+	Price int `json:"price"`
+
+	// Promise Why it was promised by that day
+	Promise  *PromiseView `json:"promise,omitempty"`
+	Promised *string      `json:"promised,omitempty"`
+	Quantity int          `json:"quantity"`
+	Reminded *time.Time   `json:"reminded,omitempty"`
+
+	// Replans What planning its work again changed, the newest first
+	Replans *[]ReplanView `json:"replans,omitempty"`
 
 	// Siblings The other lines of the same order
 	Siblings []Sibling `json:"siblings"`
@@ -1739,9 +1752,18 @@ type Evaluation struct {
 	// Picture The main picture that a choice asks for; empty for none
 	Picture string `json:"picture"`
 
+	// Promise By when the work will be done, if it is ordered now
+	Promise *Foreseen `json:"promise,omitempty"`
+
 	// Ready Nothing stands in the way at this moment
 	Ready bool `json:"ready"`
-	Slip  Slip `json:"slip"`
+
+	// RushOf The key of that question
+	RushOf *string `json:"rush_of,omitempty"`
+
+	// Rushes The day, in words, of each choice of the question that puts the work first, by its code
+	Rushes *map[string]string `json:"rushes,omitempty"`
+	Slip   Slip               `json:"slip"`
 }
 
 // Exception defines model for Exception.
@@ -1787,6 +1809,48 @@ type Finding = product.Finding
 
 // FixedStay defines model for FixedStay.
 type FixedStay = booking.FixedStay
+
+// Foreseen By when the work will be done, if it is ordered now
+type Foreseen struct {
+	Day string `json:"day"`
+
+	// Rest Something is still to be answered, which it counts on being done at once
+	Rest bool `json:"rest"`
+
+	// Rush The answers put it before other work
+	Rush bool `json:"rush"`
+
+	// Words The day in words
+	Words string `json:"words"`
+}
+
+// ForeseenMove defines model for ForeseenMove.
+type ForeseenMove struct {
+	// After The day on which it is done then; empty for none
+	After string `json:"after"`
+
+	// Before The day on which it would be done as it is; empty for none
+	Before   string `json:"before"`
+	Customer string `json:"customer"`
+
+	// Late That is later than promised
+	Late bool  `json:"late"`
+	Line int64 `json:"line"`
+
+	// Mended It was late as it is, and is not then
+	Mended   *bool   `json:"mended,omitempty"`
+	Number   int64   `json:"number"`
+	Product  string  `json:"product"`
+	Promised *string `json:"promised,omitempty"`
+}
+
+// Foresight defines model for Foresight.
+type Foresight struct {
+	// Begins The day on which the item will be begun; empty where nobody can do it
+	Begins string         `json:"begins"`
+	Ends   string         `json:"ends"`
+	Moves  []ForeseenMove `json:"moves"`
+}
 
 // FormerSlip defines model for FormerSlip.
 type FormerSlip struct {
@@ -1859,6 +1923,27 @@ type Health struct {
 	Status string `json:"status"`
 }
 
+// Help defines model for Help.
+type Help struct {
+	// Assigned Give the item to this person
+	Assigned *int64     `json:"assigned,omitempty"`
+	Items    []HelpItem `json:"items"`
+	Name     *string    `json:"name,omitempty"`
+
+	// Number Whose item that is, where it is another order's
+	Number *int64 `json:"number,omitempty"`
+
+	// Priority Put the item before, or after, the others
+	Priority *int `json:"priority,omitempty"`
+}
+
+// HelpItem defines model for HelpItem.
+type HelpItem struct {
+	Id      int64  `json:"id"`
+	Title   string `json:"title"`
+	Version int    `json:"version"`
+}
+
 // Holiday defines model for Holiday.
 type Holiday struct {
 	Day  string `json:"day"`
@@ -1870,6 +1955,31 @@ type Holiday struct {
 
 // Instalment defines model for Instalment.
 type Instalment = charge.Instalment
+
+// ItemDecision defines model for ItemDecision.
+type ItemDecision struct {
+	// Assigned 0 gives it back to whom it is planned for
+	Assigned *int64 `json:"assigned,omitempty"`
+
+	// Instructions Of an item by hand
+	Instructions *string `json:"instructions,omitempty"`
+
+	// Minutes Of an item by hand
+	Minutes *int    `json:"minutes,omitempty"`
+	Note    *string `json:"note,omitempty"`
+
+	// OwnDue A day; empty for the planned one
+	OwnDue *string `json:"own_due,omitempty"`
+
+	// OwnFrom A day before which it is not begun; empty for none
+	OwnFrom  *string   `json:"own_from,omitempty"`
+	Priority *int      `json:"priority,omitempty"`
+	Ticked   *[]string `json:"ticked,omitempty"`
+
+	// Title Of an item by hand
+	Title   *string `json:"title,omitempty"`
+	Version int     `json:"version"`
+}
 
 // ItemList defines model for ItemList.
 type ItemList struct {
@@ -1958,6 +2068,23 @@ type KnownAnswer struct {
 	Kind   string          `json:"kind"`
 }
 
+// LateOrder defines model for LateOrder.
+type LateOrder struct {
+	Customer string `json:"customer"`
+
+	// Foreseen Day
+	Foreseen string `json:"foreseen"`
+
+	// Help What would keep the promise
+	Help    []Help `json:"help"`
+	Line    int64  `json:"line"`
+	Number  int64  `json:"number"`
+	Product string `json:"product"`
+
+	// Promised Day
+	Promised string `json:"promised"`
+}
+
 // LedgerEntry defines model for LedgerEntry.
 type LedgerEntry struct {
 	// Amount Above zero, but for a charge that was taken back
@@ -1993,6 +2120,15 @@ type LinkedFigure struct {
 	What     string  `json:"what"`
 }
 
+// LoadDay defines model for LoadDay.
+type LoadDay struct {
+	Closed *string `json:"closed,omitempty"`
+	Day    string  `json:"day"`
+
+	// Loads One for each person
+	Loads []PersonLoad `json:"loads"`
+}
+
 // LogEntry defines model for LogEntry.
 type LogEntry struct {
 	About string `json:"about"`
@@ -2026,6 +2162,12 @@ type MarkView struct {
 	New     string `json:"new"`
 	Old     string `json:"old"`
 	Wording string `json:"wording"`
+}
+
+// Me defines model for Me.
+type Me struct {
+	// Person 0 for none of them
+	Person int64 `json:"person"`
 }
 
 // Meeting defines model for Meeting.
@@ -2282,6 +2424,23 @@ type NewFeed struct {
 // NewFeedShows defines model for NewFeed.Shows.
 type NewFeedShows string
 
+// NewItem defines model for NewItem.
+type NewItem struct {
+	Assigned *int64 `json:"assigned,omitempty"`
+
+	// Due A day; today without it
+	Due          *string `json:"due,omitempty"`
+	Instructions *string `json:"instructions,omitempty"`
+
+	// Line The order line that it belongs to
+	Line    *int64 `json:"line,omitempty"`
+	Minutes *int   `json:"minutes,omitempty"`
+
+	// Repeats When it comes again, as an RRULE
+	Repeats *string `json:"repeats,omitempty"`
+	Title   string  `json:"title"`
+}
+
 // NewKept defines model for NewKept.
 type NewKept struct {
 	Day string `json:"day"`
@@ -2310,6 +2469,15 @@ type NewProduct struct {
 	// Ready Begin as a ready-made product
 	Ready *string `json:"ready,omitempty"`
 	Title string  `json:"title"`
+}
+
+// NewPromise defines model for NewPromise.
+type NewPromise struct {
+	Day string `json:"day"`
+
+	// Tell Writes to the customer
+	Tell *bool   `json:"tell,omitempty"`
+	Word *string `json:"word,omitempty"`
 }
 
 // NewSheet defines model for NewSheet.
@@ -2575,6 +2743,16 @@ type OutcomeCount struct {
 	Outcome TransferOutcome `json:"outcome"`
 }
 
+// PaperView defines model for PaperView.
+type PaperView struct {
+	// Html Made safe
+	Html string `json:"html"`
+
+	// Text Markdown
+	Text  string `json:"text"`
+	Title string `json:"title"`
+}
+
 // Pass defines model for Pass.
 type Pass struct {
 	Email *string `json:"email,omitempty"`
@@ -2656,6 +2834,16 @@ type PeriodWay struct {
 
 // PeriodWayWay defines model for PeriodWay.Way.
 type PeriodWayWay string
+
+// PersonLoad defines model for PersonLoad.
+type PersonLoad struct {
+	// Hours Minutes of working hours, bookings taken out
+	Hours  int   `json:"hours"`
+	Person int64 `json:"person"`
+
+	// Planned Minutes of work
+	Planned int `json:"planned"`
+}
 
 // Picture defines model for Picture.
 type Picture struct {
@@ -2823,6 +3011,33 @@ type ProductRow struct {
 	Unsold *bool `json:"unsold,omitempty"`
 }
 
+// PromiseTerms defines model for PromiseTerms.
+type PromiseTerms = schedule.Terms
+
+// PromiseView Why it was promised by that day
+type PromiseView struct {
+	// Ahead Minutes of work that waited then
+	Ahead int `json:"ahead"`
+
+	// Author Who put it by hand
+	Author *string `json:"author,omitempty"`
+
+	// Foreseen The day on which it will be done as it stands; missing when that is not known
+	Foreseen *string `json:"foreseen,omitempty"`
+	Late     *bool   `json:"late,omitempty"`
+
+	// Later Numbers of orders that it made late
+	Later []int64   `json:"later"`
+	Made  time.Time `json:"made"`
+
+	// Own Minutes of its own
+	Own  int  `json:"own"`
+	Rush bool `json:"rush"`
+
+	// Slack Working days put on top
+	Slack int `json:"slack"`
+}
+
 // ProposedOrder defines model for ProposedOrder.
 type ProposedOrder struct {
 	Customer string `json:"customer"`
@@ -2877,6 +3092,12 @@ type ReadyMade struct {
 type Region struct {
 	Code string `json:"code"`
 	Name string `json:"name"`
+}
+
+// ReplanView defines model for ReplanView.
+type ReplanView struct {
+	At   time.Time `json:"at"`
+	Said []string  `json:"said"`
 }
 
 // Replay defines model for Replay.
@@ -2978,6 +3199,9 @@ type Session struct {
 	Name     string    `json:"name"`
 	Now      time.Time `json:"now"`
 
+	// Person Which of the people who do the work that is
+	Person *int64 `json:"person,omitempty"`
+
 	// Simulated Where the simulated payment service is told how to behave; missing for a real one
 	Simulated *string `json:"simulated,omitempty"`
 
@@ -3015,6 +3239,7 @@ type Settings struct {
 
 	// Week Spans of each weekday, Sunday first
 	Week calendar.Week `json:"week"`
+	Work PromiseTerms  `json:"work"`
 
 	// Zone IANA time zone
 	Zone string `json:"zone"`
@@ -3778,28 +4003,96 @@ type WorkDay struct {
 
 // WorkItem defines model for WorkItem.
 type WorkItem struct {
-	Customer     string        `json:"customer"`
-	Done         *time.Time    `json:"done,omitempty"`
-	Due          *time.Time    `json:"due,omitempty"`
-	DueDay       *string       `json:"due_day,omitempty"`
-	DueTime      *string       `json:"due_time,omitempty"`
-	Id           int64         `json:"id"`
-	Instructions string        `json:"instructions"`
-	Late         *bool         `json:"late,omitempty"`
-	Line         int64         `json:"line"`
-	Marks        []MarkView    `json:"marks"`
-	Minutes      int           `json:"minutes"`
-	Number       int64         `json:"number"`
-	Product      string        `json:"product"`
-	Round        int           `json:"round"`
-	State        WorkItemState `json:"state"`
-	Step         string        `json:"step"`
-	Title        string        `json:"title"`
-	Waits        []Wait        `json:"waits"`
+	// Aside It was set aside unfinished
+	Aside *bool `json:"aside,omitempty"`
+
+	// Assigned To whom somebody gave it
+	Assigned *int64 `json:"assigned,omitempty"`
+
+	// Begins The day on which it will be begun
+	Begins   *string    `json:"begins,omitempty"`
+	ByHand   *bool      `json:"by_hand,omitempty"`
+	Checks   *[]Check   `json:"checks,omitempty"`
+	Customer string     `json:"customer"`
+	Done     *time.Time `json:"done,omitempty"`
+	Due      *time.Time `json:"due,omitempty"`
+	DueDay   *string    `json:"due_day,omitempty"`
+	DueTime  *string    `json:"due_time,omitempty"`
+
+	// Ends The day on which it will be done
+	Ends         *string    `json:"ends,omitempty"`
+	Id           int64      `json:"id"`
+	Instructions string     `json:"instructions"`
+	Late         *bool      `json:"late,omitempty"`
+	Line         int64      `json:"line"`
+	Marks        []MarkView `json:"marks"`
+	Minutes      int        `json:"minutes"`
+
+	// Nobody Nobody is there who can do it
+	Nobody *bool   `json:"nobody,omitempty"`
+	Note   *string `json:"note,omitempty"`
+	Number int64   `json:"number"`
+
+	// OwnDue The day that somebody put it to
+	OwnDue *string `json:"own_due,omitempty"`
+
+	// OwnFrom The day before which somebody wants it not begun
+	OwnFrom *string `json:"own_from,omitempty"`
+
+	// Papers Titles of what lies beside the work
+	Papers *[]string `json:"papers,omitempty"`
+
+	// Part What of the order line it is for
+	Part *string `json:"part,omitempty"`
+
+	// Person Who does it by the schedule, or did
+	Person *int64 `json:"person,omitempty"`
+
+	// PlannedFor Who does it by the plan, in words
+	PlannedFor *string `json:"planned_for,omitempty"`
+	Priority   *int    `json:"priority,omitempty"`
+	Product    string  `json:"product"`
+
+	// Repeats When it comes again, as an RRULE
+	Repeats *string `json:"repeats,omitempty"`
+	Round   int     `json:"round"`
+
+	// Slips It will be done later than it is due
+	Slips *bool         `json:"slips,omitempty"`
+	State WorkItemState `json:"state"`
+	Step  string        `json:"step"`
+	Title string        `json:"title"`
+
+	// Unneeded It was begun, and the order has no use for it any more
+	Unneeded *bool `json:"unneeded,omitempty"`
+
+	// Version Counts what people decided about it
+	Version *int   `json:"version,omitempty"`
+	Waits   []Wait `json:"waits"`
 }
 
 // WorkItemState defines model for WorkItem.State.
 type WorkItemState string
+
+// WorkLoad defines model for WorkLoad.
+type WorkLoad struct {
+	Days []LoadDay   `json:"days"`
+	Late []LateOrder `json:"late"`
+
+	// Nobody Items that nobody can do
+	Nobody []WorkItem   `json:"nobody"`
+	People []WorkPerson `json:"people"`
+}
+
+// WorkPerson defines model for WorkPerson.
+type WorkPerson struct {
+	Id int64 `json:"id"`
+
+	// Me It is who is signed in
+	Me     bool     `json:"me"`
+	Name   string   `json:"name"`
+	Skills []string `json:"skills"`
+}
 
 // Worksheet defines model for Worksheet.
 type Worksheet struct {
@@ -4046,6 +4339,9 @@ type GetVouchersParams struct {
 type GetWorkParams struct {
 	// Most How many items at most, those due first; 200 without it, and never more than 1000
 	Most *int `form:"most,omitempty" json:"most,omitempty"`
+
+	// Person Only what a person is to do
+	Person *int64 `form:"person,omitempty" json:"person,omitempty"`
 }
 
 // AppendUploadParams defines parameters for AppendUpload.
@@ -4068,6 +4364,9 @@ type PreviewBookingJSONRequestBody = BookingMove
 // DocketDaysJSONRequestBody defines body for DocketDays for application/json ContentType.
 type DocketDaysJSONRequestBody = DaysAsked
 
+// PromiseLineJSONRequestBody defines body for PromiseLine for application/json ContentType.
+type PromiseLineJSONRequestBody = NewPromise
+
 // AddFeedJSONRequestBody defines body for AddFeed for application/json ContentType.
 type AddFeedJSONRequestBody = NewFeed
 
@@ -4083,8 +4382,20 @@ type DropMembersJSONRequestBody = Members
 // AddMembersJSONRequestBody defines body for AddMembers for application/json ContentType.
 type AddMembersJSONRequestBody = Members
 
+// AddItemJSONRequestBody defines body for AddItem for application/json ContentType.
+type AddItemJSONRequestBody = NewItem
+
+// DecideItemJSONRequestBody defines body for DecideItem for application/json ContentType.
+type DecideItemJSONRequestBody = ItemDecision
+
+// ForeseeItemJSONRequestBody defines body for ForeseeItem for application/json ContentType.
+type ForeseeItemJSONRequestBody = ItemDecision
+
 // KeepTimeJSONRequestBody defines body for KeepTime for application/json ContentType.
 type KeepTimeJSONRequestBody = NewKept
+
+// PutMeJSONRequestBody defines body for PutMe for application/json ContentType.
+type PutMeJSONRequestBody = Me
 
 // PlaceOrderJSONRequestBody defines body for PlaceOrder for application/json ContentType.
 type PlaceOrderJSONRequestBody = OrderByHand

@@ -38,7 +38,7 @@ const (
 	Password = "under the same sky"
 )
 
-//go:embed business.json orders.json trade.json products/*.json sheets/*.json
+//go:embed business.json orders.json trade.json chores.json products/*.json sheets/*.json
 var files embed.FS
 
 func read(name string, target any) error {
@@ -104,7 +104,35 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 			return err
 		}
 	}
-	return f.orders(ctx)
+	if err := f.orders(ctx); err != nil {
+		return err
+	}
+	return f.chores(ctx)
+}
+
+// A chore is work that belongs to no order.
+type chore struct {
+	Title        string `json:"title"`
+	Instructions string `json:"instructions"`
+	Minutes      int    `json:"minutes"`
+	Person       int64  `json:"person"`
+	Days         int    `json:"days"` // from today until it is due
+	Repeats      string `json:"repeats"`
+}
+
+func (f *filling) chores(ctx context.Context) error {
+	var chores []chore
+	if err := read("chores.json", &chores); err != nil {
+		return err
+	}
+	for _, c := range chores {
+		due := calendar.DayOf(f.now.In(f.zone)).Add(c.Days).String()
+		n := api.NewItem{Title: c.Title, Instructions: &c.Instructions, Minutes: &c.Minutes, Assigned: &c.Person, Due: &due, Repeats: &c.Repeats}
+		if _, err := f.desk.AddItem(ctx, n, "en"); err != nil {
+			return fmt.Errorf("%s: %w", c.Title, err)
+		}
+	}
+	return nil
 }
 
 // A filling is the sample business on its way into a database.

@@ -69,8 +69,15 @@ type happens struct {
 	Answers map[string]json.RawMessage `json:"answers"`
 	Start   string                     `json:"start"`  // a step
 	Finish  string                     `json:"finish"` // a step
+	Give    *given                     `json:"give"`
 	Act     string                     `json:"act"`    // close, remind
 	Cancel  bool                       `json:"cancel"` // the order, its money given back
+}
+
+// given is a step that somebody gave to a person.
+type given struct {
+	Step   string `json:"step"`
+	Person int64  `json:"person"`
 }
 
 func (o *sale) events() []event {
@@ -337,6 +344,15 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 	if h.Act != "" {
 		if _, err := o.f.desk.Act(ctx, line, h.Act, 0, "en"); err != nil {
 			return err
+		}
+	}
+	if g := h.Give; g != nil {
+		id, err := o.item(ctx, line, g.Step)
+		if err != nil {
+			return err
+		}
+		if _, err := o.f.desk.Decide(ctx, id, api.ItemDecision{Assigned: &g.Person}, "en"); err != nil {
+			return fmt.Errorf("give %s: %w", g.Step, err)
 		}
 	}
 	for action, step := range map[string]string{"start": h.Start, "finish": h.Finish} {

@@ -67,7 +67,7 @@ func TestWhyThisPrice(t *testing.T) {
 	p.press("button", "Prices as a table", ".live")
 	p.sees("63.70", ".price-grid")
 	p.until("the grid can be saved", `decodeURIComponent(document.querySelector('a[download="prices.csv"]').href).includes("49.00,63.70,49.00")`)
-	p.chooses("down", "Ready within two working days", ".ant-modal")
+	p.chooses("down", "Put my chart before the others", ".ant-modal")
 	p.sees("Size of the file", ".price-grid-head")
 	p.press("button", "Close")
 

@@ -17,6 +17,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/schedule"
 	"ruvo/internal/desk"
 	"ruvo/internal/limit"
 	"ruvo/internal/message"
@@ -141,7 +142,7 @@ func setUp(ctx context.Context, s *store.Store, first store.Business, address st
 		b, err := tx.Business()
 		if errors.Is(err, store.ErrNotFound) {
 			b = first
-			b.Language, b.Week, b.Few, b.LinkDays = "en", store.OfficeWeek(), 3, 365
+			b.Language, b.Week, b.Few, b.LinkDays, b.Work = "en", store.OfficeWeek(), 3, 365, schedule.Usually()
 		} else if err != nil {
 			return err
 		}

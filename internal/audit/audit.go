@@ -169,7 +169,7 @@ func (a *auditing) line(l *docket.Line) error {
 	if open != l.Row.OpenItems {
 		a.differs(id, "open_items", words.Params{"now": count(open), "kept": count(l.Row.OpenItems)})
 	}
-	if p := order.Promise(l.State(), store.When(l.Row.PromisedAt), l.Plans()); !p.Equal(store.When(l.Row.PromisedAt)) {
+	if !l.PromiseHolds() {
 		a.differs(id, "promise", nil)
 	}
 	return nil

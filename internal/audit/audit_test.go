@@ -91,7 +91,7 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 		{"a transfer", fmt.Sprintf(`INSERT INTO transfers (statement_id, position, identity, day, amount, currency, payer, text, reference, outcome, why, order_id, decided_by)
 			VALUES ((SELECT MAX(id) FROM statements), 1, 'x', '2026-11-24', 5, 'EUR', '', '', '', 'booked', '', %d, '')`, placed), "DELETE FROM transfers", []string{"transfers"}},
 		{"an order that was given free", fmt.Sprintf("UPDATE orders SET state = 'lapsed' WHERE id = %d", awaiting), fmt.Sprintf("UPDATE orders SET state = 'awaiting' WHERE id = %d", awaiting), []string{"charged"}},
-		{"an order that was never placed", fmt.Sprintf("UPDATE orders SET state = 'placed' WHERE id = %d", awaiting), fmt.Sprintf("UPDATE orders SET state = 'awaiting' WHERE id = %d", awaiting), []string{"brief", "line_unplaced", "state", "work"}},
+		{"an order that was never placed", fmt.Sprintf("UPDATE orders SET state = 'placed' WHERE id = %d", awaiting), fmt.Sprintf("UPDATE orders SET state = 'awaiting' WHERE id = %d", awaiting), []string{"brief", "line_unplaced", "promise", "state", "work"}},
 		{"a brief", fmt.Sprintf("UPDATE order_lines SET brief = 'xx' || brief WHERE id = %d", line), fmt.Sprintf("UPDATE order_lines SET brief = substr(brief, 3) WHERE id = %d", line), []string{"brief"}},
 	} {
 		if _, err := db.Exec(f.plant); err != nil {

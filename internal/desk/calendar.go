@@ -209,7 +209,7 @@ func (d *Desk) calendarDays(tx *store.Tx, b store.Business, first, last calendar
 		return nil, err
 	}
 	for _, w := range due {
-		if at, shown := index[apiview.DayString(w.DueAt, zone)]; shown {
+		if at, shown := index[apiview.DayString(w.ByAt, zone)]; shown {
 			days[at].Work++
 		}
 	}

@@ -15,6 +15,7 @@ import (
 	"ruvo/internal/limit"
 	"ruvo/internal/payment"
 	"ruvo/internal/problem"
+	"ruvo/internal/queue"
 	"ruvo/internal/store"
 	"ruvo/internal/upload"
 )
@@ -78,7 +79,11 @@ const coming = 14 * 24 * time.Hour
 func (d *Desk) Today(ctx context.Context, l words.Language) (api.Today, error) {
 	view := api.Today{Work: []api.WorkItem{}, Customers: []api.WaitingCustomer{}, Load: []api.DayLoad{}}
 	now := d.Now()
-	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+	q, err := d.queue(ctx)
+	if err != nil {
+		return view, err
+	}
+	err = d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
 			return err
@@ -89,7 +94,7 @@ func (d *Desk) Today(ctx context.Context, l words.Language) (api.Today, error) {
 		if err != nil {
 			return err
 		}
-		all, err := d.items(tx, b, items)
+		all, err := d.items(tx, b, q, items)
 		if err != nil {
 			return err
 		}
@@ -127,8 +132,8 @@ func (d *Desk) Today(ctx context.Context, l words.Language) (api.Today, error) {
 		if view.Overdue, err = d.overdue(tx, b, l); err != nil {
 			return err
 		}
-		view.Load, err = d.load(tx, b, today)
-		return err
+		view.Load = load(q, today)
+		return nil
 	})
 	return view, err
 }
@@ -152,42 +157,16 @@ func (d *Desk) waiting(tx *store.Tx, row store.ListedLine) (api.WaitingCustomer,
 // loadDays is how many working days the load shows.
 const loadDays = 10
 
-// load sums the minutes due on each of the next working days; what is late
-// counts for the first.
-func (d *Desk) load(tx *store.Tx, b store.Business, today calendar.Day) ([]api.DayLoad, error) {
-	hours := b.Hours()
-	var days []api.DayLoad
-	index := map[string]int{}
-	for day := today; len(days) < loadDays && day.Since(today) < 60; day = day.Add(1) {
-		if m := hours.Minutes(day); m > 0 {
-			index[day.String()] = len(days)
-			days = append(days, api.DayLoad{Day: day.String(), Hours: m})
+// load gives the work that is placed on each of the next working days.
+func load(q *queue.Queue, today calendar.Day) []api.DayLoad {
+	days := []api.DayLoad{}
+	loads := loadOf(q, today, 0)
+	for day := today; len(days) < loadDays && day.Since(today) < loadAhead; day = day.Add(1) {
+		if l := loads[day.String()]; l.hours > 0 || l.planned > 0 {
+			days = append(days, api.DayLoad{Day: day.String(), Hours: l.hours, Planned: l.planned})
 		}
 	}
-	if len(days) == 0 {
-		return []api.DayLoad{}, nil
-	}
-	loads, err := tx.OpenLoad(today.Add(60).At(0, hours.Zone))
-	if err != nil {
-		return nil, err
-	}
-	for _, l := range loads {
-		day := calendar.DayOf(l.DueAt.In(hours.Zone)).String()
-		at, ok := index[day]
-		switch {
-		case day < days[0].Day:
-			at = 0
-		case !ok: // due on a day without hours: it has to be done on the working day before
-			for at = len(days) - 1; at > 0 && days[at].Day > day; {
-				at--
-			}
-			if day > days[len(days)-1].Day {
-				continue
-			}
-		}
-		days[at].Planned += l.Minutes
-	}
-	return days, nil
+	return days
 }
 
 // Outbox shows the newest messages.

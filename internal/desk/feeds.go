@@ -194,12 +194,12 @@ func (d *Desk) workEvents(tx *store.Tx, b store.Business) ([]ics.Event, error) {
 	}
 	var events []ics.Event
 	for _, i := range items {
-		if i.DueAt == nil {
+		if i.ByAt == nil {
 			continue
 		}
 		length := time.Duration(max(i.Minutes, 5)) * time.Minute
 		events = append(events, ics.Event{
-			UID: "work-" + strconv.FormatInt(i.ID, 10) + strings.TrimPrefix(ics.UID(0, 0, b.Address), "booking-0"), Start: i.DueAt.Add(-length), End: *i.DueAt,
+			UID: "work-" + strconv.FormatInt(i.ID, 10) + strings.TrimPrefix(ics.UID(0, 0, b.Address), "booking-0"), Start: i.ByAt.Add(-length), End: *i.ByAt,
 			Summary: i.Title, Details: i.Instructions, Link: b.Address + "/desk/orders/" + strconv.FormatInt(i.LineID, 10),
 		})
 	}

@@ -199,8 +199,8 @@ func stands(f question.Fault, l words.Language) string {
 func dueTimes(line *docket.Line) map[string]time.Time {
 	m := map[string]time.Time{}
 	for _, i := range line.Items {
-		if i.DoneAt == nil && i.DueAt != nil {
-			m[fmt.Sprintf("%s %d", i.Step, i.Round)] = *i.DueAt
+		if i.DoneAt == nil && i.ByAt != nil {
+			m[fmt.Sprintf("%s %s %d", i.Step, i.Part, i.Round)] = *i.ByAt
 		}
 	}
 	return m

@@ -114,8 +114,14 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		func() error { return d.answered(&v, tx, line, l) },
 		func() error { return d.priced(&v, tx, line, l) },
 		func() (err error) {
-			v.Work, err = d.items(tx, line.Business, line.Items)
-			return err
+			q, err := d.queue(tx.Context())
+			if err != nil {
+				return err
+			}
+			if v.Work, err = d.items(tx, line.Business, q, line.Items); err != nil {
+				return err
+			}
+			return d.promised(&v, tx, line, q, l)
 		},
 		func() error { return d.siblings(&v, tx, line) },
 		func() (err error) {

@@ -220,6 +220,9 @@ func (d *Desk) Session(ctx context.Context) (api.Session, error) {
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		view = api.Session{Email: u.Email, Name: u.Name, Business: b.Name, Zone: b.Zone, Now: d.Now().UTC()}
+		if u.PersonID != 0 {
+			view.Person = &u.PersonID
+		}
 		if d.Simulated != "" {
 			view.Simulated = &d.Simulated
 		}

@@ -52,6 +52,9 @@ func shownSettings(s store.Settings) api.Settings {
 		Open: append([]string{}, s.Open...), Week: s.Week, Closures: append([]calendar.Closure{}, s.Closures...),
 		Resources: append([]booking.Resource{}, s.Resources...),
 	}
+	if s.Work != nil {
+		v.Work = *s.Work
+	}
 	for i := range v.Week {
 		if v.Week[i] == nil {
 			v.Week[i] = []calendar.Span{}
@@ -83,7 +86,7 @@ func readSettings(s api.Settings, l words.Language) (store.Settings, []api.Field
 	add := func(key, code string, p words.Params) { wrong = append(wrong, problem.Field(l, key, code, p)) }
 	next := store.Settings{
 		Name: strings.TrimSpace(s.Name), Tagline: strings.TrimSpace(s.Tagline), Contact: strings.TrimSpace(s.Contact), Postal: strings.TrimSpace(s.Postal),
-		Language: s.Language, Zone: s.Zone, Country: s.Country, Region: s.Region, Open: s.Open, Week: s.Week, Closures: s.Closures, Resources: s.Resources,
+		Language: s.Language, Zone: s.Zone, Country: s.Country, Region: s.Region, Open: s.Open, Week: s.Week, Closures: s.Closures, Resources: s.Resources, Work: &s.Work,
 	}
 	if next.Name == "" || len(next.Name) > 200 {
 		add("name", "business_name", nil)
@@ -113,6 +116,9 @@ func readSettings(s api.Settings, l words.Language) (store.Settings, []api.Field
 	}
 	readHours("", &next.Week, next.Closures, add)
 	readResources(next.Resources, add)
+	if err := next.Work.Validate(); err != nil {
+		add("work", "promise_terms", words.Params{"why": words.Of(err, l)})
+	}
 	if len(next.Open) > 100 {
 		add("open", "too_long", nil)
 	}

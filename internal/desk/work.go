@@ -2,6 +2,7 @@ package desk
 
 import (
 	"context"
+	"maps"
 	"net/http"
 	"slices"
 
@@ -14,6 +15,7 @@ import (
 	"ruvo/internal/core/workplan"
 	"ruvo/internal/docket"
 	"ruvo/internal/problem"
+	"ruvo/internal/queue"
 	"ruvo/internal/store"
 )
 
@@ -23,84 +25,34 @@ const (
 	mostItems  = 1000
 )
 
-// items shows work items with the orders they belong to.
-func (d *Desk) items(tx *store.Tx, b store.Business, rows []store.WorkItem) ([]api.WorkItem, error) {
-	views := make([]api.WorkItem, 0, len(rows))
-	ids := make([]int64, len(rows))
-	for i := range rows {
-		ids[i] = rows[i].LineID
-	}
-	of, err := tx.OwnersOf(ids)
-	if err != nil {
-		return nil, err
-	}
-	for i := range rows {
-		v, err := d.item(tx, b, rows[i], of[rows[i].LineID])
-		if err != nil {
-			return nil, err
-		}
-		views = append(views, v)
-	}
-	return views, nil
-}
-
-func (d *Desk) item(tx *store.Tx, b store.Business, w store.WorkItem, of store.Owner) (api.WorkItem, error) {
-	e, err := d.Editions.Get(tx, of.EditionID)
-	if err != nil {
-		return api.WorkItem{}, err
-	}
-	plan := w.Plan()
-	v := api.WorkItem{
-		Id: w.ID, Line: w.LineID, Number: of.Number, Product: e.Title, Customer: of.Customer, Step: string(w.Step), Round: w.Round,
-		Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes, State: state(&plan), Waits: apiview.Waits(&plan, e),
-		Marks: []api.MarkView{}, Due: w.DueAt, Done: w.DoneAt,
-	}
-	for _, m := range w.Marks {
-		wording := string(m.Key)
-		if item, ok := e.Item(m.Key); ok {
-			wording = item.Wording
-		}
-		v.Marks = append(v.Marks, api.MarkView{Wording: wording, Old: m.Old, New: m.New})
-	}
-	if w.DueAt != nil {
-		zone := b.Location()
-		day, clock, late := apiview.DayString(*w.DueAt, zone), apiview.Clock(*w.DueAt, zone), w.DoneAt == nil && w.DueAt.Before(d.Now())
-		v.DueDay, v.DueTime, v.Late = &day, &clock, &late
-	}
-	return v, nil
-}
-
-func state(i *workplan.Item) api.WorkItemState {
-	switch {
-	case !i.Done.IsZero():
-		return api.WorkItemStateDone
-	case !i.Started.IsZero():
-		return api.WorkItemStateStarted
-	case i.Waiting():
-		return api.WorkItemStateWaiting
-	}
-	return api.WorkItemStateReady
-}
-
-// Work lists the open work by day. What waits for something is apart, as it
-// cannot be done yet, unless it is late.
-func (d *Desk) Work(ctx context.Context, most int) (api.WorkByDay, error) {
+// Work lists the open work by the day on which it is to be done, of everybody or of
+// one person. What waits for something is apart, as it cannot be done yet, unless it
+// is late.
+func (d *Desk) Work(ctx context.Context, most int, person int64) (api.WorkByDay, error) {
 	if most <= 0 {
 		most = shownItems
 	}
 	most = min(most, mostItems)
 	view := api.WorkByDay{Late: []api.WorkItem{}, Days: []api.WorkDay{}, Waiting: []api.WorkItem{}}
 	now := d.Now()
-	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+	q, err := d.queue(ctx)
+	if err != nil {
+		return view, err
+	}
+	err = d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
 			return err
 		}
-		rows, err := tx.OpenItems(store.ItemFilter{Most: most})
+		filter := store.ItemFilter{Most: most}
+		if person != 0 {
+			filter.IDs = theirs(q, person)
+		}
+		rows, err := tx.OpenItems(filter)
 		if err != nil {
 			return err
 		}
-		all, err := d.items(tx, b, rows)
+		all, err := d.items(tx, b, q, rows)
 		if err != nil {
 			return err
 		}
@@ -110,39 +62,55 @@ func (d *Desk) Work(ctx context.Context, most int) (api.WorkByDay, error) {
 				return err
 			}
 			view.More = n - len(rows)
+			if person != 0 {
+				view.More = len(filter.IDs) - len(rows)
+			}
 		}
-		hours := b.Hours()
-		today := calendar.DayOf(now.In(hours.Zone))
+		today := calendar.DayOf(now.In(q.Hours.Zone))
+		loads := loadOf(q, today, person)
+		byDay := map[string][]api.WorkItem{}
 		for _, i := range all {
 			switch {
-			case i.DueDay == nil || i.State == api.WorkItemStateWaiting && !*i.Late:
-				view.Waiting = append(view.Waiting, i)
-			case *i.DueDay < today.String():
+			case i.DueDay != nil && *i.DueDay < today.String():
 				view.Late = append(view.Late, i)
+			case i.Begins == nil:
+				view.Waiting = append(view.Waiting, i)
 			default:
-				addToDay(&view, i, hours, today)
+				byDay[*i.Begins] = append(byDay[*i.Begins], i)
 			}
+		}
+		for _, day := range slices.Sorted(maps.Keys(byDay)) {
+			view.Days = append(view.Days, workDay(day, byDay[day], loads, q.Hours))
 		}
 		return nil
 	})
 	return view, err
 }
 
-func addToDay(view *api.WorkByDay, i api.WorkItem, hours *calendar.Hours, today calendar.Day) {
-	if n := len(view.Days); n == 0 || view.Days[n-1].Day != *i.DueDay {
-		day, err := calendar.ParseDay(*i.DueDay)
-		if err != nil {
-			return
+// theirs lists the items that a person is to do by the schedule.
+func theirs(q *queue.Queue, person int64) []int64 {
+	ids := []int64{}
+	for _, j := range q.Plan.Jobs() {
+		if q.Plan.At(j.ID).Person == person {
+			ids = append(ids, j.ID)
 		}
-		v := api.WorkDay{Day: *i.DueDay, Hours: hours.Minutes(day), Items: []api.WorkItem{}}
+	}
+	for _, w := range q.Stuck {
+		if w.AssignedTo == person || w.AssignedTo == 0 && w.Person == person {
+			ids = append(ids, w.ID)
+		}
+	}
+	return ids
+}
+
+func workDay(name string, items []api.WorkItem, loads map[string]dayLoad, hours *calendar.Hours) api.WorkDay {
+	v := api.WorkDay{Day: name, Items: items, Planned: loads[name].planned, Hours: loads[name].hours}
+	if day, err := calendar.ParseDay(name); err == nil && v.Hours == 0 {
 		if reason, closed := hours.Closed(day); closed {
 			v.Closed = &reason
 		}
-		view.Days = append(view.Days, v)
 	}
-	last := &view.Days[len(view.Days)-1]
-	last.Planned += i.Minutes
-	last.Items = append(last.Items, i)
+	return v
 }
 
 // Steps lists the steps that have open work.
@@ -172,7 +140,11 @@ func (d *Desk) Steps(ctx context.Context) ([]api.StepRow, error) {
 // answers that the step needs.
 func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l words.Language) (api.Worksheet, error) {
 	view := api.Worksheet{Columns: []api.Column{}, Rows: []api.WorksheetRow{}}
-	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+	q, err := d.queue(ctx)
+	if err != nil {
+		return view, err
+	}
+	err = d.Store.Read(ctx, func(tx *store.Tx) error {
 		p, err := d.product(tx, productID, l)
 		if err != nil {
 			return err
@@ -191,7 +163,7 @@ func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l wo
 			if err != nil {
 				return err
 			}
-			v, err := d.item(tx, b, w, store.Owner{LineID: line.Row.ID, EditionID: line.Row.EditionID, Number: *line.Order.Number, Customer: line.Order.Name})
+			v, err := d.item(tx, b, q, w, store.Owner{LineID: line.Row.ID, EditionID: line.Row.EditionID, Number: *line.Order.Number, Customer: line.Order.Name})
 			if err != nil {
 				return err
 			}
@@ -242,16 +214,11 @@ func needs(line *docket.Line, step workplan.StepKey) []question.Key {
 // ActOnWork starts or finishes items, or takes the last of that back, and
 // plans the rest of their orders again. All of it happens, or none.
 func (d *Desk) ActOnWork(ctx context.Context, ids []int64, action string, l words.Language) ([]api.WorkItem, error) {
-	var views []api.WorkItem
 	if !slices.Contains(order.WorkActs(), order.WorkAct(action)) {
 		return nil, problem.NotFound(l, "not_found")
 	}
+	var rows []store.WorkItem
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
-		b, err := tx.Business()
-		if err != nil {
-			return err
-		}
-		var rows []store.WorkItem
 		for _, id := range ids {
 			w, err := d.act(tx, id, action, l)
 			if err != nil {
@@ -259,16 +226,21 @@ func (d *Desk) ActOnWork(ctx context.Context, ids []int64, action string, l word
 			}
 			rows = append(rows, w)
 		}
-		views, err = d.items(tx, b, rows)
-		return err
+		return nil
 	})
-	return views, err
+	if err != nil {
+		return nil, err
+	}
+	return d.shown(ctx, rows)
 }
 
 func (d *Desk) act(tx *store.Tx, id int64, action string, l words.Language) (store.WorkItem, error) {
 	w, err := tx.ItemByID(id)
 	if err != nil {
 		return w, problem.Missing(err, l, "no_item")
+	}
+	if w.LineID == 0 {
+		return d.actByHand(tx, w, order.WorkAct(action), l)
 	}
 	line, err := d.open(tx, w.LineID, l)
 	if err != nil {

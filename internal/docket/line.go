@@ -27,6 +27,7 @@ type Line struct {
 	Items    []store.WorkItem
 	Vouchers []store.Voucher // that it sold
 	With     []string        // names of the people, rooms and things that its booking takes
+	People   []int64         // whom its booking takes
 	Given    evaluate.Given
 	Result   evaluate.Result
 }
@@ -65,7 +66,7 @@ func open(tx *store.Tx, editions *Editions, b store.Business, o store.Order, row
 
 // readWith reads what the line's booking takes.
 func (l *Line) readWith(tx *store.Tx) error {
-	l.With = nil
+	l.With, l.People = nil, nil
 	if l.Edition.Booking == nil || len(l.Edition.Booking.Needs) == 0 {
 		return nil
 	}
@@ -78,6 +79,9 @@ func (l *Line) readWith(tx *store.Tx) error {
 		for _, w := range taken[b.ID] {
 			if !slices.Contains(l.With, w.Name) {
 				l.With = append(l.With, w.Name)
+			}
+			if l.Business.Person(w.ResourceID) && !slices.Contains(l.People, w.ResourceID) {
+				l.People = append(l.People, w.ResourceID)
 			}
 		}
 	}
@@ -154,7 +158,7 @@ func (l *Line) given(now time.Time) evaluate.Given {
 	f := evaluate.Given{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
 		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left, With: l.With,
-		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.Plans(), Cancelled: l.State() == order.Cancelled},
+		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.planned(), Entries: l.Row.Entries, People: l.People, Cancelled: l.State() == order.Cancelled},
 	}
 	for i, v := range l.Vouchers {
 		if i > 0 {
@@ -189,6 +193,12 @@ func (l *Line) Plans() []workplan.Item {
 	return items
 }
 
+// planned gives the items that the edition's steps made: those by hand are nobody's
+// to plan.
+func (l *Line) planned() []workplan.Item {
+	return slices.DeleteFunc(l.Plans(), func(i workplan.Item) bool { return i.Step == "" })
+}
+
 // LaterSet makes a list of keys a set.
 func LaterSet(keys []question.Key) map[question.Key]bool {
 	set := make(map[question.Key]bool, len(keys))
@@ -214,16 +224,32 @@ func (l *Line) KeepNew(tx *store.Tx, now time.Time) error {
 		l.Row.BriefedAt = store.Time(now)
 	}
 	l.Row.Missing, l.Row.Slip = missing, l.Result.Slip
+	kept := &keeping{changed: map[itemKey]bool{}}
+	replanned := len(l.Items) > 0 // not when its work is planned for the first time
+	var said []workplan.Saying
 	// Rework that is added makes the steps after it wait, which a second
 	// planning finds; a plan cannot be deeper than its steps.
 	for range len(l.Edition.Plan.Steps) + 1 {
+		if l.Result.Entries != nil {
+			l.Row.Entries = l.Result.Entries
+		}
 		if l.Result.Diff.Empty() {
 			break
 		}
-		if err := l.apply(tx, l.Result.Diff); err != nil {
+		said = append(said, l.Result.Diff.Said(l.planned())...)
+		l.apply(l.Result.Diff, kept)
+		l.evaluate(now)
+	}
+	if err := l.promise(tx, now); err != nil {
+		return err
+	}
+	if len(said) > 0 && replanned {
+		if err := tx.AddReplan(store.Replan{LineID: l.Row.ID, At: now.UTC(), Said: said}); err != nil {
 			return err
 		}
-		l.evaluate(now)
+	}
+	if err := l.keepItems(tx, kept); err != nil {
+		return err
 	}
 	l.Row.OpenItems = 0
 	for _, i := range l.Items {
@@ -232,37 +258,84 @@ func (l *Line) KeepNew(tx *store.Tx, now time.Time) error {
 		}
 	}
 	l.Row.Brief = l.Brief()
-	l.Row.PromisedAt = store.Time(order.Promise(l.State(), store.When(l.Row.PromisedAt), l.Plans()))
 	return tx.SaveLine(&l.Row)
 }
 
-func (l *Line) apply(tx *store.Tx, d workplan.Diff) error {
+// An itemKey names a work item of one order line.
+type itemKey struct {
+	step  workplan.StepKey
+	part  string
+	round int
+}
+
+// keeping is what planning changed and is not kept yet.
+type keeping struct {
+	changed map[itemKey]bool
+	dropped []store.WorkItem
+}
+
+func keyOf(w *store.WorkItem) itemKey { return itemKey{w.Step, w.Part, w.Round} }
+
+// apply brings the line's items to what planning says.
+func (l *Line) apply(d workplan.Diff, kept *keeping) {
 	find := func(i workplan.Item) int {
-		return slices.IndexFunc(l.Items, func(w store.WorkItem) bool { return w.Step == i.Step && w.Round == i.Round })
+		return slices.IndexFunc(l.Items, func(w store.WorkItem) bool { return keyOf(&w) == itemKey{i.Step, i.Part, i.Round} })
 	}
 	for _, i := range d.Drop {
 		at := find(i)
-		if err := tx.DropItem(l.Items[at].ID); err != nil {
-			return err
+		if l.Items[at].ID != 0 {
+			kept.dropped = append(kept.dropped, l.Items[at])
 		}
 		l.Items = slices.Delete(l.Items, at, at+1)
 	}
 	for _, i := range d.Update {
 		at := find(i)
 		l.Items[at].Take(i)
-		if err := tx.SaveItem(&l.Items[at]); err != nil {
+		kept.changed[keyOf(&l.Items[at])] = true
+	}
+	for _, i := range d.Add {
+		w := store.WorkItem{LineID: l.Row.ID, ProductID: l.Row.ProductID}
+		w.Take(i)
+		if i.Round > 0 { // who did it does it again
+			i.Round--
+			if before := find(i); before >= 0 {
+				w.AssignedTo, w.Priority = l.Items[before].AssignedTo, l.Items[before].Priority
+			}
+		}
+		l.Items = append(l.Items, w)
+	}
+}
+
+// keepItems keeps what planning changed, each item with the time by which it is to
+// be done so that the promise holds.
+func (l *Line) keepItems(tx *store.Tx, kept *keeping) error {
+	for i := range kept.dropped {
+		if err := tx.DropItem(&kept.dropped[i]); err != nil {
 			return err
 		}
 	}
-	added := make([]store.WorkItem, len(d.Add))
-	for n, i := range d.Add {
-		added[n] = store.WorkItem{LineID: l.Row.ID, ProductID: l.Row.ProductID}
-		added[n].Take(i)
+	var added []store.WorkItem
+	for i := range l.Items {
+		w := &l.Items[i]
+		before := w.ByAt
+		if w.DoneAt == nil {
+			w.By(l.Row.PromisedAt)
+		}
+		switch {
+		case w.ID == 0:
+			added = append(added, *w)
+		case kept.changed[keyOf(w)] || !store.When(before).Equal(store.When(w.ByAt)):
+			if err := tx.SaveItem(w); err != nil {
+				return err
+			}
+		}
 	}
 	if err := tx.AddItems(added); err != nil {
 		return err
 	}
-	l.Items = append(l.Items, added...)
+	if len(added) > 0 {
+		l.Items = append(slices.DeleteFunc(l.Items, func(w store.WorkItem) bool { return w.ID == 0 }), added...)
+	}
 	return nil
 }
 

@@ -181,6 +181,17 @@ func WriteMoved(tx *store.Tx, line *docket.Line, was question.Booking, word stri
 	}, along{calendar: calendar}, now)
 }
 
+// WritePromise writes by which day an order line will be ready after all, with a word
+// of the seller's, if there is one.
+func WritePromise(tx *store.Tx, line *docket.Line, word string, now time.Time) error {
+	if word != "" {
+		word += "\n\n"
+	}
+	day := calendar.DayOf(line.Row.PromisedAt.In(line.Given.Zone))
+	return write(tx, line.Business, line.Order, []*docket.Line{line}, "promise", fmt.Sprintf("promise-%d-%d", line.Row.ID, now.UnixNano()),
+		words.Params{"day": line.Given.Language.Day(day), "word": word}, now)
+}
+
 // WriteTurn writes that what somebody waited for came free, with the address at which
 // they take it.
 func WriteTurn(tx *store.Tx, b store.Business, w store.Wait, title, slug, secret string, now time.Time) error {

@@ -256,7 +256,7 @@ func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, 
 	row := store.OrderLine{
 		OrderID: o.ID, Position: i + 1, Parent: deref(line.Parent), ProductID: ev.product.ID, EditionID: *ev.product.EditionID, Quantity: line.Quantity,
 		Answers: answers, Later: keys(line.Later), Slip: ev.result.Slip, Version: 1,
-		Brief: order.Waiting, Missing: ev.result.Brief(ev.edition),
+		Brief: order.Waiting, Missing: ev.result.Brief(ev.edition), Promise: ev.promise, TurnAt: store.Time(ev.turn),
 	}
 	if err := tx.SaveLine(&row); err != nil {
 		return ev, nil, err

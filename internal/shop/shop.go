@@ -20,6 +20,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/schedule"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
 	"ruvo/internal/limit"
@@ -193,6 +194,11 @@ type evaluated struct {
 	facts   evaluate.Given
 	result  evaluate.Result
 	counted bool // whether anything of the product is counted
+	// promise is by when the work would be done, turn from when on it takes its turn,
+	// and rushes the day of each answer that puts it first.
+	promise *store.Promise
+	turn    time.Time
+	rushes  func() map[string]string
 }
 
 // priced gives what the order's slip needs of the line.
@@ -223,7 +229,7 @@ func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slu
 		return nil, err
 	}
 	ev.result = evaluate.Evaluate(e, ev.answers, ev.facts)
-	return ev, nil
+	return ev, s.foretell(ctx, &b, ev, func(from time.Time) (int, error) { return tx.OrderedSince(p.ID, from) })
 }
 
 // decoded reads answers that came from a browser.
@@ -278,7 +284,9 @@ func (s *Shop) Evaluate(ctx context.Context, slug string, a api.Answering, l wor
 	if err != nil {
 		return api.Evaluation{}, err
 	}
-	return apiview.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Choosing), nil
+	view := apiview.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, question.Choosing)
+	ev.promised(&view)
+	return view, nil
 }
 
 // atOnce evaluates what needs nothing of the database, as most of what is typed
@@ -299,12 +307,12 @@ func (s *Shop) atOnce(ctx context.Context, slug string, a api.Answering, l words
 	}
 	e = in(ctx, &c.Business, e)
 	ev := s.decoded(c.Business, p, e, a, l)
-	if _, books := booked(ev); books || len(ev.answers.Uploads()) > 0 {
+	if _, books := booked(ev); books || len(ev.answers.Uploads()) > 0 || docket.TermsOf(&c.Business, e).Beyond == schedule.Slow {
 		return nil, nil
 	}
 	ev.facts.Checks = evaluate.Held // nothing of it can be taken by others
 	ev.result = evaluate.Evaluate(e, ev.answers, ev.facts)
-	return ev, nil
+	return ev, s.foretell(ctx, &c.Business, ev, nil)
 }
 
 // booked gives the booking among the answers.
@@ -362,6 +370,7 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			other := otherCurrency(ev.edition, sells)
 			ev.result.Faults = append(ev.result.Faults, other...)
 			e := apiview.Evaluated(*ev.product.EditionID, ev.edition, &ev.result, ev.wrong, ev.facts, upto)
+			ev.promised(&e)
 			v.Page, v.Evaluation = &page, &e
 			v.Newer = line.Edition != nil && *line.Edition != *ev.product.EditionID
 			view.Ready = view.Ready && e.Ready

@@ -104,10 +104,14 @@ func (tx *Tx) With(rows []Booking) (map[int64][]BookingResource, error) {
 }
 
 // SaveBooking adds or updates a booking.
-func (tx *Tx) SaveBooking(b *Booking) error { return tx.db.Save(b).Error }
+func (tx *Tx) SaveBooking(b *Booking) error {
+	tx.peopled = true
+	return tx.db.Save(b).Error
+}
 
 // SetTaken says anew what a booking takes.
 func (tx *Tx) SetTaken(b int64, with []BookingResource) error {
+	tx.peopled = true
 	if err := tx.db.Where("booking_id = ?", b).Delete(&BookingResource{}).Error; err != nil || len(with) == 0 {
 		return err
 	}
@@ -134,6 +138,7 @@ func (tx *Tx) BookingsByLine(lines []int64) (map[int64][]Booking, error) {
 
 // FreePlaces gives the places of an order line free.
 func (tx *Tx) FreePlaces(line int64) error {
+	tx.peopled = true
 	return tx.db.Where("line_id = ?", line).Delete(&Booking{}).Error
 }
 

@@ -14,6 +14,7 @@ import (
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/product"
+	"ruvo/internal/core/schedule"
 	"ruvo/internal/core/transfer"
 )
 
@@ -57,6 +58,8 @@ type Business struct {
 	// LinkDays is for how many days a private link to an order works; 0 for as
 	// long as nobody ends it.
 	LinkDays int `json:"link_days"`
+	// Work is how it promises, where a product says nothing else.
+	Work schedule.Terms `gorm:"serializer:json" json:"work"`
 }
 
 // Further is a currency in which a business sells besides its own, with what
@@ -113,6 +116,11 @@ func (b *Business) Hours() *calendar.Hours {
 	return &calendar.Hours{Week: b.Week, Closures: b.Closures, Holidays: calendar.HolidaysIn(b.Country, b.Region, b.Open), Zone: b.Location()}
 }
 
+// Person says whether a resource is a person.
+func (b *Business) Person(id booking.ResourceID) bool {
+	return slices.ContainsFunc(b.Resources, func(r booking.Resource) bool { return r.ID == id && r.Person })
+}
+
 // zones keeps the time zones that were read from the system's database.
 var zones sync.Map
 
@@ -154,7 +162,7 @@ func (tx *Tx) SaveBusiness(b Business) error {
 		b.Currency = "EUR"
 	}
 	b.ID = 1
-	tx.catalogue = true
+	tx.catalogue, tx.peopled = true, true
 	return tx.db.Clauses(clause.OnConflict{UpdateAll: true}).Create(&b).Error
 }
 

@@ -50,6 +50,7 @@ type BusyTime struct {
 
 // SetBusy replaces the times that a source closes of a resource.
 func (tx *Tx) SetBusy(resource int64, source string, times []BusyTime) error {
+	tx.peopled = true
 	if err := tx.db.Where("resource_id = ? AND source = ?", resource, source).Delete(&BusyTime{}).Error; err != nil || len(times) == 0 {
 		return err
 	}

@@ -21,10 +21,14 @@ type KeptTime struct {
 }
 
 // SaveKept adds a kept time.
-func (tx *Tx) SaveKept(k *KeptTime) error { return tx.db.Save(k).Error }
+func (tx *Tx) SaveKept(k *KeptTime) error {
+	tx.peopled = true
+	return tx.db.Save(k).Error
+}
 
 // DropKept lets a kept time go; ErrNotFound when it is not there.
 func (tx *Tx) DropKept(id int64) error {
+	tx.peopled = true
 	done := tx.db.Where("id = ?", id).Delete(&KeptTime{})
 	if done.Error == nil && done.RowsAffected == 0 {
 		return ErrNotFound

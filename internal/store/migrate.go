@@ -30,6 +30,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0020_waits", Migrate: func(db *gorm.DB) error { return run(db, waits) }},
 	{ID: "0021_courses", Migrate: func(db *gorm.DB) error { return run(db, courses) }},
 	{ID: "0022_kept", Migrate: func(db *gorm.DB) error { return run(db, kept) }},
+	{ID: "0023_work", Migrate: func(db *gorm.DB) error { return run(db, workAndQueue) }},
 }
 
 func migrate(db *gorm.DB) error {

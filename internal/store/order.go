@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/workplan"
 
 	"gorm.io/gorm"
 )
@@ -71,6 +72,10 @@ type OrderLine struct {
 	CancelledAt *time.Time
 	RemindedAt  *time.Time
 	PromisedAt  *time.Time
+	Promise     *Promise         `gorm:"serializer:json"` // why that day
+	Entries     workplan.Entries `gorm:"serializer:json"` // of its lists, as work was last planned for
+	TurnAt      *time.Time       // not before this do its items take their turn in the queue
+	Rush        bool             // its items go before those of others
 	OpenItems   int
 	Placed      bool
 }
@@ -196,8 +201,11 @@ func (tx *Tx) SaveLine(l *OrderLine) error {
 	if l.ID == 0 {
 		return tx.db.Create(l).Error
 	}
-	var texts [4]string
-	for i, v := range []any{l.Answers, l.Later, &l.Slip, l.Missing} {
+	if l.Placed {
+		tx.works(l.ID)
+	}
+	var texts [6]string
+	for i, v := range []any{l.Answers, l.Later, &l.Slip, l.Missing, l.Entries, l.Promise} {
 		raw, err := json.Marshal(v)
 		if err != nil {
 			return err
@@ -205,9 +213,11 @@ func (tx *Tx) SaveLine(l *OrderLine) error {
 		texts[i] = string(raw)
 	}
 	return tx.db.Exec(`UPDATE order_lines SET answers = ?, later = ?, slip = ?, missing = ?, quantity = ?, version = ?, brief = ?,
-		briefed_at = ?, closed_at = ?, cancelled_at = ?, reminded_at = ?, promised_at = ?, open_items = ?, placed = ? WHERE id = ?`,
+		briefed_at = ?, closed_at = ?, cancelled_at = ?, reminded_at = ?, promised_at = ?, open_items = ?, placed = ?,
+		entries = ?, promise = ?, turn_at = ?, rush = ? WHERE id = ?`,
 		texts[0], texts[1], texts[2], texts[3], l.Quantity, l.Version, l.Brief,
-		l.BriefedAt, l.ClosedAt, l.CancelledAt, l.RemindedAt, l.PromisedAt, l.OpenItems, l.Placed, l.ID).Error
+		l.BriefedAt, l.ClosedAt, l.CancelledAt, l.RemindedAt, l.PromisedAt, l.OpenItems, l.Placed,
+		texts[4], texts[5], l.TurnAt, l.Rush, l.ID).Error
 }
 
 // ReplaceLines takes away the lines of an order that is not placed, with the
@@ -272,4 +282,11 @@ func (tx *Tx) SweepCheckouts(before, now time.Time) (int, error) {
 		}
 	}
 	return len(ids), nil
+}
+
+// OrderedSince counts the lines of a product that were ordered since an instant.
+func (tx *Tx) OrderedSince(product int64, from time.Time) (n int, err error) {
+	err = tx.db.Raw(`SELECT COUNT(*) FROM order_lines l JOIN orders o ON o.id = l.order_id
+		WHERE l.product_id = ? AND l.placed AND COALESCE(o.ordered_at, o.placed_at) >= ?`, product, from.UTC()).Scan(&n).Error
+	return n, err
 }

@@ -5,6 +5,7 @@ import (
 
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/schedule"
 )
 
 // Settings are what of a business people set besides how it computes.
@@ -22,11 +23,13 @@ type Settings struct {
 	Closures []calendar.Closure `json:"closures"`
 	// Resources are the people, rooms and things that bookings take.
 	Resources []booking.Resource `json:"resources"`
+	// Work is how it promises; nil in what was kept before it could be set.
+	Work *schedule.Terms `json:"work"`
 }
 
 // Settings gives them.
 func (b *Business) Settings() Settings {
-	return Settings{b.Name, b.Tagline, b.Contact, b.Postal, b.Language, b.Zone, b.Country, b.Region, b.Open, b.Week, b.Closures, b.Resources}
+	return Settings{b.Name, b.Tagline, b.Contact, b.Postal, b.Language, b.Zone, b.Country, b.Region, b.Open, b.Week, b.Closures, b.Resources, &b.Work}
 }
 
 // Set gives the business other settings.
@@ -34,6 +37,9 @@ func (b *Business) Set(s Settings) {
 	b.Name, b.Tagline, b.Contact, b.Postal, b.Language = s.Name, s.Tagline, s.Contact, s.Postal, s.Language
 	b.Zone, b.Country, b.Region, b.Open, b.Week, b.Closures = s.Zone, s.Country, s.Region, s.Open, s.Week, s.Closures
 	b.Resources = s.Resources
+	if s.Work != nil {
+		b.Work = *s.Work
+	}
 	for _, r := range s.Resources {
 		b.LastResource = max(b.LastResource, r.ID)
 	}

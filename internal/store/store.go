@@ -12,6 +12,7 @@ import (
 	"os"
 	"path/filepath"
 	"runtime"
+	"sync"
 	"time"
 
 	"gorm.io/driver/sqlite"
@@ -27,10 +28,14 @@ var ErrNotFound = fmt.Errorf("no such row: %w", fs.ErrNotExist)
 type Store struct {
 	write  *gorm.DB
 	read   *gorm.DB
+	apart  *gorm.DB // one connection for what is kept in memory, so that it waits for nobody
 	folder string
 
 	catalogues catalogues
 	running    running
+	work       workLog
+	beside     sync.Once
+	kept       any
 }
 
 // Folder gives the folder that holds all data.
@@ -60,8 +65,13 @@ func Open(folder string) (*Store, error) {
 	if err := migrate(w); err != nil {
 		return nil, errors.Join(fmt.Errorf("bringing %s to the newest schema: %w", path, err), s.Close())
 	}
-	if s.read, err = open(path, "_query_only=true"); err != nil {
-		return nil, errors.Join(err, s.Close())
+	for _, db := range []**gorm.DB{&s.read, &s.apart} {
+		if *db, err = open(path, "_query_only=true"); err != nil {
+			return nil, errors.Join(err, s.Close())
+		}
+	}
+	if db, err := s.apart.DB(); err == nil {
+		db.SetMaxOpenConns(1)
 	}
 	if db, err := w.DB(); err == nil {
 		db.SetMaxOpenConns(1)
@@ -125,7 +135,7 @@ func open(path, extra string) (*gorm.DB, error) {
 // Close closes the database.
 func (s *Store) Close() error {
 	var errs []error
-	for _, g := range []*gorm.DB{s.read, s.write} {
+	for _, g := range []*gorm.DB{s.read, s.apart, s.write} {
 		if g == nil {
 			continue
 		}
@@ -147,7 +157,12 @@ func (s *Store) Tidy(ctx context.Context) error {
 // A Tx is one transaction. What it reads is consistent; what it writes is
 // kept whole or not at all.
 type Tx struct {
-	db *gorm.DB
+	db    *gorm.DB
+	store *Store
+	// worked are the order lines whose work was changed; peopled says that what
+	// people have time for was.
+	worked  map[int64]struct{}
+	peopled bool
 	// catalogue says that what the catalogue is made of was changed.
 	catalogue bool
 	// business is the business once it was asked for.
@@ -159,6 +174,9 @@ type Tx struct {
 	running *running
 }
 
+// Context gives that of whoever asked for the transaction.
+func (tx *Tx) Context() context.Context { return tx.db.Statement.Context }
+
 // Write runs a use case that changes things. An error undoes all of it.
 func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
 	if s.catalogues.current() == nil {
@@ -167,7 +185,7 @@ func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
 	}
 	var tx *Tx
 	err := s.write.WithContext(ctx).Transaction(func(db *gorm.DB) error {
-		tx = &Tx{db: db, known: s.catalogues.current()}
+		tx = &Tx{db: db, store: s, known: s.catalogues.current()}
 		err := use(tx)
 		if tx.catalogue {
 			// The next transaction must not begin with what this one changed; what is
@@ -179,12 +197,21 @@ func (s *Store) Write(ctx context.Context, use func(*Tx) error) error {
 	if tx != nil && tx.catalogue {
 		s.catalogues.changes.Add(1)
 	}
+	if tx != nil && err == nil {
+		s.work.note(tx)
+	}
 	return err
 }
 
 // Read runs a use case that only looks.
 func (s *Store) Read(ctx context.Context, use func(*Tx) error) error {
-	return s.read.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db: db, running: &s.running}) })
+	return s.read.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db: db, store: s, running: &s.running}) })
+}
+
+// ReadApart is Read on a connection of its own, for one at a time: whoever holds a
+// lock meanwhile cannot be waited for by those who hold all other connections.
+func (s *Store) ReadApart(ctx context.Context, use func(*Tx) error) error {
+	return s.apart.WithContext(ctx).Transaction(func(db *gorm.DB) error { return use(&Tx{db: db, store: s}) })
 }
 
 // first finds one row by conditions and says ErrNotFound when there is none.

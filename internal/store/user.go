@@ -9,6 +9,7 @@ type User struct {
 	Name      string
 	Password  string // argon2id, encoded
 	CreatedAt time.Time
+	PersonID  int64 // which of the people who do the work it is; 0 for none of them
 }
 
 // UserByEmail finds a person by their mail address in lower case.
@@ -16,6 +17,11 @@ func (tx *Tx) UserByEmail(email string) (User, error) { return first[User](tx, "
 
 // UserByID finds a person.
 func (tx *Tx) UserByID(id int64) (User, error) { return first[User](tx, "id = ?", id) }
+
+// SetPerson says which of the people who do the work somebody is.
+func (tx *Tx) SetPerson(user, person int64) error {
+	return tx.db.Model(&User{}).Where("id = ?", user).Update("person_id", person).Error
+}
 
 // AddUser adds a person.
 func (tx *Tx) AddUser(u *User) error { return tx.db.Create(u).Error }

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"encoding/json"
 	"time"
 
 	"ruvo/internal/core/question"
@@ -10,9 +11,12 @@ import (
 // A WorkItem is a work item as it is kept.
 type WorkItem struct {
 	ID           int64
-	LineID       int64
-	ProductID    int64
+	LineID       int64 `gorm:"serializer:nullzero"` // 0 belongs to no order
+	ProductID    int64 `gorm:"serializer:nullzero"`
 	Step         workplan.StepKey
+	Part         string
+	Place        int
+	Label        string
 	Round        int
 	Title        string
 	Instructions string
@@ -22,27 +26,61 @@ type WorkItem struct {
 	WaitsBrief   bool
 	ReadyAt      *time.Time
 	DueAt        *time.Time
+	Person       int64 // who does it, of the business's resources; 0 leaves it open
+	Skill        string
+	Booked       bool                    // by who was booked
+	During       bool                    // in the booked time
+	Checks       []string                `gorm:"serializer:json"`
 	Uses         map[question.Key]string `gorm:"serializer:json"`
+	Unneeded     bool
 	StartedAt    *time.Time
-	DoneAt       *time.Time
+	DoneAt       *time.Time // finished, or set aside
+	SetAside     bool
 	Seen         map[question.Key]string `gorm:"serializer:json"`
 	Marks        []workplan.Mark         `gorm:"serializer:json"`
+
+	// What people decided. Planning never changes it.
+	AssignedTo int64      // the person whom the seller gave it to; 0 as planned
+	OwnDueAt   *time.Time // instead of the planned one
+	OwnFromAt  *time.Time // not before this, whatever it waits for otherwise
+	Priority   int        // above zero before all others, below zero after
+	Note       string
+	Ticked     []string   `gorm:"serializer:json"` // of the checklist
+	Repeats    string     // of an item by hand: when it comes again, as an RRULE; empty for once
+	ByAt       *time.Time // when it is to be done: by the seller's own due time, else the planned one
+	Version    int        // counts what people changed
 }
 
 // Plan gives the item as the work plan knows it.
 func (w *WorkItem) Plan() workplan.Item {
 	return workplan.Item{
-		Step: w.Step, Round: w.Round, Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes,
+		Step: w.Step, Part: w.Part, Place: w.Place, Label: w.Label, Round: w.Round, Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes,
 		Missing: w.Missing, After: w.AfterStep, Brief: w.WaitsBrief, Ready: When(w.ReadyAt), Due: When(w.DueAt),
-		Uses: w.Uses, Started: When(w.StartedAt), Done: When(w.DoneAt), Seen: w.Seen, Marks: w.Marks,
+		Who: workplan.Who{Person: w.Person, Skill: w.Skill, Booked: w.Booked}, During: w.During, Checks: w.Checks,
+		Uses: w.Uses, Unneeded: w.Unneeded, Started: When(w.StartedAt), Done: When(w.DoneAt), SetAside: w.SetAside, Seen: w.Seen, Marks: w.Marks,
 	}
 }
 
 // Take makes the row what the work plan says of the item.
 func (w *WorkItem) Take(i workplan.Item) {
-	w.Step, w.Round, w.Title, w.Instructions, w.Minutes = i.Step, i.Round, i.Title, i.Instructions, i.Minutes
+	w.Step, w.Part, w.Place, w.Label, w.Round = i.Step, i.Part, i.Place, i.Label, i.Round
+	w.Title, w.Instructions, w.Minutes = i.Title, i.Instructions, i.Minutes
 	w.Missing, w.AfterStep, w.WaitsBrief, w.ReadyAt, w.DueAt = i.Missing, i.After, i.Brief, Time(i.Ready), Time(i.Due)
-	w.Uses, w.StartedAt, w.DoneAt, w.Seen, w.Marks = i.Uses, Time(i.Started), Time(i.Done), i.Seen, i.Marks
+	w.Person, w.Skill, w.Booked, w.During, w.Checks = i.Who.Person, i.Who.Skill, i.Who.Booked, i.During, i.Checks
+	w.Uses, w.Unneeded, w.StartedAt, w.DoneAt, w.SetAside, w.Seen, w.Marks = i.Uses, i.Unneeded, Time(i.Started), Time(i.Done), i.SetAside, i.Seen, i.Marks
+}
+
+// By has the item known by when it is to be done: by its own due time where people
+// gave it one, else by when it is planned, but not after its order is promised.
+func (w *WorkItem) By(promised *time.Time) {
+	switch {
+	case w.OwnDueAt != nil:
+		w.ByAt = w.OwnDueAt
+	case w.DueAt != nil && promised != nil && promised.Before(*w.DueAt):
+		w.ByAt = promised
+	default:
+		w.ByAt = w.DueAt
+	}
 }
 
 // Items lists the work items of an order line in the order they were planned.
@@ -58,20 +96,30 @@ func (tx *Tx) AddItems(items []WorkItem) error {
 	if len(items) == 0 {
 		return nil
 	}
+	for i := range items {
+		tx.works(items[i].LineID)
+	}
 	return tx.db.Create(&items).Error
 }
 
 // SaveItem updates a work item.
-func (tx *Tx) SaveItem(w *WorkItem) error { return tx.db.Save(w).Error }
+func (tx *Tx) SaveItem(w *WorkItem) error {
+	tx.works(w.LineID)
+	return tx.db.Save(w).Error
+}
 
 // DropItem takes a work item away.
-func (tx *Tx) DropItem(id int64) error { return tx.db.Delete(&WorkItem{}, id).Error }
+func (tx *Tx) DropItem(w *WorkItem) error {
+	tx.works(w.LineID)
+	return tx.db.Delete(&WorkItem{}, w.ID).Error
+}
 
 // An ItemFilter narrows the list of open work items. Zero fields do not.
 type ItemFilter struct {
 	Product int64
 	Step    workplan.StepKey
 	Until   time.Time // due before; items without a due time are left out
+	IDs     []int64   // only these; nil for all
 	Most    int
 }
 
@@ -83,10 +131,13 @@ func (tx *Tx) OpenItems(f ItemFilter) ([]WorkItem, error) {
 		q = q.Where("product_id = ? AND step = ?", f.Product, f.Step)
 	}
 	if !f.Until.IsZero() {
-		q = q.Where("due_at < ?", f.Until.UTC())
+		q = q.Where("by_at < ?", f.Until.UTC())
+	}
+	if f.IDs != nil {
+		q = q.Where("id IN (SELECT value FROM json_each(?))", idList(f.IDs))
 	}
 	var items []WorkItem
-	err := q.Order("due_at IS NULL, due_at, id").Limit(f.Most).Find(&items).Error
+	err := q.Order("by_at IS NULL, by_at, id").Limit(f.Most).Find(&items).Error
 	return items, err
 }
 
@@ -109,19 +160,35 @@ type OpenStep struct {
 func (tx *Tx) OpenSteps() ([]OpenStep, error) {
 	var rows []OpenStep
 	err := tx.db.Raw(`SELECT product_id, step, MAX(title) AS title, COUNT(*) AS n, SUM(minutes) AS minutes
-		FROM work_items WHERE done_at IS NULL GROUP BY product_id, step ORDER BY product_id, MIN(id)`).Scan(&rows).Error
+		FROM work_items WHERE done_at IS NULL AND step <> '' GROUP BY product_id, step ORDER BY product_id, MIN(id)`).Scan(&rows).Error
 	return rows, err
 }
 
 // A Load is the work due on one day, in minutes.
 type Load struct {
-	DueAt   time.Time
+	ByAt    time.Time
 	Minutes int
 }
 
 // OpenLoad lists due times and minutes of open items that are due before a time.
 func (tx *Tx) OpenLoad(until time.Time) ([]Load, error) {
 	var rows []Load
-	err := tx.db.Raw("SELECT due_at, minutes FROM work_items WHERE done_at IS NULL AND due_at < ?", until.UTC()).Scan(&rows).Error
+	err := tx.db.Raw("SELECT by_at, minutes FROM work_items WHERE done_at IS NULL AND by_at < ?", until.UTC()).Scan(&rows).Error
 	return rows, err
+}
+
+// idList writes ids as a JSON list: a query has a bounded number of parameters.
+func idList(ids []int64) string {
+	raw, err := json.Marshal(ids)
+	if err != nil {
+		return "[]"
+	}
+	return string(raw)
+}
+
+// DropRepeated takes away the item that a repeating one left behind when it was done,
+// unless somebody began it.
+func (tx *Tx) DropRepeated(w *WorkItem) error {
+	tx.works(0)
+	return tx.db.Where("line_id IS NULL AND step = '' AND place = ? AND started_at IS NULL", w.ID).Delete(&WorkItem{}).Error
 }

@@ -145,8 +145,47 @@ func (h *handlers) ActOnDocket(ctx context.Context, r ActOnDocketRequestObject) 
 }
 
 func (h *handlers) GetWork(ctx context.Context, r GetWorkRequestObject) (GetWorkResponseObject, error) {
-	v, err := h.Desk.Work(ctx, given(r.Params.Most))
+	v, err := h.Desk.Work(ctx, given(r.Params.Most), given(r.Params.Person))
 	return GetWork200JSONResponse(v), err
+}
+
+func (h *handlers) PromiseLine(ctx context.Context, r PromiseLineRequestObject) (PromiseLineResponseObject, error) {
+	v, err := h.Desk.Promise(ctx, r.Line, *r.Body, speak(ctx))
+	return PromiseLine200JSONResponse(v), err
+}
+
+func (h *handlers) GetLoad(ctx context.Context, _ GetLoadRequestObject) (GetLoadResponseObject, error) {
+	v, err := h.Desk.Load(ctx)
+	return GetLoad200JSONResponse(v), err
+}
+
+func (h *handlers) AddItem(ctx context.Context, r AddItemRequestObject) (AddItemResponseObject, error) {
+	v, err := h.Desk.AddItem(ctx, *r.Body, speak(ctx))
+	return AddItem200JSONResponse(v), err
+}
+
+func (h *handlers) DecideItem(ctx context.Context, r DecideItemRequestObject) (DecideItemResponseObject, error) {
+	v, err := h.Desk.Decide(ctx, r.Item, *r.Body, speak(ctx))
+	return DecideItem200JSONResponse(v), err
+}
+
+func (h *handlers) DropItem(ctx context.Context, r DropItemRequestObject) (DropItemResponseObject, error) {
+	return DropItem204Response{}, h.Desk.DropItem(ctx, r.Item, speak(ctx))
+}
+
+func (h *handlers) ForeseeItem(ctx context.Context, r ForeseeItemRequestObject) (ForeseeItemResponseObject, error) {
+	v, err := h.Desk.Foresee(ctx, r.Item, *r.Body, speak(ctx))
+	return ForeseeItem200JSONResponse(v), err
+}
+
+func (h *handlers) GetPaper(ctx context.Context, r GetPaperRequestObject) (GetPaperResponseObject, error) {
+	v, err := h.Desk.Paper(ctx, r.Item, r.Paper, speak(ctx))
+	return GetPaper200JSONResponse(v), err
+}
+
+func (h *handlers) PutMe(ctx context.Context, r PutMeRequestObject) (PutMeResponseObject, error) {
+	v, err := h.Desk.PutMe(ctx, r.Body.Person, speak(ctx))
+	return PutMe200JSONResponse(v), err
 }
 
 func (h *handlers) GetSteps(ctx context.Context, _ GetStepsRequestObject) (GetStepsResponseObject, error) {

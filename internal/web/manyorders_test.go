@@ -59,7 +59,8 @@ func BenchmarkManyOrders(b *testing.B) {
 		"search":   func() error { _, err := server.Desk.Orders(ctx, store.LineFilter{Text: "greta"}, 1, "en"); return err },
 		"today":    func() error { _, err := server.Desk.Today(ctx, "en"); return err },
 		"products": func() error { _, err := server.Desk.Products(ctx); return err },
-		"work":     func() error { _, err := server.Desk.Work(ctx, 0); return err },
+		"work":     func() error { _, err := server.Desk.Work(ctx, 0, 0); return err },
+		"load":     func() error { _, err := server.Desk.Load(ctx); return err },
 		"entries": func() error {
 			_, err := server.Desk.Entries(ctx, desk.EntryQuery{From: "2026-11-01", To: "2026-11-30", Kind: "paid"}, "en")
 			return err

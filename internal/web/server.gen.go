@@ -58,6 +58,9 @@ type ServerInterface interface {
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx *echo.Context, line LineParam, upload UploadParam, params GetFileParams) error
+	// PromiseLine Promises an order line by another day, and writes that to the customer
+	// (PUT /api/desk/dockets/{line}/promise)
+	PromiseLine(ctx *echo.Context, line int64) error
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string, params ActOnDocketParams) error
@@ -91,6 +94,21 @@ type ServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx *echo.Context, id int64) error
+	// AddItem Adds a work item by hand, to an order line or to none
+	// (POST /api/desk/items)
+	AddItem(ctx *echo.Context) error
+	// DropItem Takes away an item that was added by hand and not begun
+	// (DELETE /api/desk/items/{item})
+	DropItem(ctx *echo.Context, item int64) error
+	// DecideItem Gives an item to somebody, another day, another place in the queue, notes and ticks; refused when somebody else decided meanwhile
+	// (PUT /api/desk/items/{item})
+	DecideItem(ctx *echo.Context, item int64) error
+	// ForeseeItem What comes of it if an item goes to somebody else or to another day; nothing is kept
+	// (POST /api/desk/items/{item}/foresee)
+	ForeseeItem(ctx *echo.Context, item int64) error
+	// GetPaper A text made from the answers that lies beside the work
+	// (GET /api/desk/items/{item}/papers/{paper})
+	GetPaper(ctx *echo.Context, item int64, paper int) error
 	// KeepTime Keeps a time of a product, or of a person, a room or a thing, by hand
 	// (POST /api/desk/kept)
 	KeepTime(ctx *echo.Context) error
@@ -100,12 +118,18 @@ type ServerInterface interface {
 	// GetKinds What each kind of question can do, and what compares its answers
 	// (GET /api/desk/kinds)
 	GetKinds(ctx *echo.Context) error
+	// GetLoad How the waiting work fills the hours of people, and what will be late
+	// (GET /api/desk/load)
+	GetLoad(ctx *echo.Context) error
 	// GetLog Who did what, from where and when
 	// (GET /api/desk/log)
 	GetLog(ctx *echo.Context, params GetLogParams) error
 	// ExportLog The log as a table (RFC 4180)
 	// (GET /api/desk/log.csv)
 	ExportLog(ctx *echo.Context, params ExportLogParams) error
+	// PutMe Says which of the people who do the work is signed in
+	// (PUT /api/desk/me)
+	PutMe(ctx *echo.Context) error
 	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx *echo.Context, params GetMoneyParams) error
@@ -295,7 +319,7 @@ type ServerInterface interface {
 
 	// (GET /api/desk/work)
 	GetWork(ctx *echo.Context, params GetWorkParams) error
-	// ActOnWork Starts or finishes work items, or takes the last of that back
+	// ActOnWork Starts or finishes work items, sets those aside that nobody needs, or takes the last of that back
 	// (POST /api/desk/work/{action})
 	ActOnWork(ctx *echo.Context, action string) error
 
@@ -659,6 +683,22 @@ func (w *ServerInterfaceWrapper) GetFile(ctx *echo.Context) error {
 	return err
 }
 
+// PromiseLine converts echo context to params.
+func (w *ServerInterfaceWrapper) PromiseLine(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PromiseLine(ctx, line)
+	return err
+}
+
 // ActOnDocket converts echo context to params.
 func (w *ServerInterfaceWrapper) ActOnDocket(ctx *echo.Context) error {
 	var err error
@@ -824,6 +864,87 @@ func (w *ServerInterfaceWrapper) AddMembers(ctx *echo.Context) error {
 	return err
 }
 
+// AddItem converts echo context to params.
+func (w *ServerInterfaceWrapper) AddItem(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddItem(ctx)
+	return err
+}
+
+// DropItem converts echo context to params.
+func (w *ServerInterfaceWrapper) DropItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "item" -------------
+	var item int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", ctx.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter item: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropItem(ctx, item)
+	return err
+}
+
+// DecideItem converts echo context to params.
+func (w *ServerInterfaceWrapper) DecideItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "item" -------------
+	var item int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", ctx.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter item: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DecideItem(ctx, item)
+	return err
+}
+
+// ForeseeItem converts echo context to params.
+func (w *ServerInterfaceWrapper) ForeseeItem(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "item" -------------
+	var item int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", ctx.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter item: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ForeseeItem(ctx, item)
+	return err
+}
+
+// GetPaper converts echo context to params.
+func (w *ServerInterfaceWrapper) GetPaper(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "item" -------------
+	var item int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "item", ctx.Param("item"), &item, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter item: %s", err))
+	}
+
+	// ------------- Path parameter "paper" -------------
+	var paper int
+
+	err = runtime.BindStyledParameterWithOptions("simple", "paper", ctx.Param("paper"), &paper, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter paper: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetPaper(ctx, item, paper)
+	return err
+}
+
 // KeepTime converts echo context to params.
 func (w *ServerInterfaceWrapper) KeepTime(ctx *echo.Context) error {
 	var err error
@@ -855,6 +976,15 @@ func (w *ServerInterfaceWrapper) GetKinds(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetKinds(ctx)
+	return err
+}
+
+// GetLoad converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLoad(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLoad(ctx)
 	return err
 }
 
@@ -940,6 +1070,15 @@ func (w *ServerInterfaceWrapper) ExportLog(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportLog(ctx, params)
+	return err
+}
+
+// PutMe converts echo context to params.
+func (w *ServerInterfaceWrapper) PutMe(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutMe(ctx)
 	return err
 }
 
@@ -2027,6 +2166,13 @@ func (w *ServerInterfaceWrapper) GetWork(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter most: %s", err))
 	}
 
+	// ------------- Optional query parameter "person" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "person", ctx.QueryParams(), &params.Person, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter person: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetWork(ctx, params)
 	return err
@@ -2778,6 +2924,14 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/dockets/:line", wrapper.GetDocket, options.OperationMiddlewares["getDocket"]...)
 	router.POST(options.BaseURL+"/api/desk/dockets/:line/:action", wrapper.ActOnDocket, options.OperationMiddlewares["actOnDocket"]...)
 	router.GET(options.BaseURL+"/api/desk/work", wrapper.GetWork, options.OperationMiddlewares["getWork"]...)
+	router.PUT(options.BaseURL+"/api/desk/dockets/:line/promise", wrapper.PromiseLine, options.OperationMiddlewares["promiseLine"]...)
+	router.GET(options.BaseURL+"/api/desk/load", wrapper.GetLoad, options.OperationMiddlewares["getLoad"]...)
+	router.POST(options.BaseURL+"/api/desk/items", wrapper.AddItem, options.OperationMiddlewares["addItem"]...)
+	router.DELETE(options.BaseURL+"/api/desk/items/:item", wrapper.DropItem, options.OperationMiddlewares["dropItem"]...)
+	router.PUT(options.BaseURL+"/api/desk/items/:item", wrapper.DecideItem, options.OperationMiddlewares["decideItem"]...)
+	router.POST(options.BaseURL+"/api/desk/items/:item/foresee", wrapper.ForeseeItem, options.OperationMiddlewares["foreseeItem"]...)
+	router.GET(options.BaseURL+"/api/desk/items/:item/papers/:paper", wrapper.GetPaper, options.OperationMiddlewares["getPaper"]...)
+	router.PUT(options.BaseURL+"/api/desk/me", wrapper.PutMe, options.OperationMiddlewares["putMe"]...)
 	router.GET(options.BaseURL+"/api/desk/steps", wrapper.GetSteps, options.OperationMiddlewares["getSteps"]...)
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step", wrapper.GetWorksheet, options.OperationMiddlewares["getWorksheet"]...)
 	router.POST(options.BaseURL+"/api/desk/work/:action", wrapper.ActOnWork, options.OperationMiddlewares["actOnWork"]...)
@@ -3422,6 +3576,46 @@ func (response GetFiledefaultApplicationProblemPlusJSONResponse) VisitGetFileRes
 	return err
 }
 
+type PromiseLineRequestObject struct {
+	Line int64 `json:"line"`
+	Body *PromiseLineJSONRequestBody
+}
+
+type PromiseLineResponseObject interface {
+	VisitPromiseLineResponse(w http.ResponseWriter) error
+}
+
+type PromiseLine200JSONResponse Docket
+
+func (response PromiseLine200JSONResponse) VisitPromiseLineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PromiseLinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PromiseLinedefaultApplicationProblemPlusJSONResponse) VisitPromiseLineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ActOnDocketRequestObject struct {
 	Line   LineParam `json:"line"`
 	Action string    `json:"action"`
@@ -3854,6 +4048,198 @@ func (response AddMembersdefaultApplicationProblemPlusJSONResponse) VisitAddMemb
 	return err
 }
 
+type AddItemRequestObject struct {
+	Body *AddItemJSONRequestBody
+}
+
+type AddItemResponseObject interface {
+	VisitAddItemResponse(w http.ResponseWriter) error
+}
+
+type AddItem200JSONResponse WorkItem
+
+func (response AddItem200JSONResponse) VisitAddItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddItemdefaultApplicationProblemPlusJSONResponse) VisitAddItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropItemRequestObject struct {
+	Item int64 `json:"item"`
+}
+
+type DropItemResponseObject interface {
+	VisitDropItemResponse(w http.ResponseWriter) error
+}
+
+type DropItem204Response struct {
+}
+
+func (response DropItem204Response) VisitDropItemResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropItemdefaultApplicationProblemPlusJSONResponse) VisitDropItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideItemRequestObject struct {
+	Item int64 `json:"item"`
+	Body *DecideItemJSONRequestBody
+}
+
+type DecideItemResponseObject interface {
+	VisitDecideItemResponse(w http.ResponseWriter) error
+}
+
+type DecideItem200JSONResponse WorkItem
+
+func (response DecideItem200JSONResponse) VisitDecideItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DecideItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DecideItemdefaultApplicationProblemPlusJSONResponse) VisitDecideItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ForeseeItemRequestObject struct {
+	Item int64 `json:"item"`
+	Body *ForeseeItemJSONRequestBody
+}
+
+type ForeseeItemResponseObject interface {
+	VisitForeseeItemResponse(w http.ResponseWriter) error
+}
+
+type ForeseeItem200JSONResponse Foresight
+
+func (response ForeseeItem200JSONResponse) VisitForeseeItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ForeseeItemdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ForeseeItemdefaultApplicationProblemPlusJSONResponse) VisitForeseeItemResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPaperRequestObject struct {
+	Item  int64 `json:"item"`
+	Paper int   `json:"paper"`
+}
+
+type GetPaperResponseObject interface {
+	VisitGetPaperResponse(w http.ResponseWriter) error
+}
+
+type GetPaper200JSONResponse PaperView
+
+func (response GetPaper200JSONResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetPaperdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPaperdefaultApplicationProblemPlusJSONResponse) VisitGetPaperResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type KeepTimeRequestObject struct {
 	Body *KeepTimeJSONRequestBody
 }
@@ -3964,6 +4350,44 @@ func (response GetKindsdefaultApplicationProblemPlusJSONResponse) VisitGetKindsR
 	return err
 }
 
+type GetLoadRequestObject struct {
+}
+
+type GetLoadResponseObject interface {
+	VisitGetLoadResponse(w http.ResponseWriter) error
+}
+
+type GetLoad200JSONResponse WorkLoad
+
+func (response GetLoad200JSONResponse) VisitGetLoadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLoaddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLoaddefaultApplicationProblemPlusJSONResponse) VisitGetLoadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetLogRequestObject struct {
 	Params GetLogParams
 }
@@ -4045,6 +4469,45 @@ type ExportLogdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportLogdefaultApplicationProblemPlusJSONResponse) VisitExportLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMeRequestObject struct {
+	Body *PutMeJSONRequestBody
+}
+
+type PutMeResponseObject interface {
+	VisitPutMeResponse(w http.ResponseWriter) error
+}
+
+type PutMe200JSONResponse Session
+
+func (response PutMe200JSONResponse) VisitPutMeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutMedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutMedefaultApplicationProblemPlusJSONResponse) VisitPutMeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8182,6 +8645,9 @@ type StrictServerInterface interface {
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx context.Context, request GetFileRequestObject) (GetFileResponseObject, error)
+	// PromiseLine Promises an order line by another day, and writes that to the customer
+	// (PUT /api/desk/dockets/{line}/promise)
+	PromiseLine(ctx context.Context, request PromiseLineRequestObject) (PromiseLineResponseObject, error)
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
@@ -8215,6 +8681,21 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx context.Context, request AddMembersRequestObject) (AddMembersResponseObject, error)
+	// AddItem Adds a work item by hand, to an order line or to none
+	// (POST /api/desk/items)
+	AddItem(ctx context.Context, request AddItemRequestObject) (AddItemResponseObject, error)
+	// DropItem Takes away an item that was added by hand and not begun
+	// (DELETE /api/desk/items/{item})
+	DropItem(ctx context.Context, request DropItemRequestObject) (DropItemResponseObject, error)
+	// DecideItem Gives an item to somebody, another day, another place in the queue, notes and ticks; refused when somebody else decided meanwhile
+	// (PUT /api/desk/items/{item})
+	DecideItem(ctx context.Context, request DecideItemRequestObject) (DecideItemResponseObject, error)
+	// ForeseeItem What comes of it if an item goes to somebody else or to another day; nothing is kept
+	// (POST /api/desk/items/{item}/foresee)
+	ForeseeItem(ctx context.Context, request ForeseeItemRequestObject) (ForeseeItemResponseObject, error)
+	// GetPaper A text made from the answers that lies beside the work
+	// (GET /api/desk/items/{item}/papers/{paper})
+	GetPaper(ctx context.Context, request GetPaperRequestObject) (GetPaperResponseObject, error)
 	// KeepTime Keeps a time of a product, or of a person, a room or a thing, by hand
 	// (POST /api/desk/kept)
 	KeepTime(ctx context.Context, request KeepTimeRequestObject) (KeepTimeResponseObject, error)
@@ -8224,12 +8705,18 @@ type StrictServerInterface interface {
 	// GetKinds What each kind of question can do, and what compares its answers
 	// (GET /api/desk/kinds)
 	GetKinds(ctx context.Context, request GetKindsRequestObject) (GetKindsResponseObject, error)
+	// GetLoad How the waiting work fills the hours of people, and what will be late
+	// (GET /api/desk/load)
+	GetLoad(ctx context.Context, request GetLoadRequestObject) (GetLoadResponseObject, error)
 	// GetLog Who did what, from where and when
 	// (GET /api/desk/log)
 	GetLog(ctx context.Context, request GetLogRequestObject) (GetLogResponseObject, error)
 	// ExportLog The log as a table (RFC 4180)
 	// (GET /api/desk/log.csv)
 	ExportLog(ctx context.Context, request ExportLogRequestObject) (ExportLogResponseObject, error)
+	// PutMe Says which of the people who do the work is signed in
+	// (PUT /api/desk/me)
+	PutMe(ctx context.Context, request PutMeRequestObject) (PutMeResponseObject, error)
 	// GetMoney What came in of late, and what is open, overpaid or held
 	// (GET /api/desk/money)
 	GetMoney(ctx context.Context, request GetMoneyRequestObject) (GetMoneyResponseObject, error)
@@ -8419,7 +8906,7 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/work)
 	GetWork(ctx context.Context, request GetWorkRequestObject) (GetWorkResponseObject, error)
-	// ActOnWork Starts or finishes work items, or takes the last of that back
+	// ActOnWork Starts or finishes work items, sets those aside that nobody needs, or takes the last of that back
 	// (POST /api/desk/work/{action})
 	ActOnWork(ctx context.Context, request ActOnWorkRequestObject) (ActOnWorkResponseObject, error)
 
@@ -8992,6 +9479,54 @@ func (sh *strictHandler) GetFile(ctx *echo.Context, line LineParam, upload Uploa
 	return nil
 }
 
+// PromiseLine operation middleware
+func (sh *strictHandler) PromiseLine(ctx *echo.Context, line int64) error {
+	var request PromiseLineRequestObject
+
+	request.Line = line
+
+	var body PromiseLineJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PromiseLine(ctx.Request().Context(), request.(PromiseLineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PromiseLine")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PromiseLineResponseObject); ok {
+		return validResponse.VisitPromiseLineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ActOnDocket operation middleware
 func (sh *strictHandler) ActOnDocket(ctx *echo.Context, line LineParam, action string, params ActOnDocketParams) error {
 	var request ActOnDocketRequestObject
@@ -9376,6 +9911,199 @@ func (sh *strictHandler) AddMembers(ctx *echo.Context, id int64) error {
 	return nil
 }
 
+// AddItem operation middleware
+func (sh *strictHandler) AddItem(ctx *echo.Context) error {
+	var request AddItemRequestObject
+
+	var body AddItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddItem(ctx.Request().Context(), request.(AddItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddItemResponseObject); ok {
+		return validResponse.VisitAddItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropItem operation middleware
+func (sh *strictHandler) DropItem(ctx *echo.Context, item int64) error {
+	var request DropItemRequestObject
+
+	request.Item = item
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropItem(ctx.Request().Context(), request.(DropItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropItemResponseObject); ok {
+		return validResponse.VisitDropItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DecideItem operation middleware
+func (sh *strictHandler) DecideItem(ctx *echo.Context, item int64) error {
+	var request DecideItemRequestObject
+
+	request.Item = item
+
+	var body DecideItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DecideItem(ctx.Request().Context(), request.(DecideItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DecideItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DecideItemResponseObject); ok {
+		return validResponse.VisitDecideItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ForeseeItem operation middleware
+func (sh *strictHandler) ForeseeItem(ctx *echo.Context, item int64) error {
+	var request ForeseeItemRequestObject
+
+	request.Item = item
+
+	var body ForeseeItemJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ForeseeItem(ctx.Request().Context(), request.(ForeseeItemRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ForeseeItem")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ForeseeItemResponseObject); ok {
+		return validResponse.VisitForeseeItemResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPaper operation middleware
+func (sh *strictHandler) GetPaper(ctx *echo.Context, item int64, paper int) error {
+	var request GetPaperRequestObject
+
+	request.Item = item
+	request.Paper = paper
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPaper(ctx.Request().Context(), request.(GetPaperRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPaper")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPaperResponseObject); ok {
+		return validResponse.VisitGetPaperResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // KeepTime operation middleware
 func (sh *strictHandler) KeepTime(ctx *echo.Context) error {
 	var request KeepTimeRequestObject
@@ -9470,6 +10198,29 @@ func (sh *strictHandler) GetKinds(ctx *echo.Context) error {
 	return nil
 }
 
+// GetLoad operation middleware
+func (sh *strictHandler) GetLoad(ctx *echo.Context) error {
+	var request GetLoadRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLoad(ctx.Request().Context(), request.(GetLoadRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLoad")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLoadResponseObject); ok {
+		return validResponse.VisitGetLoadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetLog operation middleware
 func (sh *strictHandler) GetLog(ctx *echo.Context, params GetLogParams) error {
 	var request GetLogRequestObject
@@ -9514,6 +10265,52 @@ func (sh *strictHandler) ExportLog(ctx *echo.Context, params ExportLogParams) er
 		return err
 	} else if validResponse, ok := response.(ExportLogResponseObject); ok {
 		return validResponse.VisitExportLogResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutMe operation middleware
+func (sh *strictHandler) PutMe(ctx *echo.Context) error {
+	var request PutMeRequestObject
+
+	var body PutMeJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutMe(ctx.Request().Context(), request.(PutMeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutMe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutMeResponseObject); ok {
+		return validResponse.VisitPutMeResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

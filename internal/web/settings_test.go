@@ -137,7 +137,7 @@ func TestPeopleAndRoomsInTheSettings(t *testing.T) {
 	at := c.buys(lesson("2026-12-02T14:30:00+01:00", 45, 5))
 	b := c.bookingOf(d, at)
 	v := d.settings()
-	if len(v.Settings.Resources) != 6 || v.NextResource != 7 {
+	if len(v.Settings.Resources) != 7 || v.NextResource != 8 {
 		t.Fatalf("%+v, next %d", v.Settings.Resources, v.NextResource)
 	}
 	away := v.Settings
@@ -164,17 +164,17 @@ func TestPeopleAndRoomsInTheSettings(t *testing.T) {
 	bad := func(change func(*booking.Resource), want string) {
 		t.Helper()
 		s := v.Settings
-		s.Resources = append(slices.Clone(v.Settings.Resources), booking.Resource{ID: 7, Name: "Moonlight"})
-		change(&s.Resources[6])
+		s.Resources = append(slices.Clone(v.Settings.Resources), booking.Resource{ID: 8, Name: "Moonlight"})
+		change(&s.Resources[7])
 		d.refused(422, want, "PUT", "/api/desk/settings", put(s))
 	}
-	bad(func(r *booking.Resource) { r.Name = " " }, "resources[6].name resource_name")
-	bad(func(r *booking.Resource) { r.Name = "tobin aske" }, "resources[6].name resource_twice")
-	bad(func(r *booking.Resource) { r.ID = 3 }, "resources[6].name resource_twice")
-	bad(func(r *booking.Resource) { r.Number = -1 }, "resources[6].number resource_number")
-	bad(func(r *booking.Resource) { r.Closures = []calendar.Closure{{From: day, To: day.Add(-1)}} }, "resources[6].closures[0].to closure_order")
-	bad(func(r *booking.Resource) { r.Week = &calendar.Week{1: {{From: 600, To: 700}, {From: 650, To: 800}}} }, "resources[6].week[1] week_order")
-	bad(func(r *booking.Resource) { r.Skills = []string{""} }, "resources[6].skills resource_skills")
+	bad(func(r *booking.Resource) { r.Name = " " }, "resources[7].name resource_name")
+	bad(func(r *booking.Resource) { r.Name = "tobin aske" }, "resources[7].name resource_twice")
+	bad(func(r *booking.Resource) { r.ID = 3 }, "resources[7].name resource_twice")
+	bad(func(r *booking.Resource) { r.Number = -1 }, "resources[7].number resource_number")
+	bad(func(r *booking.Resource) { r.Closures = []calendar.Closure{{From: day, To: day.Add(-1)}} }, "resources[7].closures[0].to closure_order")
+	bad(func(r *booking.Resource) { r.Week = &calendar.Week{1: {{From: 600, To: 700}, {From: 650, To: 800}}} }, "resources[7].week[1] week_order")
+	bad(func(r *booking.Resource) { r.Skills = []string{""} }, "resources[7].skills resource_skills")
 	fewer := v.Settings
 	fewer.Resources = v.Settings.Resources[:5]
 	v = read[api.SettingsView](t, d.want(200, "PUT", "/api/desk/settings", put(fewer)))

@@ -80,8 +80,15 @@ type Work struct {
 	Paid     time.Time
 	Briefed  time.Time
 	Existing []workplan.Item
+	// Entries are those of the line's lists as they were known when it was last
+	// planned.
+	Entries workplan.Entries
+	// People are those whom the booking takes.
+	People []int64
 	// Cancelled says that nothing is to be done any more.
 	Cancelled bool
+	// Foreseen has the work made as if all were paid and answered now.
+	Foreseen bool
 }
 
 // A Result is all that follows from an order line's answers.
@@ -104,6 +111,9 @@ type Result struct {
 	// Work are the wanted work items, and Diff what they change, if asked for.
 	Work []workplan.Item
 	Diff workplan.Diff
+	// Entries are those of the line's lists as they are known now; nil where no
+	// step is for them.
+	Entries workplan.Entries
 }
 
 // Asked is one question that applies.
@@ -440,34 +450,4 @@ func (r *Result) Words(e *product.Edition, k question.Key, f Given) string {
 		return ""
 	}
 	return item.Spec.Words(v, question.Env{Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: f.Quantity})
-}
-
-func (r *Result) plan(e *product.Edition, f Given, env question.Env) {
-	env.Language = f.Work.Language
-	known := *r // what the plan reads
-	wf := workplan.Basis{
-		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, f.Zone, &known.Answers), Missing: r.Missing,
-		Words: func(k question.Key) string {
-			v, ok := known.Answers[k]
-			if !ok {
-				return ""
-			}
-			item, _ := e.Item(k)
-			return item.Spec.Words(v, env)
-		},
-		Field: func(name string) string { return known.deskField(e, &f, &env, name) },
-		Hours: f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing,
-	}
-	if len(r.Brief(e)) == 0 {
-		wf.Briefed = f.Work.Briefed
-	}
-	if k, ok := e.BookingKey(); ok {
-		if v, ok := r.Answers[k].(question.Booking); ok {
-			wf.Booking = v.Start
-		}
-	}
-	if !f.Work.Cancelled {
-		r.Work = e.Plan.Wanted(wf)
-	}
-	r.Diff = workplan.Replan(f.Work.Existing, r.Work, wf, &e.Plan)
 }

@@ -35,17 +35,9 @@ func BriefOf(closed bool, missing []question.Key, items []workplan.Item) Brief {
 	return Complete
 }
 
-// Promise gives when the last of the work is due, and so the day by which an
-// order line is handed over; zero while a due time is not known. What was
-// promised stays when all work is done; a cancelled order promises nothing.
-func Promise(s State, before time.Time, items []workplan.Item) time.Time {
-	if s == Cancelled {
-		return time.Time{}
-	}
-	if !before.IsZero() && !slices.ContainsFunc(items, func(i workplan.Item) bool { return i.Done.IsZero() }) {
-		return before
-	}
-	var last time.Time
+// Due gives when the last of the work is due by its plan; zero while a due time is
+// not known.
+func Due(items []workplan.Item) (last time.Time) {
 	for _, i := range items {
 		if i.Due.IsZero() {
 			return time.Time{}
@@ -55,6 +47,16 @@ func Promise(s State, before time.Time, items []workplan.Item) time.Time {
 		}
 	}
 	return last
+}
+
+// Promising says whether an order line can be promised by a day: its work is there
+// and waits for nothing but itself.
+func Promising(s State, items []workplan.Item) bool {
+	open := func(i workplan.Item) bool { return i.Done.IsZero() }
+	stuck := func(i workplan.Item) bool {
+		return open(i) && i.Waiting() && (i.After == "" || i.Brief || len(i.Missing) > 0)
+	}
+	return s == Placed && slices.ContainsFunc(items, open) && !slices.ContainsFunc(items, stuck)
 }
 
 // Open gives the questions that a customer can still answer after payment:

@@ -13,11 +13,12 @@ type WorkAct string
 const (
 	Begin  WorkAct = "start"  // work on an open item
 	Finish WorkAct = "finish" // an open or begun item
-	Undo   WorkAct = "undo"   // the last of the two
+	Aside  WorkAct = "aside"  // a begun item that nobody needs any more
+	Undo   WorkAct = "undo"   // the last of them
 )
 
 // WorkActs lists them.
-func WorkActs() []WorkAct { return []WorkAct{Begin, Finish, Undo} }
+func WorkActs() []WorkAct { return []WorkAct{Begin, Finish, Aside, Undo} }
 
 // Worked does one act with a work item, or gives the code of what stands
 // against it. An act that was done already, as by a doubled click, is no
@@ -42,8 +43,16 @@ func Worked(i workplan.Item, act WorkAct, siblings []workplan.Item, now time.Tim
 			return i, "item_waits"
 		}
 		return i.Finish(now), ""
+	case Aside:
+		switch {
+		case !i.Done.IsZero():
+			return i, ""
+		case !i.Unneeded:
+			return i, "item_needed"
+		}
+		return i.Aside(now), ""
 	}
-	later := func(o workplan.Item) bool { return o.Step == i.Step && o.Round > i.Round }
+	later := func(o workplan.Item) bool { return o.Step == i.Step && o.Part == i.Part && o.Round > i.Round }
 	switch {
 	case i.Started.IsZero():
 		return i, "item_open"

@@ -141,6 +141,8 @@ func Compile(d Draft) (*Edition, []Finding) {
 	c.surprises()
 	c.booking()
 	c.steps()
+	c.rush()
+	c.findWorking()
 	c.priceLists()
 	for _, f := range c.findings {
 		if f.Error && !f.Whole {
@@ -452,8 +454,13 @@ func (c *check) template(part Part, key, name, text string) *merge.Template {
 
 // fields finds the answers that a text reads and the names that nothing has.
 func (c *check) fields(part Part, key, name string, t *merge.Template, by question.Moment) []question.Key {
+	return c.fieldsOf(part, key, name, t.Fields(), by)
+}
+
+// fieldsOf is fields, of the names that a text reads.
+func (c *check) fieldsOf(part Part, key, name string, names []string, by question.Moment) []question.Key {
 	var keys []question.Key
-	for _, f := range t.Fields() {
+	for _, f := range names {
 		item, ok := c.edition.Item(question.Key(f))
 		switch {
 		case ok && item.Moment.Rank() > by.Rank():
@@ -466,71 +473,4 @@ func (c *check) fields(part Part, key, name string, t *merge.Template, by questi
 		}
 	}
 	return keys
-}
-
-func (c *check) steps() {
-	e := c.edition
-	seen := map[workplan.StepKey]bool{}
-	for i := range e.Steps {
-		s := &e.Steps[i]
-		key := string(s.Key)
-		if err := s.Validate(); err != nil {
-			c.wrong(InStep, key, "finding.step", "step", s.Title, "why", err)
-			continue
-		}
-		if seen[s.Key] {
-			c.wrong(InStep, key, "finding.two_steps_have_key", "key", s.Key)
-			continue
-		}
-		seen[s.Key] = true
-		if s.Booked() && e.Booking == nil {
-			c.wrong(InStep, key, "finding.step_has_time_from_booking", "step", s.Title)
-		}
-		r := workplan.Ready{Step: *s}
-		r.Test = c.condition(InStep, key, s.Title, s.When, question.Desk)
-		if s.Minutes.Entries != nil {
-			item, _ := e.Item(s.Minutes.Of)
-			within := entryNames(item)
-			if within == nil {
-				c.wrong(InStep, key, "finding.step_entries_need_list", "name", s.Title)
-				continue
-			}
-			r.Entry = c.test(InStep, key, s.Title, s.Minutes.Entries, *within, s.Minutes.Of)
-		}
-		r.Text = c.template(InStep, key, s.Title, s.Instructions)
-		r.Fields = c.fields(InStep, key, s.Title, r.Text, question.Desk)
-		r.Needs = nil
-		for _, k := range append(slices.Clone(s.Needs), s.Minutes.Of) {
-			if item, ok := e.Item(k); k != "" && (!ok || !item.Asked()) {
-				c.wrong(InStep, key, "finding.step_needs_answer_there_no", "step", s.Title, "k", k)
-			} else if k != "" && slices.Contains(s.Needs, k) && !slices.Contains(r.Needs, k) {
-				r.Needs = append(r.Needs, k)
-			}
-		}
-		e.Plan.Steps = append(e.Plan.Steps, r)
-	}
-	c.stepOrder(seen)
-	if len(e.Steps) == 0 {
-		c.warn(InStep, "", "finding.there_no_step_yet_so")
-	}
-}
-
-// stepOrder finds steps that wait on each other or on nothing.
-func (c *check) stepOrder(known map[workplan.StepKey]bool) {
-	var keys []question.Key
-	after := map[question.Key][]question.Key{}
-	for _, s := range c.edition.Plan.Steps {
-		keys = append(keys, question.Key(s.Key))
-		if s.Start.On != workplan.AfterStep {
-			continue
-		}
-		if !known[s.Start.Step] {
-			c.wrong(InStep, string(s.Key), "finding.step_starts_after_there_no", "step", s.Title, "step2", s.Start.Step)
-		}
-		after[question.Key(s.Key)] = []question.Key{question.Key(s.Start.Step)}
-	}
-	if _, err := condition.Order(keys, after); err != nil {
-		cycle := err.(*condition.CycleError)
-		c.wrong(InStep, string(cycle.Keys[0]), "finding.steps_wait_on_each_other", "keys", cycle.Keys)
-	}
 }

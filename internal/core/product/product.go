@@ -17,6 +17,7 @@ import (
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/schedule"
 	"ruvo/internal/core/workplan"
 )
 
@@ -79,6 +80,8 @@ type Draft struct {
 	// instead of with their questions.
 	ByHand  bool            `json:"by_hand,omitempty"`
 	Steps   []workplan.Step `json:"steps,omitempty"`
+	Rush    *Rush           `json:"rush,omitempty"`    // an answer that puts its work first
+	Promise *schedule.Terms `json:"promise,omitempty"` // how it is promised; nil for what the business says
 	Booking *booking.Rule   `json:"booking,omitempty"`
 }
 
@@ -134,6 +137,7 @@ type Edition struct {
 	Plan    workplan.Plan
 
 	measures map[charge.Per]question.Key // the questions whose answers measure the line
+	working  []question.Key              // the questions whose answers say what work there is
 	index    map[question.Key]int
 	lacks    []Finding
 	in       map[money.Currency]*Edition // as it is sold in further currencies

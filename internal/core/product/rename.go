@@ -48,6 +48,11 @@ func (d Draft) Rename(from, to question.Key) Draft {
 	for i := range d.Steps {
 		d.Steps[i] = r.step(d.Steps[i])
 	}
+	if d.Rush != nil {
+		rush := *d.Rush
+		r.key(&rush.Of)
+		d.Rush = &rush
+	}
 	if len(d.PriceLists) > 0 {
 		d.PriceLists = d.renamedLists(before, r)
 	}
@@ -116,6 +121,28 @@ func (m mentions) step(s workplan.Step) workplan.Step {
 		m.key(&s.Needs[k])
 	}
 	m.key(&s.Minutes.Of)
+	m.key(&s.Start.Of)
+	s.Title = m.text(s.Title)
+	s.Minutes.Choices = slices.Clone(s.Minutes.Choices)
+	for k := range s.Minutes.Choices {
+		m.key(&s.Minutes.Choices[k].Of)
+	}
+	if s.For != nil {
+		own := *s.For
+		m.key(&own.Of)
+		if own.Each == workplan.EachUnit {
+			own.When = m.condition(own.When)
+		}
+		s.For = &own
+	}
+	s.Checklist = slices.Clone(s.Checklist)
+	for k := range s.Checklist {
+		s.Checklist[k] = m.text(s.Checklist[k])
+	}
+	s.Papers = slices.Clone(s.Papers)
+	for k := range s.Papers {
+		s.Papers[k].Text = m.text(s.Papers[k].Text)
+	}
 	return s
 }
 

@@ -188,7 +188,7 @@ func TestMinutesOfEntries(t *testing.T) {
 		t.Fatal(f)
 	}
 	guests := question.Repeat{Entries: []question.Answers{{"dish": question.One("soup")}, {"dish": question.One("soup")}, {}}}
-	items := e.Plan.Wanted(workplan.Basis{Answers: question.Answers{"guests": guests}, Quantity: 1, Words: func(question.Key) string { return "" }, Field: func(string) string { return "" }, Hours: &calendar.Hours{Zone: time.UTC}})
+	items, _ := e.Plan.Wanted(workplan.Basis{Answers: question.Answers{"guests": guests}, Quantity: 1, Words: func(question.Key, *workplan.For, workplan.Part) string { return "" }, Field: func(string, *workplan.For, workplan.Part) string { return "" }, Hours: &calendar.Hours{Zone: time.UTC}})
 	if len(items) != 1 || items[0].Minutes != 18 {
 		t.Errorf("%+v", items)
 	}

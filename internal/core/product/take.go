@@ -54,6 +54,9 @@ func (d Draft) Take(keys []question.Key) (left Draft, questions []Question, cont
 		if s.Minutes.Of != "" {
 			needs = append(needs, s.Minutes.Of)
 		}
+		if s.For != nil && s.For.Of != "" {
+			needs = append(needs, s.For.Of)
+		}
 		all := len(needs) > 0 && s.Start.On != workplan.AfterStep
 		for _, k := range needs {
 			all = all && slices.Contains(keys, k)

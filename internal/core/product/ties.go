@@ -6,7 +6,6 @@ import (
 
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/question"
-	"ruvo/internal/core/workplan"
 )
 
 // Ties are what a question has to do with the answers of others, each by its
@@ -65,7 +64,7 @@ func (d Draft) Ties() map[question.Key]Ties {
 	}
 	for _, s := range d.Steps {
 		tie(s.Title, "", func(m mentions) {
-			m.step(workplan.Step{When: s.When, Instructions: s.Instructions, Needs: s.Needs, Minutes: s.Minutes})
+			m.step(s)
 		})
 	}
 	for key, t := range all { // in the order of the path

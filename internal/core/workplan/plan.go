@@ -1,119 +1,19 @@
-// Package workplan makes work items from the steps of an edition and the
-// answers of an order line, and plans again when answers change.
 package workplan
 
 import (
 	"maps"
 	"slices"
+	"strconv"
+	"strings"
 	"time"
+
+	"github.com/shopspring/decimal"
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/question"
-	"ruvo/internal/core/words"
 )
-
-// A StepKey names a step within its product.
-type StepKey string
-
-// A Step is one kind of work in a plan.
-type Step struct {
-	Key          StepKey              `json:"key"`
-	Title        string               `json:"title"`
-	Instructions string               `json:"instructions,omitempty"` // with merge fields
-	When         *condition.Condition `json:"when,omitempty"`
-	Minutes      Minutes              `json:"minutes"`
-	Needs        []question.Key       `json:"needs,omitempty"` // the answers that the work is done from
-	Start        Start                `json:"start"`
-	Due          Due                  `json:"due"`
-	Sheet        int64                `json:"sheet,omitempty"` // that brought it in; zero for the product's own
-}
-
-// Minutes is how long a step takes: Fixed, plus Unit for each unit, plus Each
-// for each of what is counted in the answer Of.
-type Minutes struct {
-	Fixed int          `json:"fixed,omitempty"`
-	Unit  int          `json:"unit,omitempty"`
-	Each  int          `json:"each,omitempty"`
-	Of    question.Key `json:"of,omitempty"`
-	Per   Per          `json:"per,omitempty"`
-	// Entries counts only those entries of a list that meet it.
-	Entries *condition.Condition `json:"entries,omitempty"`
-}
-
-// Per is what Each is multiplied by.
-type Per string
-
-const (
-	Character Per = "character" // of a text, white space not counted
-	Answer    Per = "answer"    // the answered number
-)
-
-// Start is when a step becomes ready.
-type Start struct {
-	On   StartOn `json:"on"`
-	Step StepKey `json:"step,omitempty"` // for AfterStep
-}
-
-// A StartOn is what a step waits for.
-type StartOn string
-
-const (
-	OnPayment StartOn = "payment" // the order is placed
-	OnBrief   StartOn = "brief"   // every required answer is there
-	AfterStep StartOn = "step"    // another step is done
-	OnBooking StartOn = "booking" // the booked time begins
-)
-
-// Due is when a step should be done.
-type Due struct {
-	Rule  DueRule `json:"rule"`
-	Count int     `json:"count"`
-}
-
-// A DueRule says what Due counts: working time from when the step is ready, or
-// wall-clock time to or from the booking's start.
-type DueRule string
-
-const (
-	WorkingHours       DueRule = "working_hours"        // of the business's week, from when it can start
-	WorkingDays        DueRule = "working_days"         // with working hours, from when it can start
-	HoursBeforeBooking DueRule = "hours_before_booking" // by the clock, before the booked time
-	DaysBeforeBooking  DueRule = "days_before_booking"  // of the calendar, before the booked day
-	HoursAfterBooking  DueRule = "hours_after_booking"  // by the clock, after the booked time
-	DaysAfterBooking   DueRule = "days_after_booking"   // of the calendar, after the booked day
-)
-
-func (r DueRule) booked() bool { return r != WorkingHours && r != WorkingDays }
-
-// Validate says what is wrong with a step in itself.
-func (s *Step) Validate() error {
-	switch {
-	case !question.Key(s.Key).Valid():
-		return words.Tell("step.key_needs_lowercase_letters_digits")
-	case s.Title == "":
-		return words.Tell("step.needs_title")
-	case min(s.Minutes.Fixed, s.Minutes.Unit, s.Minutes.Each) < 0 || max(s.Minutes.Fixed, s.Minutes.Unit, s.Minutes.Each) > 100_000:
-		return words.Tell("step.minutes_must_not_below_zero")
-	case s.Minutes.Entries != nil && s.Minutes.Each == 0:
-		return words.Tell("step.entries_need_minutes")
-	case s.Minutes.Each > 0 && (s.Minutes.Of == "" || s.Minutes.Per != Character && s.Minutes.Per != Answer):
-		return words.Tell("step.minutes_each_need_question_count")
-	case !slices.Contains([]StartOn{OnPayment, OnBrief, AfterStep, OnBooking}, s.Start.On):
-		return words.Tell("step.must_start_on_payment_on")
-	case s.Start.On == AfterStep && s.Start.Step == "":
-		return words.Tell("step.needs_step_after_which_starts")
-	case !slices.Contains([]DueRule{WorkingHours, WorkingDays, HoursBeforeBooking, DaysBeforeBooking, HoursAfterBooking, DaysAfterBooking}, s.Due.Rule):
-		return words.Tell("step.needs_rule_when_due")
-	case s.Due.Count < 0 || s.Due.Count > 2000:
-		return words.Tell("step.must_due_within_0_2000")
-	}
-	return nil
-}
-
-// Booked says whether the step needs a booking to have its times.
-func (s *Step) Booked() bool { return s.Start.On == OnBooking || s.Due.Rule.booked() }
 
 // A Plan is the steps of an edition, ready to make items.
 type Plan struct{ Steps []Ready }
@@ -122,9 +22,13 @@ type Plan struct{ Steps []Ready }
 type Ready struct {
 	Step
 	Test   *condition.Test
+	Part   *condition.Test // which of its parts have the step
 	Entry  *condition.Test // which entries of a list take minutes
+	Name   *merge.Template // of the title; nil for one without fields
 	Text   *merge.Template
-	Fields []question.Key // the answers that the instructions read
+	Checks []*merge.Template
+	Sheets []*merge.Template // of the papers
+	Fields []question.Key    // the answers that its texts read
 }
 
 // A Basis is what a plan needs besides the edition.
@@ -133,22 +37,38 @@ type Basis struct {
 	Quantity int
 	Known    condition.Facts // what conditions read besides answers
 	Missing  []question.Key  // required, asked and not answered
-	Words    func(question.Key) string
-	Field    func(name string) string // the value of a merge field
+	// Words says how an answer reads; of a part, only what is its own.
+	Words func(k question.Key, f *For, p Part) string
+	// Field gives the value of a merge field, of a part first.
+	Field func(name string, f *For, p Part) string
+	// Parts gives the parts of the line that a step is for; those of a list
+	// without ids.
+	Parts func(*For) []Part
+	// Value gives what a named value of the product comes to.
+	Value func(name string) decimal.Decimal
 
 	Hours   *calendar.Hours
 	Now     time.Time
 	Paid    time.Time // zero while not paid
 	Briefed time.Time // when the brief became complete; zero while it is not
 	Booking time.Time // the booked start; zero without one
+	People  []int64   // who was booked
 	// Existing are the line's items as they are, for what a step waits on.
 	Existing []Item
+	// Entries are those of the line's lists as they were known before.
+	Entries Entries
+	// Cancelled says that nothing is to be done any more.
+	Cancelled bool
 }
 
-// An Item is a step made real for one order line. Its identity is the line,
-// the step and the round: round 0 is the work itself, later rounds are rework.
+// An Item is a step made real for one order line, or a part of it. Its identity is
+// the line, the step, the part and the round: round 0 is the work itself, later
+// rounds are rework.
 type Item struct {
 	Step         StepKey
+	Part         string // the id of what it is for; empty for the whole line
+	Place        int    // of the part among its like, from 1
+	Label        string // what the part is called
 	Round        int
 	Title        string
 	Instructions string
@@ -158,11 +78,18 @@ type Item struct {
 	Brief        bool           // it waits for the brief to be complete
 	Ready        time.Time      // when it can be begun; zero while unknown
 	Due          time.Time      // zero while unknown
+	Who          Who            // the zero Who is anybody
+	During       bool           // it is done in the booked time, by who was booked
+	Checks       []string
 	Uses         map[question.Key]string
+	// Unneeded says that the order has no use any more for what was begun.
+	Unneeded bool
 
 	// What people did. Planning never changes these.
 	Started time.Time
-	Done    time.Time
+	Done    time.Time // finished, or set aside
+	// SetAside says that it was not finished, as nobody needs it.
+	SetAside bool
 	// Seen are the answers as they were when the work began, or was finished.
 	Seen map[question.Key]string
 	// Marks tell what changed since then.
@@ -181,76 +108,236 @@ func (i *Item) Waiting() bool {
 	return i.Done.IsZero() && (len(i.Missing) > 0 || i.After != "" || i.Brief || i.Ready.IsZero())
 }
 
-// Wanted makes the items that the answers ask for, in the order of the steps.
-func (p *Plan) Wanted(f Basis) []Item {
-	chains := chain(f.Existing)
-	wanted := make([]Item, 0, len(p.Steps))
-	at := map[StepKey]int{}
-	var build func(i int) Item
-	busy := map[StepKey]bool{}
-	find := func(k StepKey) (Item, bool) {
-		if i, ok := at[k]; ok {
-			return wanted[i], true
-		}
-		for i := range p.Steps {
-			if p.Steps[i].Key == k && !busy[k] && p.Steps[i].Test.Holds(f.Answers, f.Known) {
-				return build(i), true
-			}
-		}
-		return Item{}, false
-	}
-	build = func(i int) Item {
-		s := &p.Steps[i]
-		busy[s.Key] = true
-		defer delete(busy, s.Key)
-		item := Item{Step: s.Key, Title: s.Title, Minutes: s.minutes(f), Instructions: s.Text.Render(f.Field), Uses: map[question.Key]string{}}
-		for _, k := range s.reads() {
-			if w := f.Words(k); w != "" {
-				item.Uses[k] = w
-			}
-		}
-		for _, k := range s.Needs {
-			if slices.Contains(f.Missing, k) {
-				item.Missing = append(item.Missing, k)
-			}
-		}
-		from := time.Time{}
-		switch s.Start.On {
-		case OnPayment:
-			item.Ready = f.Paid
-		case OnBrief:
-			item.Ready, item.Brief = f.Briefed, f.Briefed.IsZero()
-		case OnBooking:
-			item.Ready = f.Booking
-		case AfterStep:
-			if before, ok := find(s.Start.Step); !ok {
-				item.Ready = f.Paid // a step that is not needed holds nothing up
-			} else if done := finished(chains[s.Start.Step]); !done.IsZero() {
-				item.Ready = done
-			} else {
-				item.After, from = s.Start.Step, before.Due
-			}
-		}
-		if from.IsZero() {
-			from = item.Ready
-		}
-		item.Due = s.due(from, f)
-		return item
-	}
+// A maker makes the items of one order line.
+type maker struct {
+	*Plan
+	f      *Basis
+	chains map[chainKey][]Item
+	parts  map[For][]Part // without conditions, which are tested for each step
+	known  Entries
+	made   map[StepKey][]Item
+	busy   map[StepKey]bool
+}
+
+// Wanted makes the items that the answers ask for, in the order of the steps, and
+// tells the entries of the line's lists as they are known now.
+func (p *Plan) Wanted(f Basis) ([]Item, Entries) {
+	m := &maker{Plan: p, f: &f, chains: chain(f.Existing), parts: map[For][]Part{}, known: Entries{}, made: map[StepKey][]Item{}, busy: map[StepKey]bool{}}
+	var wanted []Item
 	for i := range p.Steps {
-		if p.Steps[i].Test.Holds(f.Answers, f.Known) {
-			wanted = append(wanted, build(i))
-			at[p.Steps[i].Key] = len(wanted) - 1
+		items, _ := m.step(i)
+		wanted = append(wanted, items...)
+	}
+	if len(m.known) == 0 {
+		return wanted, nil
+	}
+	return wanted, m.known
+}
+
+// step makes the items of a step once; false where that is not to be told, as the
+// step waits on itself.
+func (m *maker) step(i int) ([]Item, bool) {
+	s := &m.Steps[i]
+	if made, ok := m.made[s.Key]; ok {
+		return made, true
+	}
+	if m.busy[s.Key] {
+		return nil, false
+	}
+	m.busy[s.Key] = true
+	defer delete(m.busy, s.Key)
+	var items []Item
+	if s.Test.Holds(m.f.Answers, m.f.Known) {
+		for _, p := range m.of(s) {
+			items = append(items, m.item(s, p))
 		}
 	}
-	return wanted
+	m.made[s.Key] = items
+	return items, true
+}
+
+// of gives the parts of the line that a step is for.
+func (m *maker) of(s *Ready) []Part {
+	if s.For == nil {
+		return []Part{{}}
+	}
+	key := For{Each: s.For.Each, Of: s.For.Of}
+	all, ok := m.parts[key]
+	if !ok {
+		all = m.f.Parts(s.For)
+		all = all[:min(len(all), MostParts)]
+		if s.For.Each == EachEntry {
+			prints := make([]string, len(all))
+			for i := range all {
+				prints[i] = all[i].Print
+			}
+			m.known[s.For.Of] = Recognise(m.f.Entries[s.For.Of], prints, m.next(s.For.Of))
+			all = recognised(all, m.known[s.For.Of])
+		}
+		m.parts[key] = all
+	}
+	if s.Part == nil {
+		return all
+	}
+	var some []Part
+	for _, p := range all {
+		if s.Part.Holds(p.Answers, m.f.Known) {
+			some = append(some, p)
+		}
+	}
+	return some
+}
+
+// next gives the first number for an entry of a list that no item was made for.
+func (m *maker) next(list question.Key) int {
+	next := 1
+	for i := range m.f.Existing {
+		of := slices.IndexFunc(m.Steps, func(s Ready) bool { return s.Key == m.f.Existing[i].Step })
+		if of < 0 || m.Steps[of].For == nil || m.Steps[of].For.Of != list {
+			continue
+		}
+		if n, err := strconv.Atoi(m.f.Existing[i].Part); err == nil {
+			next = max(next, n+1)
+		}
+	}
+	return next
+}
+
+func (m *maker) item(s *Ready, p Part) Item {
+	f := m.f
+	field := func(name string) string { return f.Field(name, s.For, p) }
+	item := Item{
+		Step: s.Key, Part: p.ID, Place: p.Place, Label: p.Label, Title: s.Title, Minutes: s.minutes(f, p),
+		Instructions: s.Text.Render(field), Uses: map[question.Key]string{}, Who: s.who(f),
+	}
+	if s.Name != nil {
+		if title := strings.Join(strings.Fields(s.Name.Render(field)), " "); title != "" {
+			item.Title = title
+		}
+	}
+	for _, c := range s.Checks {
+		item.Checks = append(item.Checks, c.Render(field))
+	}
+	for _, k := range s.reads() {
+		if w := f.Words(k, s.For, p); w != "" {
+			item.Uses[k] = w
+		}
+	}
+	for _, k := range s.Needs {
+		if slices.Contains(f.Missing, k) {
+			item.Missing = append(item.Missing, k)
+		}
+	}
+	from := m.ready(s, &item)
+	if from.IsZero() {
+		from = item.Ready
+	}
+	item.Due = s.due(from, *f)
+	item.During = s.Start.On == OnBooking && s.Start.Count == 0 && s.Who != nil && s.Who.Booked
+	return item
+}
+
+// ready fills in what an item waits for and when it can be begun, and gives when it
+// will be if that is known though something stands in the way.
+func (m *maker) ready(s *Ready, item *Item) (from time.Time) {
+	f := m.f
+	switch s.Start.On {
+	case OnPayment:
+		item.Ready = f.Paid
+	case OnBrief:
+		item.Ready, item.Brief = f.Briefed, f.Briefed.IsZero()
+	case OnBooking:
+		item.Ready = s.Start.from(f.Booking, f.Hours.Zone)
+	case OnDay:
+		day := s.Start.Day
+		if v, ok := f.Answers[s.Start.Of]; ok && v.Answered() {
+			day = v.Terms().Day
+		}
+		if day != (calendar.Day{}) {
+			item.Ready = s.Start.from(day.At(0, f.Hours.Zone), f.Hours.Zone)
+		}
+	case AfterStep:
+		return m.after(s, item)
+	}
+	return time.Time{}
+}
+
+// after has an item wait on those of another step: on that of the same part, where
+// both are for the same parts, else on all.
+func (m *maker) after(s *Ready, item *Item) (from time.Time) {
+	i := slices.IndexFunc(m.Steps, func(o Ready) bool { return o.Key == s.Start.Step })
+	if i < 0 {
+		item.Ready = m.f.Paid
+		return time.Time{}
+	}
+	before, _ := m.step(i)
+	if same := m.Steps[i].For.same(s.For); same {
+		before = slices.DeleteFunc(slices.Clone(before), func(o Item) bool { return o.Part != item.Part })
+	}
+	if f := m.Steps[i].For; len(before) == 0 && f != nil && slices.Contains(m.f.Missing, f.Of) {
+		if !slices.Contains(item.Missing, f.Of) { // how many it waits on is not known yet
+			item.Missing = append(item.Missing, f.Of)
+		}
+		return time.Time{}
+	}
+	item.Ready = m.f.Paid // a step that is not needed holds nothing up
+	for _, o := range before {
+		done := finished(m.chains[o.chain()])
+		if done.IsZero() {
+			item.Ready, item.After = time.Time{}, s.Start.Step
+		} else if item.After == "" && done.After(item.Ready) {
+			item.Ready = done
+		}
+		if o.Due.After(from) {
+			from = o.Due
+		}
+	}
+	if item.After == "" {
+		return time.Time{}
+	}
+	return from
+}
+
+// same says whether two steps are for the same parts of a line.
+func (f *For) same(o *For) bool {
+	return f != nil && o != nil && f.Each == o.Each && f.Of == o.Of
+}
+
+func (s *Start) from(at time.Time, zone *time.Location) time.Time {
+	switch {
+	case at.IsZero():
+		return at
+	case s.In == InDays:
+		return at.In(zone).AddDate(0, 0, s.Count)
+	}
+	return at.Add(time.Duration(s.Count) * time.Hour)
+}
+
+// who says who does the step; anybody where nobody was booked.
+func (s *Ready) who(f *Basis) Who {
+	switch {
+	case s.Who == nil:
+		return Who{}
+	case !s.Who.Booked:
+		return *s.Who
+	case len(f.People) == 0:
+		return Who{Booked: true}
+	}
+	return Who{Person: f.People[0], Booked: true}
 }
 
 // reads lists the answers that the work is done from: what it needs, what its
-// instructions show, what its minutes count.
+// texts show, what it is for, what its minutes count.
 func (s *Ready) reads() []question.Key {
 	keys := slices.Clone(s.Needs)
-	for _, k := range append(slices.Clone(s.Fields), s.Minutes.Of) {
+	more := append(slices.Clone(s.Fields), s.Minutes.Of)
+	if s.For != nil && s.For.Each == EachEntry {
+		more = append(more, s.For.Of)
+	}
+	for _, c := range s.Minutes.Choices {
+		more = append(more, c.Of)
+	}
+	for _, k := range more {
 		if k != "" && !slices.Contains(keys, k) {
 			keys = append(keys, k)
 		}
@@ -258,12 +345,37 @@ func (s *Ready) reads() []question.Key {
 	return keys
 }
 
-func (s *Ready) minutes(f Basis) int {
-	m := s.Minutes.Fixed + s.Minutes.Unit*f.Quantity
-	v, ok := f.Answers[s.Minutes.Of]
-	if s.Minutes.Each == 0 || !ok || !v.Answered() {
-		return m
+func (s *Ready) minutes(f *Basis, p Part) int {
+	m := s.Minutes.Fixed
+	if s.For != nil && s.For.Each == EachUnit {
+		m += s.Minutes.Unit
+	} else {
+		m += s.Minutes.Unit * f.Quantity
 	}
+	answer := func(k question.Key) (question.Value, bool) {
+		if v, ok := p.Answers[k]; ok {
+			return v, v.Answered()
+		}
+		v, ok := f.Answers[k]
+		return v, ok && v.Answered()
+	}
+	if v, ok := answer(s.Minutes.Of); ok && s.Minutes.Each > 0 {
+		m += s.Minutes.Each * s.counted(f, v)
+	}
+	for _, c := range s.Minutes.Choices {
+		if v, ok := answer(c.Of); ok {
+			n, _ := question.Times(v, c.Code)
+			m += c.Minutes * int(min(n, longest))
+		}
+	}
+	if s.Minutes.Value != "" {
+		m += int(max(min(f.Value(s.Minutes.Value).Round(0).IntPart(), longest), 0))
+	}
+	return min(m, 10*longest)
+}
+
+// counted gives what of an answer takes minutes each.
+func (s *Ready) counted(f *Basis, v question.Value) int {
 	if list, ok := v.(question.Repeat); ok && s.Entry != nil {
 		n := 0
 		for _, e := range list.Entries {
@@ -271,12 +383,15 @@ func (s *Ready) minutes(f Basis) int {
 				n++
 			}
 		}
-		return m + s.Minutes.Each*n
+		return n
 	}
-	if s.Minutes.Per == Character {
-		return m + s.Minutes.Each*question.Letters(v.Terms().Text)
+	switch s.Minutes.Per {
+	case Character:
+		return question.Letters(v.Terms().Text)
+	case Word:
+		return len(strings.Fields(v.Terms().Text))
 	}
-	return m + s.Minutes.Each*int(min(v.Terms().Number.IntPart(), 100_000))
+	return int(min(v.Terms().Number.IntPart(), longest))
 }
 
 func (s *Ready) due(from time.Time, f Basis) time.Time {
@@ -307,11 +422,19 @@ func (s *Ready) due(from time.Time, f Basis) time.Time {
 	return due // zero, so unknown, with hours that never open
 }
 
-// chain groups items by step, each group in the order of its rounds.
-func chain(items []Item) map[StepKey][]Item {
-	chains := map[StepKey][]Item{}
+// A chainKey names the rounds of one step for one part.
+type chainKey struct {
+	step StepKey
+	part string
+}
+
+func (i *Item) chain() chainKey { return chainKey{i.Step, i.Part} }
+
+// chain groups items by step and part, each group in the order of its rounds.
+func chain(items []Item) map[chainKey][]Item {
+	chains := map[chainKey][]Item{}
 	for _, i := range items {
-		chains[i.Step] = append(chains[i.Step], i)
+		chains[i.chain()] = append(chains[i.chain()], i)
 	}
 	for _, c := range chains {
 		slices.SortFunc(c, func(a, b Item) int { return a.Round - b.Round })
@@ -321,7 +444,7 @@ func chain(items []Item) map[StepKey][]Item {
 
 // finished gives when the last round of a step was done; zero while one is open.
 func finished(c []Item) time.Time {
-	if len(c) == 0 {
+	if len(c) == 0 || c[len(c)-1].SetAside {
 		return time.Time{}
 	}
 	return c[len(c)-1].Done

@@ -1,6 +1,7 @@
 package workplan
 
 import (
+	"cmp"
 	"maps"
 	"slices"
 	"time"
@@ -18,26 +19,33 @@ func (d Diff) Empty() bool { return len(d.Add)+len(d.Update)+len(d.Drop) == 0 }
 
 // Replan compares the items of one order line with those that its answers ask
 // for now. New items are added and items no longer needed dropped, unless they
-// are done. A finished item is never touched, but when an answer it used has
-// changed it is marked with the old and the new value and a rework item is
-// added; when the answer changes back before the rework is begun, mark and
-// rework go again. Replanning with nothing changed gives an empty Diff.
+// are begun: a begun one is kept and marked as no longer needed, so that whoever
+// works on it is told and what they did is not lost; of a cancelled order it is set
+// aside. A finished item is never touched, but when an answer it used has changed it
+// is marked with the old and the new value and a rework item is added; when the
+// answer changes back before the rework is begun, mark and rework go again.
+// Replanning with nothing changed gives an empty Diff.
 func Replan(existing, wanted []Item, f Basis, p *Plan) Diff {
 	var d Diff
 	chains := chain(existing)
 	for _, want := range wanted {
-		c := chains[want.Step]
-		delete(chains, want.Step)
+		c := chains[want.chain()]
+		delete(chains, want.chain())
 		if len(c) == 0 {
 			d.Add = append(d.Add, want)
 			continue
 		}
 		last := c[len(c)-1]
+		if last.SetAside { // and is needed again
+			want.Round = last.Round + 1
+			d.Add = append(d.Add, want)
+			continue
+		}
 		if !last.Done.IsZero() {
 			d.finished(last, want, f, p)
 			continue
 		}
-		if last.Round > 0 && last.Started.IsZero() {
+		if last.Round > 0 && last.Started.IsZero() && !c[len(c)-2].SetAside {
 			if before := c[len(c)-2]; len(marks(before.Seen, want.Uses)) == 0 {
 				d.Drop = append(d.Drop, last)
 				if len(before.Marks) > 0 {
@@ -50,16 +58,30 @@ func Replan(existing, wanted []Item, f Basis, p *Plan) Diff {
 				d.Update = append(d.Update, before)
 			}
 		}
-		d.open(last, want)
+		d.open(last, want, len(c) > 1 && !c[len(c)-2].SetAside)
 	}
-	for _, step := range slices.Sorted(maps.Keys(chains)) {
-		for _, i := range chains[step] {
-			if i.Done.IsZero() {
-				d.Drop = append(d.Drop, i)
-			}
+	for _, key := range slices.SortedFunc(maps.Keys(chains), func(a, b chainKey) int {
+		return cmp.Or(cmp.Compare(a.step, b.step), cmp.Compare(a.part, b.part))
+	}) {
+		for _, i := range chains[key] {
+			d.unneeded(i, f)
 		}
 	}
 	return d
+}
+
+// unneeded takes an item away that nothing asks for any more, or marks it.
+func (d *Diff) unneeded(i Item, f Basis) {
+	switch {
+	case !i.Done.IsZero():
+	case i.Started.IsZero():
+		d.Drop = append(d.Drop, i)
+	case f.Cancelled:
+		d.Update = append(d.Update, i.Aside(f.Now))
+	case !i.Unneeded:
+		i.Unneeded = true
+		d.Update = append(d.Update, i)
+	}
 }
 
 // finished marks a done item whose answers changed and adds its rework.
@@ -81,11 +103,11 @@ func (d *Diff) finished(done, want Item, f Basis, p *Plan) {
 	d.Add = append(d.Add, again)
 }
 
-// open brings an item that is not done up to date.
-func (d *Diff) open(item, want Item) {
+// open brings an item that is not done up to date; again says that it is rework.
+func (d *Diff) open(item, want Item, again bool) {
 	now := want
 	now.Round, now.Started, now.Done, now.Seen, now.Marks = item.Round, item.Started, item.Done, item.Seen, item.Marks
-	if item.Round > 0 { // rework was asked for at its own time
+	if again { // rework was asked for at its own time
 		now.Ready, now.Due, now.After, now.Brief = item.Ready, item.Due, "", false
 	}
 	if !item.Started.IsZero() {
@@ -97,9 +119,11 @@ func (d *Diff) open(item, want Item) {
 }
 
 func same(a, b Item) bool {
-	return a.Title == b.Title && a.Instructions == b.Instructions && a.Minutes == b.Minutes &&
+	return a.Place == b.Place && a.Label == b.Label &&
+		a.Title == b.Title && a.Instructions == b.Instructions && a.Minutes == b.Minutes &&
 		slices.Equal(a.Missing, b.Missing) && a.After == b.After && a.Brief == b.Brief &&
-		a.Ready.Equal(b.Ready) && a.Due.Equal(b.Due) && maps.Equal(a.Uses, b.Uses) && slices.Equal(a.Marks, b.Marks)
+		a.Ready.Equal(b.Ready) && a.Due.Equal(b.Due) && a.Who == b.Who && a.During == b.During && a.Unneeded == b.Unneeded &&
+		slices.Equal(a.Checks, b.Checks) && maps.Equal(a.Uses, b.Uses) && slices.Equal(a.Marks, b.Marks)
 }
 
 // Begin gives the item as someone starts it.
@@ -118,10 +142,16 @@ func (i Item) Finish(now time.Time) Item {
 	return i
 }
 
-// Undo takes back the last of Begin and Finish.
+// Aside gives the item as someone sets it aside unfinished, as nobody needs it.
+func (i Item) Aside(now time.Time) Item {
+	i.Done, i.SetAside, i.Marks = now, true, nil
+	return i
+}
+
+// Undo takes back the last of Begin, Finish and Aside.
 func (i Item) Undo() Item {
 	if !i.Done.IsZero() {
-		i.Done = time.Time{}
+		i.Done, i.SetAside = time.Time{}, false
 		return i
 	}
 	i.Started, i.Seen, i.Marks = time.Time{}, nil, nil

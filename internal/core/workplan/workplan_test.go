@@ -57,7 +57,7 @@ func must(t *testing.T, err error) {
 func facts(answers map[question.Key]string, missing ...question.Key) Basis {
 	f := Basis{Answers: question.Answers{}, Quantity: 1, Missing: missing, Hours: hours, Now: paid, Paid: paid}
 	fields := map[string]string{}
-	f.Field = func(name string) string { return fields[name] }
+	f.Field = func(name string, _ *For, _ Part) string { return fields[name] }
 	for k, v := range answers {
 		if v == "yes" || v == "no" {
 			f.Answers[k] = question.YesNo(v == "yes")
@@ -66,7 +66,7 @@ func facts(answers map[question.Key]string, missing ...question.Key) Basis {
 		}
 		fields[string(k)] = v
 	}
-	f.Words = func(k question.Key) string { return answers[k] }
+	f.Words = func(k question.Key, _ *For, _ Part) string { return answers[k] }
 	if len(missing) == 0 {
 		f.Briefed = paid
 	}
@@ -76,27 +76,30 @@ func facts(answers map[question.Key]string, missing ...question.Key) Basis {
 // bench is an order line's work as it is kept: it applies diffs as a store
 // would.
 type bench struct {
-	t     *testing.T
-	plan  *Plan
-	items []Item
-	now   time.Time
+	t       *testing.T
+	plan    *Plan
+	items   []Item
+	entries Entries
+	now     time.Time
 }
 
 func (b *bench) replan(f Basis) (changes int) {
 	b.t.Helper()
 	f.Now = b.now
 	for range 10 {
-		f.Existing = b.items
-		d := Replan(b.items, b.plan.Wanted(f), f, b.plan)
+		f.Existing, f.Entries = b.items, b.entries
+		wanted, entries := b.plan.Wanted(f)
+		d := Replan(b.items, wanted, f, b.plan)
+		b.entries = entries
 		if d.Empty() {
 			return changes
 		}
 		changes++
 		for _, i := range d.Drop {
-			b.items = slices.DeleteFunc(b.items, func(x Item) bool { return x.Step == i.Step && x.Round == i.Round })
+			b.items = slices.DeleteFunc(b.items, func(x Item) bool { return x.Step == i.Step && x.Part == i.Part && x.Round == i.Round })
 		}
 		for _, i := range d.Update {
-			b.items[b.find(i.Step, i.Round)] = i
+			b.items[slices.IndexFunc(b.items, func(x Item) bool { return x.Step == i.Step && x.Part == i.Part && x.Round == i.Round })] = i
 		}
 		b.items = append(b.items, d.Add...)
 	}
@@ -164,7 +167,7 @@ func (b *bench) expect(want string) {
 func TestWanted(t *testing.T) {
 	f := facts(map[question.Key]string{"night": "Sat", "title": "Three sisters", "gift": "yes"})
 	f.Quantity = 3
-	items := plan(t).Wanted(f)
+	items, _ := plan(t).Wanted(f)
 	if len(items) != 4 {
 		t.Fatalf("%d items", len(items))
 	}
@@ -184,7 +187,7 @@ func TestWanted(t *testing.T) {
 
 func TestWhatAnItemWaitsFor(t *testing.T) {
 	f := facts(map[question.Key]string{"night": "Sat", "gift": "yes"}, "title")
-	items := plan(t).Wanted(f)
+	items, _ := plan(t).Wanted(f)
 	if got := items[1].Missing; !slices.Equal(got, []question.Key{"title"}) {
 		t.Errorf("the letter waits for %v", got)
 	}
@@ -213,13 +216,15 @@ func TestBookingTimes(t *testing.T) {
 		p := &Plan{Steps: []Ready{{Step: Step{Key: "a", Title: "A", Start: Start{On: c.start}, Due: c.due}}}}
 		f := facts(nil)
 		f.Booking = start
-		i := p.Wanted(f)[0]
+		items, _ := p.Wanted(f)
+		i := items[0]
 		if r, d := i.Ready.In(zone).Format("2 15:04"), i.Due.In(zone).Format("2 15:04"); r != c.ready || d != c.want {
 			t.Errorf("%s %v: ready %s, due %s; want %s, %s", c.start, c.due, r, d, c.ready, c.want)
 		}
 	}
 	p := &Plan{Steps: []Ready{{Step: Step{Key: "a", Title: "A", Start: Start{On: OnBooking}, Due: Due{DaysAfterBooking, 1}}}}}
-	if i := p.Wanted(facts(nil))[0]; !i.Waiting() || !i.Due.IsZero() {
+	items, _ := p.Wanted(facts(nil))
+	if i := items[0]; !i.Waiting() || !i.Due.IsZero() {
 		t.Errorf("without a booking there is no time: %+v", i)
 	}
 }
@@ -404,10 +409,10 @@ func TestStepsThatMakeNoSense(t *testing.T) {
 func TestMinutesCountAnswers(t *testing.T) {
 	s := &Ready{Step: Step{Minutes: Minutes{Fixed: 10, Each: 25, Of: "pictures", Per: Answer}}}
 	f := Basis{Quantity: 1, Answers: question.Answers{"pictures": question.Number{Decimal: decimal.NewFromInt(7)}}}
-	if m := s.minutes(f); m != 185 {
+	if m := s.minutes(&f, Part{}); m != 185 {
 		t.Errorf("seven pictures take %d minutes, want 185", m)
 	}
-	if m := s.minutes(Basis{Quantity: 1}); m != 10 {
+	if m := s.minutes(&Basis{Quantity: 1}, Part{}); m != 10 {
 		t.Errorf("no answer takes %d minutes, want 10", m)
 	}
 }

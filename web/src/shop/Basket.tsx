@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
 import { loadFields, shown } from "../shared/questions/fields";
+import { Foreseen } from "../shared/slip/Foreseen";
 import { type Row, Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useEvaluation } from "../shared/useEvaluation";
@@ -168,6 +169,7 @@ function BasketLine({
               </div>
             ))}
         </dl>
+        <Foreseen promise={view?.evaluation?.promise} />
       </div>
     </article>
   );

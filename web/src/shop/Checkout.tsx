@@ -8,6 +8,7 @@ import { randomName } from "../shared/name";
 import { QuestionField } from "../shared/questions/QuestionField";
 import { QuestionList } from "../shared/questions/QuestionList";
 import { faultsOf } from "../shared/questions/types";
+import { Foreseen, withDays } from "../shared/slip/Foreseen";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useChange } from "../shared/useChange";
@@ -75,7 +76,16 @@ export function Checkout() {
             title={t("Slip")}
             marked={marked}
             wording={wordingIn(view.result)}
-          />
+          >
+            {view.result.lines.map((l, i) => (
+              <Foreseen
+                // biome-ignore lint/suspicious/noArrayIndexKey: a line is known by its place
+                key={i}
+                promise={l.evaluation?.promise}
+                of={(view.result?.lines.length ?? 0) > 1 ? l.page?.title : undefined}
+              />
+            ))}
+          </Slip>
         )}
         <CancelTerms sets={view.result?.cancelling} />
         {/* before the slip is there, it would be pushed down */}
@@ -193,9 +203,11 @@ function About({ name, view, stale }: Step) {
         if (!line?.page || line.product !== entry.product) return null;
         const page = line.page;
         const asked = new Map(line.evaluation?.asked.map((a) => [a.key, a]));
-        const questions = page.questions.filter(
-          (q) => q.moment === "paying" && asked.has(q.key) && (q.scope !== "order" || first(q.key) === i),
-        );
+        const questions = page.questions
+          .filter(
+            (q) => q.moment === "paying" && asked.has(q.key) && (q.scope !== "order" || first(q.key) === i),
+          )
+          .map((q) => withDays(q, line.evaluation, (when) => t("ready by {{when}}", { when })));
         if (questions.length === 0) return null;
         return (
           <section key={entry.id}>

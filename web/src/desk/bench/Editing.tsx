@@ -6,7 +6,7 @@ import { LinkedEditor } from "./LinkedEditor";
 import { PriceEditor } from "./PriceEditor";
 import { ProductEditor } from "./ProductEditor";
 import { QuestionEditor } from "./QuestionEditor";
-import { StepEditor } from "./StepEditor";
+import { StepEditor } from "./step/StepEditor";
 import { useTrial } from "./trial";
 
 type Props = {

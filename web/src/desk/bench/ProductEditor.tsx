@@ -4,6 +4,7 @@ import { Labelled } from "../../shared/Labelled";
 import { PicturePicker } from "../../shared/PicturePicker";
 import { WholeBox } from "../../shared/questions/boxes";
 import type { Draft } from "./draft";
+import { PlanTerms } from "./PlanTerms";
 
 type Props = { draft: Draft; change: (draft: Draft) => void };
 
@@ -55,6 +56,7 @@ export function ProductEditor({ draft, change }: Props) {
       </div>
       {area("description", t("What it is"), t("Markdown."))}
       {area("next", t("What happens next"), t("Markdown; customers read it before and after they buy."))}
+      <PlanTerms draft={draft} change={change} />
     </>
   );
 }

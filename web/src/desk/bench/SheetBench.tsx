@@ -16,7 +16,7 @@ import { Values } from "./PriceEditor";
 import { QuestionEditor } from "./QuestionEditor";
 import { ReplayView } from "./ReplayView";
 import { Repricing } from "./Repricing";
-import { StepEditor } from "./StepEditor";
+import { StepEditor } from "./step/StepEditor";
 import { TrialContext } from "./trial";
 import { useKeeping } from "./useKeeping";
 import "./bench.css";

@@ -14,12 +14,15 @@ import { useChange } from "../../shared/useChange";
 import { useMarked } from "../../shared/useMarked";
 import { MoveDialog } from "../calendar/MoveDialog";
 import { useHere } from "../here";
+import { NewItem } from "../work/NewItem";
+import { useLoad } from "../work/Work";
 import { WorkRow } from "../work/WorkRow";
 import { Answer } from "./Answer";
 import { Evidence } from "./Evidence";
 import { Fill } from "./Fill";
 import { OrderMoney, PaidMark } from "./OrderMoney";
 import { BriefMark } from "./Orders";
+import { Promised, Replans } from "./Promised";
 
 type Action = "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links";
 
@@ -38,6 +41,7 @@ export function OrderDocket({ line }: { line: number }) {
     refreshes: ["orders"],
     done: (d) => queries.setQueryData(["docket", line], d),
   });
+  const load = useLoad();
   if (docket.error) return <Trouble error={docket.error} again={() => docket.refetch()} />;
   const d = docket.data;
   if (!d) return null;
@@ -87,8 +91,12 @@ export function OrderDocket({ line }: { line: number }) {
             </div>
           )}
           {d.work.map((w) => (
-            <WorkRow key={w.id} item={w} today={today} bare />
+            <WorkRow key={w.id} item={w} today={today} bare people={load.data?.people} />
           ))}
+          {!unplaced && d.cancelled === undefined && (
+            <NewItem people={load.data?.people ?? []} today={today} line={d.line} />
+          )}
+          {d.replans && <Replans list={d.replans} zone={session.zone} today={today} />}
           {d.history.length > 0 && <History changes={d.history} zone={session.zone} today={today} />}
         </div>
         <div className="stack">
@@ -133,10 +141,7 @@ function Stub({ d }: Docketed) {
         </Fact>
       )}
       <Fact name={t("Promised")}>
-        <strong>{d.promised ? day(d.promised, today) : t("no day yet")}</strong>
-        {d.days_left !== undefined && d.days_left > 0 && (
-          <div className="small quiet">{t("in {{count}} working days", { count: d.days_left })}</div>
-        )}
+        <Promised d={d} />
       </Fact>
       <Fact name={t("Brief")}>
         <Gauge

@@ -9,6 +9,7 @@ import { languages } from "../../shared/i18n";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { PromiseTerms } from "../bench/PromiseTerms";
 import { useHere } from "../here";
 import { DaysOff } from "../hours/DaysOff";
 import { WeekHours } from "../hours/WeekHours";
@@ -256,6 +257,20 @@ function Editor({ view: start }: { view: View }) {
           set={(resources) => set({ resources })}
           of={of}
         />
+      </section>
+      <section className="sheet">
+        <h2>{t("Promises")}</h2>
+        <p className="quiet small">
+          {t(
+            "Orders are promised for the day on which their work will be done, placed after all that waits.",
+          )}
+        </p>
+        <PromiseTerms terms={v.work} set={(work) => set({ work })} />
+        {of("work") && (
+          <div className="question-fault" role="alert">
+            {of("work")}
+          </div>
+        )}
       </section>
       <section className="sheet">
         <h2>{t("Calendars")}</h2>

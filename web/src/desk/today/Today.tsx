@@ -8,12 +8,17 @@ import { away, day, local, money, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
+import { Late } from "../work/Late";
+import { useDecide } from "../work/useDecide";
+import { useLoad } from "../work/Work";
 import { WorkRow } from "../work/WorkRow";
 
 export function Today() {
   const { t } = useTranslation();
   const { session, today } = useHere();
   const view = useQuery({ queryKey: ["today"], queryFn: () => take(api.GET("/api/desk/today")) });
+  const ahead = useLoad();
+  const decide = useDecide();
   if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
   if (!view.data) return null;
   const { work, customers, coming, load, overdue, awaiting, undecided } = view.data;
@@ -24,6 +29,8 @@ export function Today() {
         <span className="quiet">{session.business}</span>
       </div>
       <Load days={load} today={today} />
+      {ahead.data && <Late late={ahead.data.late} today={today} decide={decide} />}
+      <Trouble error={decide.problem} />
       <div className="today">
         <Column
           title={t("Waits for me")}
@@ -36,7 +43,7 @@ export function Today() {
             </Link>
           )}
           {work.map((i) => (
-            <WorkRow key={i.id} item={i} today={today} />
+            <WorkRow key={i.id} item={i} today={today} people={ahead.data?.people} />
           ))}
         </Column>
         <Column
@@ -147,12 +154,12 @@ function Waiting({ c, today, zone }: { c: Schemas["WaitingCustomer"]; today: str
   );
 }
 
-// Load draws the work due on each of the next working days against its hours.
+// Load draws the work placed on each of the next working days against its hours.
 function Load({ days, today }: { days: Schemas["DayLoad"][]; today: string }) {
   const { t } = useTranslation();
   const tallest = Math.max(1, ...days.map((d) => Math.max(d.planned, d.hours)));
   return (
-    <section className="load" aria-label={t("Work due on the coming working days")}>
+    <section className="load" aria-label={t("Work on the coming working days")}>
       {days.map((d) => {
         const over = d.planned > d.hours;
         return (

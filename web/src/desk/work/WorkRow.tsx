@@ -1,3 +1,4 @@
+import { useDraggable } from "@dnd-kit/core";
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
@@ -5,8 +6,10 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { day, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { ItemBeside } from "./ItemBeside";
+import { type Item, workLists } from "./useDecide";
 
-type Action = "start" | "finish" | "undo";
+type Action = "start" | "finish" | "aside" | "undo";
 
 // useWorkAction starts or finishes items, or takes that back, and has every
 // list that shows work look again.
@@ -14,7 +17,7 @@ export function useWorkAction() {
   return useChange({
     send: ({ action, items }: { action: Action; items: number[] }) =>
       take(api.POST("/api/desk/work/{action}", { params: { path: { action } }, body: { items } })),
-    refreshes: ["today", "work", "worksheet", "steps", "docket", "orders"],
+    refreshes: workLists,
   });
 }
 
@@ -59,39 +62,78 @@ export function Waits({ item }: { item: Pick<Schemas["WorkItem"], "waits"> }) {
   return <span className="mark bad wrap">{t("waits {{words}}", { words: words.join(", ") })}</span>;
 }
 
+type RowProps = {
+  item: Item;
+  today: string;
+  // within its own order
+  bare?: boolean;
+  people?: Schemas["WorkPerson"][];
+  // gives it to somebody else, or another day
+  move?: (item: Item) => void;
+};
+
 // WorkRow shows one work item with what can be done with it.
-export function WorkRow({ item, today, bare }: { item: Schemas["WorkItem"]; today: string; bare?: boolean }) {
+export function WorkRow({ item, today, bare, people, move }: RowProps) {
   const { t } = useTranslation();
   const act = useWorkAction();
   const run = (action: Action) => act.send({ action, items: [item.id] });
   const done = item.state === "done";
+  const drag = useDraggable({ id: item.id, data: { item }, disabled: !move || done });
   return (
     <div className={done ? "work-row done" : "work-row"} data-item={item.id}>
-      <span className="work-state" aria-hidden="true">
-        {done ? "●" : item.state === "started" ? "◐" : "○"}
+      <span
+        ref={drag.setNodeRef}
+        className={move && !done ? "work-state held" : "work-state"}
+        {...(move && !done ? { ...drag.attributes, ...drag.listeners } : { "aria-hidden": true })}
+        {...(move && !done ? { "aria-label": t("Move {{what}}", { what: item.title }) } : {})}
+      >
+        {done ? (item.aside ? "–" : "●") : item.state === "started" ? "◐" : "○"}
       </span>
       <div className="work-words">
         <div className="row work-head">
           <strong>{item.title}</strong>
-          {!bare && (
+          {item.part && !item.title.includes(item.part) && <span>{item.part}</span>}
+          {!bare && item.line > 0 && (
             <Link to={`/orders/${item.line}`} className="num">
               {item.number}
             </Link>
           )}
           {!bare && <span className="quiet small">{item.customer}</span>}
+          {(item.priority ?? 0) !== 0 && (
+            <span className="mark">{(item.priority ?? 0) > 0 ? t("first") : t("last")}</span>
+          )}
+          {item.repeats && <span className="mark">{t("comes again")}</span>}
         </div>
         {item.instructions && !done && <div className="small work-instructions">{item.instructions}</div>}
         <Marks item={item} />
+        {item.unneeded && (
+          <div className="small">
+            <span className="mark attention">{t("not needed any more")}</span>{" "}
+            {t("The order has no use for it now. Finish it, or set it aside.")}
+          </div>
+        )}
         {!done && <Waits item={item} />}
+        <ItemBeside key={item.version} item={item} brief={move !== undefined} />
         <Trouble error={act.problem} />
       </div>
       <div className="work-side">
         <span className="quiet small num">{span(item.minutes)}</span>
-        {done ? <span className="mark good">{t("done")}</span> : <Due item={item} today={today} />}
+        {done ? (
+          <span className="mark good">{item.aside ? t("set aside") : t("done")}</span>
+        ) : (
+          <Due item={item} today={today} />
+        )}
+        {!done && <Doer item={item} people={people} today={today} />}
         <div className="row">
           {item.state === "ready" && (
             <Button size="small" loading={act.busy} onClick={() => run("start")}>
               {t("Start")}
+              <span className="sr"> {item.title}</span>
+            </Button>
+          )}
+          {item.unneeded && (
+            <Button size="small" loading={act.busy} onClick={() => run("aside")}>
+              {t("Set aside")}
               <span className="sr"> {item.title}</span>
             </Button>
           )}
@@ -107,8 +149,30 @@ export function WorkRow({ item, today, bare }: { item: Schemas["WorkItem"]; toda
               <span className="sr"> {item.title}</span>
             </Button>
           )}
+          {move && !done && (
+            <Button size="small" type="text" onClick={() => move(item)}>
+              {t("Give or move")}
+              <span className="sr"> {item.title}</span>
+            </Button>
+          )}
         </div>
       </div>
     </div>
+  );
+}
+
+// Doer says who will do an item, and when.
+function Doer({ item, people = [], today }: Pick<RowProps, "item" | "people" | "today">) {
+  const { t } = useTranslation();
+  const name = people.find((p) => p.id === item.person)?.name;
+  if (item.nobody) return <span className="mark bad">{t("nobody can do it")}</span>;
+  if (!item.begins) return null;
+  const when = item.ends && item.ends !== today ? day(item.ends, today) : t("today");
+  return (
+    <span className={item.slips ? "small over" : "small quiet"}>
+      {[name, item.slips && !item.late ? t("done {{when}} only", { when }) : t("done {{when}}", { when })]
+        .filter(Boolean)
+        .join(", ")}
+    </span>
   );
 }

@@ -844,6 +844,136 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/dockets/{line}/promise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Promises an order line by another day, and writes that to the customer */
+        put: operations["promiseLine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/load": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the waiting work fills the hours of people, and what will be late */
+        get: operations["getLoad"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adds a work item by hand, to an order line or to none */
+        post: operations["addItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/items/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Gives an item to somebody, another day, another place in the queue, notes and ticks; refused when somebody else decided meanwhile */
+        put: operations["decideItem"];
+        post?: never;
+        /** Takes away an item that was added by hand and not begun */
+        delete: operations["dropItem"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/items/{item}/foresee": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What comes of it if an item goes to somebody else or to another day; nothing is kept */
+        post: operations["foreseeItem"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/items/{item}/papers/{paper}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: number;
+                /** @description From 0 */
+                paper: number;
+            };
+            cookie?: never;
+        };
+        /** A text made from the answers that lies beside the work */
+        get: operations["getPaper"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says which of the people who do the work is signed in */
+        put: operations["putMe"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/steps": {
         parameters: {
             query?: never;
@@ -884,13 +1014,13 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                action: "start" | "finish" | "undo";
+                action: "start" | "finish" | "aside" | "undo";
             };
             cookie?: never;
         };
         get?: never;
         put?: never;
-        /** Starts or finishes work items, or takes the last of that back */
+        /** Starts or finishes work items, sets those aside that nobody needs, or takes the last of that back */
         post: operations["actOnWork"];
         delete?: never;
         options?: never;
@@ -2097,6 +2227,12 @@ export interface components {
             by_hand?: boolean;
             /** @description The rules of price that an edition computes by; a draft has none */
             rules?: number;
+            /** @description The answer that puts its work before that of others */
+            rush?: {
+                of: string;
+                codes: string[];
+            };
+            promise?: components["schemas"]["PromiseTerms"];
             steps?: components["schemas"]["Step"][];
             booking?: components["schemas"]["BookingRule"];
         };
@@ -2407,14 +2543,47 @@ export interface components {
                 each?: number;
                 of?: string;
                 /** @enum {string} */
-                per?: "" | "character" | "answer";
+                per?: "" | "character" | "word" | "answer";
                 entries?: components["schemas"]["Condition"];
+                choices?: {
+                    of: string;
+                    code: string;
+                    minutes: number;
+                }[];
+                /** @description The named value that comes to further minutes */
+                value?: string;
             };
+            /** @description What of an order line it exists once for each of; once per line without it */
+            for?: {
+                /** @enum {string} */
+                each: "unit" | "entry" | "person" | "choice" | "file";
+                of?: string;
+                when?: components["schemas"]["Condition"];
+            };
+            who?: {
+                /** Format: int64 */
+                person?: number;
+                skill?: string;
+                booked?: boolean;
+            };
+            checklist?: string[];
+            papers?: {
+                title: string;
+                /** @description Markdown with merge fields */
+                text: string;
+            }[];
             needs?: string[];
             start: {
                 /** @enum {string} */
-                on: "payment" | "brief" | "step" | "booking";
+                on: "payment" | "brief" | "step" | "booking" | "day";
                 step?: string;
+                /** @description So much after the booking or the day, below zero before */
+                count?: number;
+                /** @enum {string} */
+                in?: "" | "hours" | "days";
+                day?: string;
+                /** @description The question that asks for the day */
+                of?: string;
             };
             due: {
                 /** @enum {string} */
@@ -2582,6 +2751,20 @@ export interface components {
             closures: components["schemas"]["Closure"][];
             /** @description People, rooms and things that bookings take */
             resources: components["schemas"]["Resource"][];
+            work: components["schemas"]["PromiseTerms"];
+        };
+        PromiseTerms: {
+            /** @description Working days put on top of when the work is done */
+            slack: number;
+            /** @description Working days that a promise may be away; 0 is no bound */
+            latest?: number;
+            /**
+             * @description What happens when there is more work than that
+             * @enum {string}
+             */
+            beyond?: "stop" | "slow";
+            /** @description Orders a day that are taken then */
+            daily?: number;
         };
         Exception: {
             day: string;
@@ -2895,6 +3078,23 @@ export interface components {
             slip: components["schemas"]["Slip"];
             /** @description Nothing stands in the way at this moment */
             ready: boolean;
+            promise?: components["schemas"]["Foreseen"];
+            /** @description The day, in words, of each choice of the question that puts the work first, by its code */
+            rushes?: {
+                [key: string]: string;
+            };
+            /** @description The key of that question */
+            rush_of?: string;
+        };
+        /** @description By when the work will be done, if it is ordered now */
+        Foreseen: {
+            day: string;
+            /** @description The day in words */
+            words: string;
+            /** @description The answers put it before other work */
+            rush: boolean;
+            /** @description Something is still to be answered, which it counts on being done at once */
+            rest: boolean;
         };
         AskedQuestion: {
             key: string;
@@ -4039,6 +4239,11 @@ export interface components {
             zone: string;
             /** Format: date-time */
             now: string;
+            /**
+             * Format: int64
+             * @description Which of the people who do the work that is
+             */
+            person?: number;
             /** @description Where the simulated payment service is told how to behave; missing for a real one */
             simulated?: string;
             /** @description Where transfers are made up and had as a bank statement; missing where none is simulated */
@@ -4454,6 +4659,9 @@ export interface components {
             promised?: string;
             /** @description Working days until the promised day */
             days_left?: number;
+            promise?: components["schemas"]["PromiseView"];
+            /** @description What planning its work again changed, the newest first */
+            replans?: components["schemas"]["ReplanView"][];
             booked?: string;
             booking?: components["schemas"]["BookingRow"];
             /** @description Of a course, all that are booked */
@@ -4578,6 +4786,219 @@ export interface components {
             late?: boolean;
             /** Format: date-time */
             done?: string;
+            /** @description Counts what people decided about it */
+            version?: number;
+            /** @description What of the order line it is for */
+            part?: string;
+            /**
+             * Format: int64
+             * @description Who does it by the schedule, or did
+             */
+            person?: number;
+            /**
+             * Format: int64
+             * @description To whom somebody gave it
+             */
+            assigned?: number;
+            /** @description Who does it by the plan, in words */
+            planned_for?: string;
+            /** @description The day on which it will be begun */
+            begins?: string;
+            /** @description The day on which it will be done */
+            ends?: string;
+            /** @description It will be done later than it is due */
+            slips?: boolean;
+            /** @description Nobody is there who can do it */
+            nobody?: boolean;
+            /** @description The day that somebody put it to */
+            own_due?: string;
+            /** @description The day before which somebody wants it not begun */
+            own_from?: string;
+            priority?: number;
+            note?: string;
+            checks?: components["schemas"]["Check"][];
+            /** @description Titles of what lies beside the work */
+            papers?: string[];
+            /** @description It was begun, and the order has no use for it any more */
+            unneeded?: boolean;
+            /** @description It was set aside unfinished */
+            aside?: boolean;
+            by_hand?: boolean;
+            /** @description When it comes again, as an RRULE */
+            repeats?: string;
+        };
+        /** @description Why it was promised by that day */
+        PromiseView: {
+            /** Format: date-time */
+            made: string;
+            /** @description Minutes of work that waited then */
+            ahead: number;
+            /** @description Minutes of its own */
+            own: number;
+            /** @description Working days put on top */
+            slack: number;
+            rush: boolean;
+            /** @description Who put it by hand */
+            author?: string;
+            /** @description The day on which it will be done as it stands; missing when that is not known */
+            foreseen?: string;
+            late?: boolean;
+            /** @description Numbers of orders that it made late */
+            later: number[];
+        };
+        ReplanView: {
+            /** Format: date-time */
+            at: string;
+            said: string[];
+        };
+        NewPromise: {
+            day: string;
+            /** @description Writes to the customer */
+            tell?: boolean;
+            word?: string;
+        };
+        Check: {
+            text: string;
+            done: boolean;
+        };
+        ItemDecision: {
+            version: number;
+            /**
+             * Format: int64
+             * @description 0 gives it back to whom it is planned for
+             */
+            assigned?: number;
+            /** @description A day; empty for the planned one */
+            own_due?: string;
+            /** @description A day before which it is not begun; empty for none */
+            own_from?: string;
+            priority?: number;
+            note?: string;
+            ticked?: string[];
+            /** @description Of an item by hand */
+            title?: string;
+            /** @description Of an item by hand */
+            instructions?: string;
+            /** @description Of an item by hand */
+            minutes?: number;
+        };
+        NewItem: {
+            title: string;
+            instructions?: string;
+            minutes?: number;
+            /** @description A day; today without it */
+            due?: string;
+            /** Format: int64 */
+            assigned?: number;
+            /**
+             * Format: int64
+             * @description The order line that it belongs to
+             */
+            line?: number;
+            /** @description When it comes again, as an RRULE */
+            repeats?: string;
+        };
+        Foresight: {
+            /** @description The day on which the item will be begun; empty where nobody can do it */
+            begins: string;
+            ends: string;
+            moves: components["schemas"]["ForeseenMove"][];
+        };
+        ForeseenMove: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            product: string;
+            /** @description The day on which it would be done as it is; empty for none */
+            before: string;
+            /** @description The day on which it is done then; empty for none */
+            after: string;
+            promised?: string;
+            /** @description That is later than promised */
+            late: boolean;
+            /** @description It was late as it is, and is not then */
+            mended?: boolean;
+        };
+        WorkLoad: {
+            people: components["schemas"]["WorkPerson"][];
+            days: components["schemas"]["LoadDay"][];
+            late: components["schemas"]["LateOrder"][];
+            /** @description Items that nobody can do */
+            nobody: components["schemas"]["WorkItem"][];
+        };
+        WorkPerson: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** @description It is who is signed in */
+            me: boolean;
+            skills: string[];
+        };
+        LoadDay: {
+            day: string;
+            closed?: string;
+            /** @description One for each person */
+            loads: components["schemas"]["PersonLoad"][];
+        };
+        PersonLoad: {
+            /** Format: int64 */
+            person: number;
+            /** @description Minutes of work */
+            planned: number;
+            /** @description Minutes of working hours, bookings taken out */
+            hours: number;
+        };
+        LateOrder: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            product: string;
+            /** @description Day */
+            promised: string;
+            /** @description Day */
+            foreseen: string;
+            /** @description What would keep the promise */
+            help: components["schemas"]["Help"][];
+        };
+        Help: {
+            items: components["schemas"]["HelpItem"][];
+            /**
+             * Format: int64
+             * @description Give the item to this person
+             */
+            assigned?: number;
+            name?: string;
+            /** @description Put the item before, or after, the others */
+            priority?: number;
+            /**
+             * Format: int64
+             * @description Whose item that is, where it is another order's
+             */
+            number?: number;
+        };
+        HelpItem: {
+            /** Format: int64 */
+            id: number;
+            title: string;
+            version: number;
+        };
+        PaperView: {
+            title: string;
+            /** @description Made safe */
+            html: string;
+            /** @description Markdown */
+            text: string;
+        };
+        Me: {
+            /**
+             * Format: int64
+             * @description 0 for none of them
+             */
+            person: number;
         };
         MarkView: {
             wording: string;
@@ -6176,6 +6597,8 @@ export interface operations {
             query?: {
                 /** @description How many items at most, those due first; 200 without it, and never more than 1000 */
                 most?: number;
+                /** @description Only what a person is to do */
+                person?: number;
             };
             header?: never;
             path?: never;
@@ -6190,6 +6613,204 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkByDay"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    promiseLine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPromise"];
+            };
+        };
+        responses: {
+            /** @description The docket afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Docket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLoad: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The schedule of the coming days */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkLoad"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewItem"];
+            };
+        };
+        responses: {
+            /** @description The item */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkItem"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    decideItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemDecision"];
+            };
+        };
+        responses: {
+            /** @description The item afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkItem"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    foreseeItem: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemDecision"];
+            };
+        };
+        responses: {
+            /** @description When orders will be done then */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Foresight"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPaper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item: number;
+                /** @description From 0 */
+                paper: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The paper */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaperView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putMe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Me"];
+            };
+        };
+        responses: {
+            /** @description Who is signed in */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -6245,7 +6866,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                action: "start" | "finish" | "undo";
+                action: "start" | "finish" | "aside" | "undo";
             };
             cookie?: never;
         };

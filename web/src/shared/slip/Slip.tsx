@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../api/client";
 import { money, plain, plainFine } from "../format";
@@ -19,13 +19,15 @@ type Props = {
   marked?: string;
   // steps say how the lines came about, rule by rule, for who sells it
   steps?: Schemas["TraceStep"][];
+  // children stand below the total
+  children?: ReactNode;
 };
 
 // Slip shows the computed price: a narrow column of lines with dotted leaders,
 // under each the reason for its amount, a double rule above the total, and
 // below it the tax and what is due when. A line tells on request which answer
 // made it.
-export function Slip({ slip, stale, title, wording, go, marked, steps = [] }: Props) {
+export function Slip({ slip, stale, title, wording, go, marked, steps = [], children }: Props) {
   const { t } = useTranslation();
   const [opened, setOpened] = useState<string>();
   const priced = slip.lines.filter((l) => (l.part ?? "") === "" || l.part === "extra");
@@ -114,6 +116,7 @@ export function Slip({ slip, stale, title, wording, go, marked, steps = [] }: Pr
         <span className="num">{stale ? t("computing …") : money(slip.total, slip.currency)}</span>
       </div>
       <Below slip={slip} />
+      {children}
     </section>
   );
 }

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -10,6 +10,7 @@ import { loadFields } from "../../shared/questions/fields";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { QuestionList } from "../../shared/questions/QuestionList";
 import { faultsOf } from "../../shared/questions/types";
+import { Foreseen, withDays } from "../../shared/slip/Foreseen";
 import { type Row, Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useMarked } from "../../shared/useMarked";
@@ -39,6 +40,7 @@ export function ProductPage() {
 
 // Choosing asks what a customer decides while choosing, with the slip beside it.
 function Choosing({ page }: { page: Schemas["ProductPage"] }) {
+  const { t } = useTranslation();
   const line = useBasketLine(page);
   const { input, setInput, answer, defer, touched } = line;
   const [goTo, setGoTo] = useState<{ key: string }>();
@@ -51,7 +53,13 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const result = evaluation.result?.evaluations[0];
   const slip = evaluation.result?.slip;
   const asked = new Map(result?.asked.map((a) => [a.key, a]));
-  const questions = page.questions.filter((q) => q.moment === "choosing" && asked.has(q.key));
+  const rushes = JSON.stringify(result?.rushes);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when a day changes is a question drawn again
+  const dated = useMemo(
+    () => page.questions.map((q) => withDays(q, result, (when) => t("ready by {{when}}", { when }))),
+    [page, rushes, t],
+  );
+  const questions = dated.filter((q) => q.moment === "choosing" && asked.has(q.key));
   const faults = (key: string) =>
     faultsOf(result?.faults ?? [], key).filter((f) => tried || (touched.has(key) && f.code !== "required"));
   const putIn = () => {
@@ -163,7 +171,9 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
                 setGoTo({ key: row.question ?? "" });
                 requestAnimationFrame(() => pointAt(row.question ?? "", box || document));
               }}
-            />
+            >
+              <Foreseen promise={result?.promise} />
+            </Slip>
           )
         }
       />
