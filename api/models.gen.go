@@ -1972,9 +1972,12 @@ type ItemDecision struct {
 	OwnDue *string `json:"own_due,omitempty"`
 
 	// OwnFrom A day before which it is not begun; empty for none
-	OwnFrom  *string   `json:"own_from,omitempty"`
-	Priority *int      `json:"priority,omitempty"`
-	Ticked   *[]string `json:"ticked,omitempty"`
+	OwnFrom  *string `json:"own_from,omitempty"`
+	Priority *int    `json:"priority,omitempty"`
+
+	// Taken Minutes that it took, corrected
+	Taken  *int      `json:"taken,omitempty"`
+	Ticked *[]string `json:"ticked,omitempty"`
 
 	// Title Of an item by hand
 	Title   *string `json:"title,omitempty"`
@@ -4010,7 +4013,10 @@ type WorkItem struct {
 	Assigned *int64 `json:"assigned,omitempty"`
 
 	// Begins The day on which it will be begun
-	Begins   *string    `json:"begins,omitempty"`
+	Begins *string `json:"begins,omitempty"`
+
+	// By Who works, or worked, on it
+	By       *string    `json:"by,omitempty"`
 	ByHand   *bool      `json:"by_hand,omitempty"`
 	Checks   *[]Check   `json:"checks,omitempty"`
 	Customer string     `json:"customer"`
@@ -4057,11 +4063,17 @@ type WorkItem struct {
 	Repeats *string `json:"repeats,omitempty"`
 	Round   int     `json:"round"`
 
+	// Since It is being worked on since then, beyond what is counted in taken
+	Since *time.Time `json:"since,omitempty"`
+
 	// Slips It will be done later than it is due
 	Slips *bool         `json:"slips,omitempty"`
 	State WorkItemState `json:"state"`
 	Step  string        `json:"step"`
-	Title string        `json:"title"`
+
+	// Taken Minutes so far; missing when nobody measured
+	Taken *int   `json:"taken,omitempty"`
+	Title string `json:"title"`
 
 	// Unneeded It was begun, and the order has no use for it any more
 	Unneeded *bool `json:"unneeded,omitempty"`
@@ -4096,10 +4108,22 @@ type WorkPerson struct {
 
 // Worksheet defines model for Worksheet.
 type Worksheet struct {
+	// All The columns that can be chosen
+	All     []Column       `json:"all"`
 	Columns []Column       `json:"columns"`
+	Grouped string         `json:"grouped"`
 	Product string         `json:"product"`
 	Rows    []WorksheetRow `json:"rows"`
 	Title   string         `json:"title"`
+}
+
+// WorksheetLayout defines model for WorksheetLayout.
+type WorksheetLayout struct {
+	// Columns Keys of questions; none for those that the step needs
+	Columns []string `json:"columns"`
+
+	// Grouped A column, due or customer; empty for not
+	Grouped string `json:"grouped"`
 }
 
 // WorksheetRow defines model for WorksheetRow.
@@ -4344,6 +4368,12 @@ type GetWorkParams struct {
 	Person *int64 `form:"person,omitempty" json:"person,omitempty"`
 }
 
+// ExportSheetFilesParams defines parameters for ExportSheetFiles.
+type ExportSheetFilesParams struct {
+	// Pattern How files are named, with merge fields; {{order}}-{{name}} without it
+	Pattern *string `form:"pattern,omitempty" json:"pattern,omitempty"`
+}
+
 // AppendUploadParams defines parameters for AppendUpload.
 type AppendUploadParams struct {
 	UploadOffset int64 `json:"Upload-Offset"`
@@ -4480,6 +4510,9 @@ type BlockVoucherJSONRequestBody = VoucherBlock
 
 // ActOnWorkJSONRequestBody defines body for ActOnWork for application/json ContentType.
 type ActOnWorkJSONRequestBody = ItemList
+
+// LayOutWorksheetJSONRequestBody defines body for LayOutWorksheet for application/json ContentType.
+type LayOutWorksheetJSONRequestBody = WorksheetLayout
 
 // EvaluateBasketJSONRequestBody defines body for EvaluateBasket for application/json ContentType.
 type EvaluateBasketJSONRequestBody = Basket

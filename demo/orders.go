@@ -68,16 +68,10 @@ type happens struct {
 	Clock   string                     `json:"clock"`
 	Answers map[string]json.RawMessage `json:"answers"`
 	Start   string                     `json:"start"`  // a step
+	Pause   string                     `json:"pause"`  // a step
 	Finish  string                     `json:"finish"` // a step
-	Give    *given                     `json:"give"`
 	Act     string                     `json:"act"`    // close, remind
 	Cancel  bool                       `json:"cancel"` // the order, its money given back
-}
-
-// given is a step that somebody gave to a person.
-type given struct {
-	Step   string `json:"step"`
-	Person int64  `json:"person"`
 }
 
 func (o *sale) events() []event {
@@ -346,16 +340,7 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 			return err
 		}
 	}
-	if g := h.Give; g != nil {
-		id, err := o.item(ctx, line, g.Step)
-		if err != nil {
-			return err
-		}
-		if _, err := o.f.desk.Decide(ctx, id, api.ItemDecision{Assigned: &g.Person}, "en"); err != nil {
-			return fmt.Errorf("give %s: %w", g.Step, err)
-		}
-	}
-	for action, step := range map[string]string{"start": h.Start, "finish": h.Finish} {
+	for action, step := range map[string]string{"start": h.Start, "pause": h.Pause, "finish": h.Finish} {
 		if step == "" {
 			continue
 		}

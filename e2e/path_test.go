@@ -68,7 +68,7 @@ func TestWholePath(t *testing.T) {
 	desk.sees("● complete", ".order-list")
 	desk.sees("all done", ".order-row.on")
 	desk.press("button", "Undo Hand over the file")
-	desk.sees("in 6 days", ".order-row.on")
+	desk.sees("in 3 days", ".order-row.on")
 
 	h.post()
 	desk.goTo("/desk/outbox")

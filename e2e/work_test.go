@@ -2,7 +2,9 @@ package e2e
 
 import (
 	"fmt"
+	"strings"
 	"testing"
+	"time"
 )
 
 // middle gives where the middle of an element stands.
@@ -41,32 +43,31 @@ func TestPromisesAndTheSchedule(t *testing.T) {
 
 	desk := h.visitor(1280, 800)
 	desk.signIn()
-	desk.sees("Will be late: 1033", ".late")
+	desk.sees("Will be late: 1036", ".late")
 	desk.goTo("/desk/work")
 	desk.sees("Promised Thu 26 Nov, done Fri 27 Nov as it stands.", ".late")
-	toTobin := func() {
+	toMonday := func() {
 		t.Helper()
-		from, to := desk.sendOf("1033"), desk.middle(`[data-cell="Tobin Aske 2026-11-25"]`)
-		desk.drags(from, [2]float64{from[0] + 200, from[1] - 200}, to, [2]float64{to[0] + 2, to[1] + 2})
+		from, to := desk.handle("Fold the boxes for winter"), desk.middle(`[data-cell="Mats Kroll 2026-11-30"]`)
+		desk.drags(from, [2]float64{from[0] + 200, from[1] - 100}, to, [2]float64{to[0] + 2, to[1] + 2})
+		desk.sees("It will be done on Mon 30 Nov", ".ant-modal")
+		desk.sees("1036 Ottilie Vance", ".foresight-moves")
+		desk.sees("in time again", ".foresight-moves")
 	}
-	toTobin()
-	desk.sees("It will be done on Wed 25 Nov", ".ant-modal")
-	desk.sees("1033 Anselm Birkwood", ".foresight-moves")
-	desk.sees("in time again", ".foresight-moves")
+	toMonday()
 	desk.press("button", "Leave it as it was")
-	desk.sees("Will be late: 1033", ".late") // nothing was done
-	toTobin()
-	desk.sees("in time again", ".foresight-moves")
+	desk.sees("Will be late: 1036", ".late") // nothing was done
+	toMonday()
 	desk.press("button", "Do it", ".ant-modal")
-	desk.sees("“Send the voucher” is where you put it.")
-	desk.misses("Will be late: 1033")
+	desk.sees("“Fold the boxes for winter” is where you put it.")
+	desk.misses("Will be late: 1036")
 	desk.press("button", "Undo", ".notice.good")
-	desk.sees("Will be late: 1033", ".late")
-	desk.press("button", "Give “Send the voucher” to Tobin Aske", ".late")
-	desk.misses("Will be late: 1033")
+	desk.sees("Will be late: 1036", ".late")
+	desk.press("button", "Put “Fold the boxes for winter” last", ".late")
+	desk.misses("Will be late: 1036")
 	desk.reload()
 	desk.sees("Give or move")
-	desk.misses("Will be late: 1033")
+	desk.misses("Will be late: 1036")
 
 	// Work that no order brings, and whose work is whose.
 	desk.press("button", "Add work")
@@ -100,12 +101,11 @@ func TestPromisesAndTheSchedule(t *testing.T) {
 	desk.sees("ready by Fri 4 Dec 2026")
 }
 
-// sendOf gives where the handle of an order's last voucher step stands, scrolled into
-// sight below the board.
-func (p *person) sendOf(number string) [2]float64 {
+// handle gives where the handle of an item stands, scrolled into sight below the board.
+func (p *person) handle(title string) [2]float64 {
 	p.t.Helper()
-	row := fmt.Sprintf(`[...document.querySelectorAll(".work-row")].find((r) => r.innerText.includes("Send the voucher") && r.innerText.includes(%q))`, number)
-	p.until("the item of "+number+" is in sight", fmt.Sprintf(`(() => { const r = %s; if (!r) return false; r.scrollIntoView({ block: "end" }); const b = r.getBoundingClientRect(); return b.bottom <= innerHeight + 1 && b.top > 300; })()`, row))
+	row := fmt.Sprintf(`[...document.querySelectorAll(".work-row")].find((r) => r.innerText.includes(%q))`, title)
+	p.until(title+" is in sight", fmt.Sprintf(`(() => { const r = %s; if (!r) return false; r.scrollIntoView({ block: "end" }); const b = r.getBoundingClientRect(); return b.bottom <= innerHeight + 1 && b.top > 300; })()`, row))
 	at, err := ask[struct{ X, Y float64 }](p, fmt.Sprintf("(() => { const b = %s.querySelector('.work-state').getBoundingClientRect(); return { X: b.x + b.width / 2, Y: b.y + b.height / 2 }; })()", row))
 	must(p.t, err)
 	return [2]float64{at.X, at.Y}
@@ -133,4 +133,49 @@ func TestStepsForEachEntry(t *testing.T) {
 	desk.types("Title", "Write {{nothing}}")
 	desk.press("option", "Check 1", ".live")
 	desk.sees("{{nothing}}", ".live")
+}
+
+// A worksheet is laid out as it is worked from, several items are begun at once, and
+// done one at a time on a screen beside the work; labels and answers come along.
+func TestDoingTheWork(t *testing.T) {
+	h := open(t)
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/work/1/letter")
+	desk.chooses("Grouped by", "by Size of the file")
+	desk.sees("Large, 50 × 70 cm", ".worksheet-group")
+	desk.press("button", "Columns")
+	desk.press("tick", "The place", ".layout-list")
+	desk.sees("The place", ".worksheet thead")
+	desk.press("button", "Move The place left", ".layout-list")
+	desk.until("it moved", `[...document.querySelectorAll(".worksheet th")].map((h) => h.innerText).join("|").includes("The place|The night")`)
+	desk.reload()
+	desk.sees("The place", ".worksheet thead")
+	desk.sees("Large, 50 × 70 cm", ".worksheet-group")
+	desk.press("tick", "tick 1023")
+	desk.press("button", "Start 1")
+	desk.sees("Ilse Brandt: 0 min so far", ".worksheet")
+	h.ahead.Add(int64(10 * time.Minute))
+	desk.press("link", "One at a time")
+	desk.sees("Letter the title", ".workbench")
+	for range 12 { // until the one that runs
+		if strings.Contains(desk.reads(".workbench-item"), "Ilse Brandt: ") {
+			break
+		}
+		desk.presses("j")
+	}
+	desk.press("button", "Pause Space")
+	desk.sees("took 10 min", ".workbench-item")
+	desk.press("button", "took 10 min Letter the title", ".workbench-item")
+	desk.types("Minutes that it took", "8")
+	desk.press("button", "Correct it")
+	desk.sees("took 8 min", ".workbench-item")
+	desk.presses("\r")
+	desk.misses("took 8 min")
+	desk.presses("\u001b")
+	desk.sees("Save as CSV")
+	desk.misses("1023", ".worksheet")
+	desk.press("link", "Labels")
+	desk.sees("Maren Oduya", ".labels")
+	desk.until("the codes are drawn", `[...document.querySelectorAll(".label img")].every((i) => i.complete && i.naturalWidth > 0)`)
 }

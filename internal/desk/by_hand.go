@@ -156,13 +156,16 @@ func next(rule string, after time.Time, zone *time.Location) (time.Time, error) 
 // actByHand begins, finishes or takes back an item that belongs to no order. One that
 // repeats is there for its next day once it is done, and gone again when that is
 // taken back.
-func (d *Desk) actByHand(tx *store.Tx, w store.WorkItem, act order.WorkAct, l words.Language) (store.WorkItem, error) {
+func (d *Desk) actByHand(ctx context.Context, tx *store.Tx, w store.WorkItem, act order.WorkAct, l words.Language) (store.WorkItem, error) {
 	item, code := order.Worked(w.Plan(), act, nil, d.Now())
 	if code != "" {
 		return w, problem.Say(http.StatusConflict, l, code, nil)
 	}
-	was := w.DoneAt != nil
+	was, before := w.DoneAt != nil, w
 	w.Take(item)
+	if err := d.clocked(ctx, &w, before, act, l); err != nil {
+		return w, err
+	}
 	if err := tx.SaveItem(&w); err != nil || w.Repeats == "" || was == (w.DoneAt != nil) {
 		return w, err
 	}

@@ -93,6 +93,10 @@ func decide(w *store.WorkItem, b *store.Business, c api.ItemDecision, l words.La
 	if c.Priority != nil {
 		w.Priority = min(max(*c.Priority, -1), 1)
 	}
+	if c.Taken != nil {
+		seconds := min(max(*c.Taken, 0), mostMinutes) * 60
+		w.Taken = &seconds
+	}
 	if c.Note != nil {
 		w.Note = strings.TrimSpace(*c.Note)
 	}

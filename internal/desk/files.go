@@ -147,46 +147,56 @@ func (d *Desk) Files(ctx context.Context, line int64, l words.Language) (Downloa
 }
 
 func (d *Desk) zip(w io.Writer, all []filed) error {
-	out := zip.NewWriter(w)
-	taken := map[string]bool{}
-	put := func(name string, at time.Time, from io.Reader) error {
-		ext := filepath.Ext(name)
-		base := strings.TrimSuffix(name, ext)
-		for n := 2; taken[strings.ToLower(name)]; n++ {
-			name = fmt.Sprintf("%s %d%s", base, n, ext)
-		}
-		taken[strings.ToLower(name)] = true
-		// Pictures and the like are packed already.
-		f, err := out.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store, Modified: at})
-		if err == nil {
-			_, err = io.Copy(f, from)
-		}
-		return err
-	}
+	out := newPacker(w)
 	for _, f := range all {
-		in, err := d.Uploads.Open(f.File)
-		if err != nil {
-			return err
-		}
-		err = put(string(f.key)+"/"+upload.CleanName(f.Name), f.row.CreatedAt, in)
-		in.Close()
-		if err != nil {
-			return err
-		}
-		if f.Crop == nil {
-			continue
-		}
-		data, err := d.Uploads.Cropped(f.File, *f.Crop)
-		if errors.Is(err, upload.ErrPicture) {
-			continue
-		}
-		if err != nil {
-			return err
-		}
-		name := strings.TrimSuffix(upload.CleanName(f.Name), filepath.Ext(f.Name)) + " cropped.png"
-		if err := put(string(f.key)+"/"+name, f.row.CreatedAt, bytes.NewReader(data)); err != nil {
+		if err := d.pack(out, f, string(f.key)+"/"+upload.CleanName(f.Name)); err != nil {
 			return err
 		}
 	}
 	return out.Close()
+}
+
+// pack puts a file into a zip under a name, and cropped beside it where a part was
+// chosen.
+func (d *Desk) pack(out *packer, f filed, name string) error {
+	in, err := d.Uploads.Open(f.File)
+	if err != nil {
+		return err
+	}
+	err = out.put(name, f.row.CreatedAt, in)
+	in.Close()
+	if err != nil || f.Crop == nil {
+		return err
+	}
+	data, err := d.Uploads.Cropped(f.File, *f.Crop)
+	if errors.Is(err, upload.ErrPicture) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	return out.put(strings.TrimSuffix(name, filepath.Ext(name))+" cropped.png", f.row.CreatedAt, bytes.NewReader(data))
+}
+
+// A packer writes a zip in which no two files have the same name.
+type packer struct {
+	*zip.Writer
+	taken map[string]bool
+}
+
+func newPacker(w io.Writer) *packer { return &packer{zip.NewWriter(w), map[string]bool{}} }
+
+func (p *packer) put(name string, at time.Time, from io.Reader) error {
+	ext := filepath.Ext(name)
+	base := strings.TrimSuffix(name, ext)
+	for n := 2; p.taken[strings.ToLower(name)]; n++ {
+		name = fmt.Sprintf("%s %d%s", base, n, ext)
+	}
+	p.taken[strings.ToLower(name)] = true
+	// Pictures and the like are packed already.
+	f, err := p.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store, Modified: at})
+	if err == nil {
+		_, err = io.Copy(f, from)
+	}
+	return err
 }

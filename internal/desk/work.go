@@ -7,13 +7,10 @@ import (
 	"slices"
 
 	"ruvo/api"
-	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/order"
-	"ruvo/internal/core/question"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/words"
-	"ruvo/internal/core/workplan"
-	"ruvo/internal/docket"
 	"ruvo/internal/problem"
 	"ruvo/internal/queue"
 	"ruvo/internal/store"
@@ -121,94 +118,25 @@ func (d *Desk) Steps(ctx context.Context) ([]api.StepRow, error) {
 		if err != nil {
 			return err
 		}
-		titles := map[int64]string{}
+		drafts := map[int64]product.Draft{}
 		products, err := tx.Products()
 		for _, p := range products {
-			titles[p.ID] = p.Draft.Title
+			drafts[p.ID] = p.Draft
 		}
 		for _, r := range rows {
+			title := r.Title
+			for _, s := range drafts[r.ProductID].Steps {
+				if s.Key == r.Step {
+					title = untold(s.Title)
+				}
+			}
 			views = append(views, api.StepRow{
-				Product: r.ProductID, ProductTitle: titles[r.ProductID], Step: string(r.Step), Title: r.Title, Open: r.N, Minutes: r.Minutes,
+				Product: r.ProductID, ProductTitle: drafts[r.ProductID].Title, Step: string(r.Step), Title: title, Open: r.N, Minutes: r.Minutes,
 			})
 		}
 		return err
 	})
 	return views, err
-}
-
-// Worksheet shows the open items of one step side by side, with just the
-// answers that the step needs.
-func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l words.Language) (api.Worksheet, error) {
-	view := api.Worksheet{Columns: []api.Column{}, Rows: []api.WorksheetRow{}}
-	q, err := d.queue(ctx)
-	if err != nil {
-		return view, err
-	}
-	err = d.Store.Read(ctx, func(tx *store.Tx) error {
-		p, err := d.product(tx, productID, l)
-		if err != nil {
-			return err
-		}
-		b, err := tx.Business()
-		if err != nil {
-			return err
-		}
-		view.Product, view.Title = p.Draft.Title, step
-		rows, err := tx.OpenItems(store.ItemFilter{Product: productID, Step: workplan.StepKey(step), Most: mostItems})
-		if err != nil {
-			return err
-		}
-		for _, w := range rows {
-			line, err := d.open(tx, w.LineID, l)
-			if err != nil {
-				return err
-			}
-			v, err := d.item(tx, b, q, w, store.Owner{LineID: line.Row.ID, EditionID: line.Row.EditionID, Number: *line.Order.Number, Customer: line.Order.Name})
-			if err != nil {
-				return err
-			}
-			history, err := apiview.History(tx, line, question.Desk)
-			if err != nil {
-				return err
-			}
-			row := api.WorksheetRow{Item: v, Cells: map[string]api.DocketAnswer{}}
-			files, err := d.filesOf(tx, line)
-			if err != nil {
-				return err
-			}
-			for _, k := range needs(line, w.Step) {
-				if item, ok := line.Edition.Item(k); ok && !item.Appears(question.Worksheet) {
-					continue
-				}
-				if !slices.ContainsFunc(view.Columns, func(c api.Column) bool { return c.Key == string(k) }) {
-					view.Columns = append(view.Columns, api.Column{Key: string(k), Wording: line.Wording(k)})
-				}
-			}
-			for _, a := range answers(line, history, files, l) {
-				row.Cells[a.Key] = a
-			}
-			view.Title = w.Title
-			view.Rows = append(view.Rows, row)
-		}
-		for _, r := range view.Rows { // only the columns' answers are needed
-			for k := range r.Cells {
-				if !slices.ContainsFunc(view.Columns, func(c api.Column) bool { return c.Key == k }) {
-					delete(r.Cells, k)
-				}
-			}
-		}
-		return nil
-	})
-	return view, err
-}
-
-func needs(line *docket.Line, step workplan.StepKey) []question.Key {
-	for _, s := range line.Edition.Plan.Steps {
-		if s.Key == step {
-			return s.Needs
-		}
-	}
-	return nil
 }
 
 // ActOnWork starts or finishes items, or takes the last of that back, and
@@ -219,8 +147,11 @@ func (d *Desk) ActOnWork(ctx context.Context, ids []int64, action string, l word
 	}
 	var rows []store.WorkItem
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		if err := settle(tx, who(ctx).user.ID, d.Now()); err != nil {
+			return err
+		}
 		for _, id := range ids {
-			w, err := d.act(tx, id, action, l)
+			w, err := d.act(ctx, tx, id, action, l)
 			if err != nil {
 				return err
 			}
@@ -234,13 +165,13 @@ func (d *Desk) ActOnWork(ctx context.Context, ids []int64, action string, l word
 	return d.shown(ctx, rows)
 }
 
-func (d *Desk) act(tx *store.Tx, id int64, action string, l words.Language) (store.WorkItem, error) {
+func (d *Desk) act(ctx context.Context, tx *store.Tx, id int64, action string, l words.Language) (store.WorkItem, error) {
 	w, err := tx.ItemByID(id)
 	if err != nil {
 		return w, problem.Missing(err, l, "no_item")
 	}
 	if w.LineID == 0 {
-		return d.actByHand(tx, w, order.WorkAct(action), l)
+		return d.actByHand(ctx, tx, w, order.WorkAct(action), l)
 	}
 	line, err := d.open(tx, w.LineID, l)
 	if err != nil {
@@ -254,7 +185,11 @@ func (d *Desk) act(tx *store.Tx, id int64, action string, l words.Language) (sto
 	if code != "" {
 		return w, problem.Say(http.StatusConflict, l, code, nil)
 	}
+	was := w
 	w.Take(item)
+	if err := d.clocked(ctx, &w, was, order.WorkAct(action), l); err != nil {
+		return w, err
+	}
 	if err := tx.SaveItem(&w); err != nil {
 		return w, err
 	}

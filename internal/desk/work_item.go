@@ -81,6 +81,11 @@ func (d *Desk) item(tx *store.Tx, b store.Business, q *queue.Queue, w store.Work
 		day, clock, late := apiview.DayString(*w.ByAt, zone), apiview.Clock(*w.ByAt, zone), w.DoneAt == nil && w.ByAt.Before(d.Now())
 		v.DueDay, v.DueTime, v.Late = &day, &clock, &late
 	}
+	if w.SinceAt != nil {
+		if err := countedNow(tx, &w, d.Now(), q.Hours); err != nil {
+			return v, err
+		}
+	}
 	byPeople(&v, &w, b.Location())
 	d.placed(&v, &w, q)
 	return v, nil
@@ -136,6 +141,16 @@ func byPeople(v *api.WorkItem, w *store.WorkItem, zone *time.Location) {
 			checks[i] = api.Check{Text: c, Done: slices.Contains(w.Ticked, c)}
 		}
 		v.Checks = &checks
+	}
+	if w.Taken != nil {
+		minutes := (*w.Taken + 30) / 60
+		v.Taken = &minutes
+	}
+	if w.SinceAt != nil {
+		v.Since = w.SinceAt
+	}
+	if w.BegunName != "" {
+		v.By = &w.BegunName
 	}
 	if w.Unneeded && w.DoneAt == nil {
 		v.Unneeded = &w.Unneeded

@@ -234,6 +234,10 @@ func Job(w *store.Waiting) schedule.Job {
 	j := schedule.Job{
 		ID: w.ID, Line: w.LineID, Minutes: w.Minutes, Turn: store.Never, Person: w.Person, Skill: w.Skill, During: w.During,
 	}
+	if w.Taken != nil {
+		clock := workplan.Clock{Taken: time.Duration(*w.Taken) * time.Second}
+		j.Minutes = clock.Left(w.Minutes)
+	}
 	switch {
 	case w.StartedAt != nil:
 		j.Rank = schedule.Begun

@@ -31,6 +31,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0021_courses", Migrate: func(db *gorm.DB) error { return run(db, courses) }},
 	{ID: "0022_kept", Migrate: func(db *gorm.DB) error { return run(db, kept) }},
 	{ID: "0023_work", Migrate: func(db *gorm.DB) error { return run(db, workAndQueue) }},
+	{ID: "0024_doing", Migrate: func(db *gorm.DB) error { return run(db, doing) }},
 }
 
 func migrate(db *gorm.DB) error {

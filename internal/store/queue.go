@@ -35,6 +35,7 @@ type Waiting struct {
 	AfterStep      workplan.StepKey
 	Stuck          bool // it waits for an answer
 	StartedAt      *time.Time
+	Taken          *int
 	Person         int64
 	Skill          string
 	During         bool
@@ -53,7 +54,7 @@ type Waiting struct {
 // being of line 0; of all with nil.
 func (tx *Tx) WaitingItems(lines []int64) ([]Waiting, error) {
 	const columns = `SELECT i.id, COALESCE(i.line_id, 0) AS line_id, i.step, i.part, i.round, i.title, i.label, i.minutes, i.ready_at, i.due_at, i.after_step,
-		(i.waits_brief OR COALESCE(i.missing, '') NOT IN ('', 'null', '[]')) AS stuck, i.started_at, i.person, i.skill, i.during, i.assigned_to, i.own_due_at, i.own_from_at, i.priority,
+		(i.waits_brief OR COALESCE(i.missing, '') NOT IN ('', 'null', '[]')) AS stuck, i.started_at, i.taken, i.person, i.skill, i.during, i.assigned_to, i.own_due_at, i.own_from_at, i.priority,
 		l.turn_at, COALESCE(l.rush, 0) AS rush, o.placed_at, COALESCE(json_extract(l.promise, '$.ends'), '') AS promise_ends, l.promised_at
 		FROM work_items i LEFT JOIN order_lines l ON l.id = i.line_id LEFT JOIN orders o ON o.id = l.order_id
 		WHERE i.done_at IS NULL`

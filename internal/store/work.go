@@ -2,6 +2,7 @@ package store
 
 import (
 	"encoding/json"
+	"errors"
 	"time"
 
 	"ruvo/internal/core/question"
@@ -49,6 +50,12 @@ type WorkItem struct {
 	Repeats    string     // of an item by hand: when it comes again, as an RRULE; empty for once
 	ByAt       *time.Time // when it is to be done: by the seller's own due time, else the planned one
 	Version    int        // counts what people changed
+
+	// How long it takes.
+	Taken     *int       // seconds so far; nil when nobody measured
+	SinceAt   *time.Time // when what runs was last counted; nil while nobody works on it
+	BegunBy   int64      // the user who works, or worked, on it
+	BegunName string
 }
 
 // Plan gives the item as the work plan knows it.
@@ -192,3 +199,43 @@ func (tx *Tx) DropRepeated(w *WorkItem) error {
 	tx.works(0)
 	return tx.db.Where("line_id IS NULL AND step = '' AND place = ? AND started_at IS NULL", w.ID).Delete(&WorkItem{}).Error
 }
+
+// Clock gives how long the item was worked on.
+func (w *WorkItem) Clock() workplan.Clock {
+	c := workplan.Clock{Since: When(w.SinceAt)}
+	if w.Taken != nil {
+		c.Taken = time.Duration(*w.Taken) * time.Second
+	}
+	return c
+}
+
+// Keep takes over how long the item was worked on.
+func (w *WorkItem) Keep(c workplan.Clock) {
+	seconds := int((c.Taken + time.Second/2) / time.Second)
+	w.Taken, w.SinceAt = &seconds, Time(c.Since)
+}
+
+// Running lists the items that somebody works on now.
+func (tx *Tx) Running(user int64) ([]WorkItem, error) {
+	return list[WorkItem](tx, "id", "begun_by = ? AND since_at IS NOT NULL", user)
+}
+
+// A WorksheetLayout is how people look at the worksheet of a step.
+type WorksheetLayout struct {
+	ProductID int64            `gorm:"primaryKey;autoIncrement:false"`
+	Step      workplan.StepKey `gorm:"primaryKey"`
+	Columns   []question.Key   `gorm:"serializer:json"` // in their order; none for those that the step needs
+	Grouped   string           // by a column, "due" or "customer"; empty for not
+}
+
+// Layout gives how people look at a worksheet; the zero layout where nobody said.
+func (tx *Tx) Layout(product int64, step workplan.StepKey) (WorksheetLayout, error) {
+	l, err := first[WorksheetLayout](tx, "product_id = ? AND step = ?", product, step)
+	if errors.Is(err, ErrNotFound) {
+		return WorksheetLayout{ProductID: product, Step: step}, nil
+	}
+	return l, err
+}
+
+// SaveLayout keeps how people look at a worksheet.
+func (tx *Tx) SaveLayout(l WorksheetLayout) error { return tx.db.Save(&l).Error }

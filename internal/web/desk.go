@@ -198,6 +198,11 @@ func (h *handlers) GetWorksheet(ctx context.Context, r GetWorksheetRequestObject
 	return GetWorksheet200JSONResponse(v), err
 }
 
+func (h *handlers) LayOutWorksheet(ctx context.Context, r LayOutWorksheetRequestObject) (LayOutWorksheetResponseObject, error) {
+	v, err := h.Desk.LayOut(ctx, r.Product, r.Step, *r.Body, speak(ctx))
+	return LayOutWorksheet200JSONResponse(v), err
+}
+
 func (h *handlers) ActOnWork(ctx context.Context, r ActOnWorkRequestObject) (ActOnWorkResponseObject, error) {
 	v, err := h.Desk.ActOnWork(ctx, r.Body.Items, string(r.Action), speak(ctx))
 	return ActOnWork200JSONResponse(v), err

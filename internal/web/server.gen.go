@@ -49,6 +49,9 @@ type ServerInterface interface {
 	// PreviewBooking What moving a booking would do; changes nothing
 	// (POST /api/desk/dockets/{line}/booking/preview)
 	PreviewBooking(ctx *echo.Context, line LineParam) error
+	// GetLabelCode A QR code (ISO/IEC 18004) that leads to the docket, for labels
+	// (GET /api/desk/dockets/{line}/code.png)
+	GetLabelCode(ctx *echo.Context, line LineParam) error
 	// DocketDays When what an order line books could be instead
 	// (POST /api/desk/dockets/{line}/days)
 	DocketDays(ctx *echo.Context, line LineParam) error
@@ -319,12 +322,18 @@ type ServerInterface interface {
 
 	// (GET /api/desk/work)
 	GetWork(ctx *echo.Context, params GetWorkParams) error
-	// ActOnWork Starts or finishes work items, sets those aside that nobody needs, or takes the last of that back
+	// ActOnWork Starts, pauses or finishes work items, sets those aside that nobody needs, or takes the last of that back
 	// (POST /api/desk/work/{action})
 	ActOnWork(ctx *echo.Context, action string) error
 
 	// (GET /api/desk/worksheets/{product}/{step})
 	GetWorksheet(ctx *echo.Context, product int64, step string) error
+	// LayOutWorksheet Chooses the columns of a worksheet and their order, and what it is grouped by
+	// (PUT /api/desk/worksheets/{product}/{step})
+	LayOutWorksheet(ctx *echo.Context, product int64, step string) error
+	// ExportSheetFiles The answers of a worksheet as files, all texts as one and the files named by a pattern
+	// (GET /api/desk/worksheets/{product}/{step}/answers.zip)
+	ExportSheetFiles(ctx *echo.Context, product int64, step string, params ExportSheetFilesParams) error
 	// ExportWorksheet A worksheet, RFC 4180
 	// (GET /api/desk/worksheets/{product}/{step}/table.csv)
 	ExportWorksheet(ctx *echo.Context, product int64, step string) error
@@ -615,6 +624,22 @@ func (w *ServerInterfaceWrapper) PreviewBooking(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PreviewBooking(ctx, line)
+	return err
+}
+
+// GetLabelCode converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLabelCode(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLabelCode(ctx, line)
 	return err
 }
 
@@ -2218,6 +2243,63 @@ func (w *ServerInterfaceWrapper) GetWorksheet(ctx *echo.Context) error {
 	return err
 }
 
+// LayOutWorksheet converts echo context to params.
+func (w *ServerInterfaceWrapper) LayOutWorksheet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "product" -------------
+	var product int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "product", ctx.Param("product"), &product, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter product: %s", err))
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", ctx.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LayOutWorksheet(ctx, product, step)
+	return err
+}
+
+// ExportSheetFiles converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportSheetFiles(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "product" -------------
+	var product int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "product", ctx.Param("product"), &product, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter product: %s", err))
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", ctx.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ExportSheetFilesParams
+	// ------------- Optional query parameter "pattern" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "pattern", ctx.QueryParams(), &params.Pattern, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter pattern: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportSheetFiles(ctx, product, step, params)
+	return err
+}
+
 // ExportWorksheet converts echo context to params.
 func (w *ServerInterfaceWrapper) ExportWorksheet(ctx *echo.Context) error {
 	var err error
@@ -2934,6 +3016,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/api/desk/me", wrapper.PutMe, options.OperationMiddlewares["putMe"]...)
 	router.GET(options.BaseURL+"/api/desk/steps", wrapper.GetSteps, options.OperationMiddlewares["getSteps"]...)
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step", wrapper.GetWorksheet, options.OperationMiddlewares["getWorksheet"]...)
+	router.PUT(options.BaseURL+"/api/desk/worksheets/:product/:step", wrapper.LayOutWorksheet, options.OperationMiddlewares["layOutWorksheet"]...)
 	router.POST(options.BaseURL+"/api/desk/work/:action", wrapper.ActOnWork, options.OperationMiddlewares["actOnWork"]...)
 	router.GET(options.BaseURL+"/api/desk/calendar", wrapper.GetCalendar, options.OperationMiddlewares["getCalendar"]...)
 	router.POST(options.BaseURL+"/api/desk/kept", wrapper.KeepTime, options.OperationMiddlewares["keepTime"]...)
@@ -2949,6 +3032,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/dockets/:line/days", wrapper.DocketDays, options.OperationMiddlewares["docketDays"]...)
 	router.POST(options.BaseURL+"/api/desk/dockets/:line/booking", wrapper.MoveBooking, options.OperationMiddlewares["moveBooking"]...)
 	router.POST(options.BaseURL+"/api/desk/dockets/:line/booking/preview", wrapper.PreviewBooking, options.OperationMiddlewares["previewBooking"]...)
+	router.GET(options.BaseURL+"/api/desk/dockets/:line/code.png", wrapper.GetLabelCode, options.OperationMiddlewares["getLabelCode"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line/files.zip", wrapper.GetFiles, options.OperationMiddlewares["getFiles"]...)
 	router.GET(options.BaseURL+"/api/desk/dockets/:line/files/:upload", wrapper.GetFile, options.OperationMiddlewares["getFile"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/draft/:direction", wrapper.TravelDraft, options.OperationMiddlewares["travelDraft"]...)
@@ -2966,6 +3050,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/sheets/:id/publish", wrapper.PublishSheet, options.OperationMiddlewares["publishSheet"]...)
 	router.GET(options.BaseURL+"/api/desk/orders.csv", wrapper.ExportOrders, options.OperationMiddlewares["exportOrders"]...)
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
+	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/answers.zip", wrapper.ExportSheetFiles, options.OperationMiddlewares["exportSheetFiles"]...)
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
 	router.GET(options.BaseURL+"/api/desk/transfers", wrapper.GetTransfers, options.OperationMiddlewares["getTransfers"]...)
@@ -3413,6 +3498,51 @@ type PreviewBookingdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PreviewBookingdefaultApplicationProblemPlusJSONResponse) VisitPreviewBookingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLabelCodeRequestObject struct {
+	Line LineParam `json:"line"`
+}
+
+type GetLabelCodeResponseObject interface {
+	VisitGetLabelCodeResponse(w http.ResponseWriter) error
+}
+
+type GetLabelCode200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetLabelCode200ImagepngResponse) VisitGetLabelCodeResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetLabelCodedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLabelCodedefaultApplicationProblemPlusJSONResponse) VisitGetLabelCodeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7083,6 +7213,102 @@ func (response GetWorksheetdefaultApplicationProblemPlusJSONResponse) VisitGetWo
 	return err
 }
 
+type LayOutWorksheetRequestObject struct {
+	Product int64  `json:"product"`
+	Step    string `json:"step"`
+	Body    *LayOutWorksheetJSONRequestBody
+}
+
+type LayOutWorksheetResponseObject interface {
+	VisitLayOutWorksheetResponse(w http.ResponseWriter) error
+}
+
+type LayOutWorksheet200JSONResponse Worksheet
+
+func (response LayOutWorksheet200JSONResponse) VisitLayOutWorksheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LayOutWorksheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LayOutWorksheetdefaultApplicationProblemPlusJSONResponse) VisitLayOutWorksheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportSheetFilesRequestObject struct {
+	Product int64  `json:"product"`
+	Step    string `json:"step"`
+	Params  ExportSheetFilesParams
+}
+
+type ExportSheetFilesResponseObject interface {
+	VisitExportSheetFilesResponse(w http.ResponseWriter) error
+}
+
+type ExportSheetFiles200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportSheetFiles200ApplicationzipResponse struct {
+	Body          io.Reader
+	Headers       ExportSheetFiles200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportSheetFiles200ApplicationzipResponse) VisitExportSheetFilesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportSheetFilesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportSheetFilesdefaultApplicationProblemPlusJSONResponse) VisitExportSheetFilesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ExportWorksheetRequestObject struct {
 	Product int64  `json:"product"`
 	Step    string `json:"step"`
@@ -8636,6 +8862,9 @@ type StrictServerInterface interface {
 	// PreviewBooking What moving a booking would do; changes nothing
 	// (POST /api/desk/dockets/{line}/booking/preview)
 	PreviewBooking(ctx context.Context, request PreviewBookingRequestObject) (PreviewBookingResponseObject, error)
+	// GetLabelCode A QR code (ISO/IEC 18004) that leads to the docket, for labels
+	// (GET /api/desk/dockets/{line}/code.png)
+	GetLabelCode(ctx context.Context, request GetLabelCodeRequestObject) (GetLabelCodeResponseObject, error)
 	// DocketDays When what an order line books could be instead
 	// (POST /api/desk/dockets/{line}/days)
 	DocketDays(ctx context.Context, request DocketDaysRequestObject) (DocketDaysResponseObject, error)
@@ -8906,12 +9135,18 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/work)
 	GetWork(ctx context.Context, request GetWorkRequestObject) (GetWorkResponseObject, error)
-	// ActOnWork Starts or finishes work items, sets those aside that nobody needs, or takes the last of that back
+	// ActOnWork Starts, pauses or finishes work items, sets those aside that nobody needs, or takes the last of that back
 	// (POST /api/desk/work/{action})
 	ActOnWork(ctx context.Context, request ActOnWorkRequestObject) (ActOnWorkResponseObject, error)
 
 	// (GET /api/desk/worksheets/{product}/{step})
 	GetWorksheet(ctx context.Context, request GetWorksheetRequestObject) (GetWorksheetResponseObject, error)
+	// LayOutWorksheet Chooses the columns of a worksheet and their order, and what it is grouped by
+	// (PUT /api/desk/worksheets/{product}/{step})
+	LayOutWorksheet(ctx context.Context, request LayOutWorksheetRequestObject) (LayOutWorksheetResponseObject, error)
+	// ExportSheetFiles The answers of a worksheet as files, all texts as one and the files named by a pattern
+	// (GET /api/desk/worksheets/{product}/{step}/answers.zip)
+	ExportSheetFiles(ctx context.Context, request ExportSheetFilesRequestObject) (ExportSheetFilesResponseObject, error)
 	// ExportWorksheet A worksheet, RFC 4180
 	// (GET /api/desk/worksheets/{product}/{step}/table.csv)
 	ExportWorksheet(ctx context.Context, request ExportWorksheetRequestObject) (ExportWorksheetResponseObject, error)
@@ -9373,6 +9608,31 @@ func (sh *strictHandler) PreviewBooking(ctx *echo.Context, line LineParam) error
 		return err
 	} else if validResponse, ok := response.(PreviewBookingResponseObject); ok {
 		return validResponse.VisitPreviewBookingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLabelCode operation middleware
+func (sh *strictHandler) GetLabelCode(ctx *echo.Context, line LineParam) error {
+	var request GetLabelCodeRequestObject
+
+	request.Line = line
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLabelCode(ctx.Request().Context(), request.(GetLabelCodeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLabelCode")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLabelCodeResponseObject); ok {
+		return validResponse.VisitGetLabelCodeResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -12542,6 +12802,82 @@ func (sh *strictHandler) GetWorksheet(ctx *echo.Context, product int64, step str
 		return err
 	} else if validResponse, ok := response.(GetWorksheetResponseObject); ok {
 		return validResponse.VisitGetWorksheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LayOutWorksheet operation middleware
+func (sh *strictHandler) LayOutWorksheet(ctx *echo.Context, product int64, step string) error {
+	var request LayOutWorksheetRequestObject
+
+	request.Product = product
+	request.Step = step
+
+	var body LayOutWorksheetJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LayOutWorksheet(ctx.Request().Context(), request.(LayOutWorksheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LayOutWorksheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LayOutWorksheetResponseObject); ok {
+		return validResponse.VisitLayOutWorksheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportSheetFiles operation middleware
+func (sh *strictHandler) ExportSheetFiles(ctx *echo.Context, product int64, step string, params ExportSheetFilesParams) error {
+	var request ExportSheetFilesRequestObject
+
+	request.Product = product
+	request.Step = step
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportSheetFiles(ctx.Request().Context(), request.(ExportSheetFilesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportSheetFiles")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportSheetFilesResponseObject); ok {
+		return validResponse.VisitExportSheetFilesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

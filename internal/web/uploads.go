@@ -112,6 +112,22 @@ func (h *handlers) ExportWorksheet(ctx context.Context, r ExportWorksheetRequest
 	return ExportWorksheet200TextcsvResponse{Body: d.Body, ContentLength: d.Size, Headers: ExportWorksheet200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
 }
 
+func (h *handlers) GetLabelCode(ctx context.Context, r GetLabelCodeRequestObject) (GetLabelCodeResponseObject, error) {
+	d, err := h.Desk.LabelCode(ctx, r.Line, speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return GetLabelCode200ImagepngResponse{Body: d.Body, ContentLength: d.Size}, nil
+}
+
+func (h *handlers) ExportSheetFiles(ctx context.Context, r ExportSheetFilesRequestObject) (ExportSheetFilesResponseObject, error) {
+	d, err := h.Desk.SheetFiles(ctx, r.Product, r.Step, given(r.Params.Pattern), speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return ExportSheetFiles200ApplicationzipResponse{Body: d.Body, Headers: ExportSheetFiles200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
+}
+
 func (h *handlers) GetPictures(ctx context.Context, _ GetPicturesRequestObject) (GetPicturesResponseObject, error) {
 	v, err := h.Desk.Pictures(ctx)
 	return GetPictures200JSONResponse(v), err

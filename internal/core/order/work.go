@@ -12,13 +12,14 @@ type WorkAct string
 
 const (
 	Begin  WorkAct = "start"  // work on an open item
+	Pause  WorkAct = "pause"  // leave a begun item for now
 	Finish WorkAct = "finish" // an open or begun item
 	Aside  WorkAct = "aside"  // a begun item that nobody needs any more
 	Undo   WorkAct = "undo"   // the last of them
 )
 
 // WorkActs lists them.
-func WorkActs() []WorkAct { return []WorkAct{Begin, Finish, Aside, Undo} }
+func WorkActs() []WorkAct { return []WorkAct{Begin, Pause, Finish, Aside, Undo} }
 
 // Worked does one act with a work item, or gives the code of what stands
 // against it. An act that was done already, as by a doubled click, is no
@@ -35,6 +36,14 @@ func Worked(i workplan.Item, act WorkAct, siblings []workplan.Item, now time.Tim
 			return i, "item_waits"
 		}
 		return i.Begin(now), ""
+	case Pause:
+		switch {
+		case !i.Done.IsZero():
+			return i, "item_done"
+		case i.Started.IsZero():
+			return i, "item_open"
+		}
+		return i, ""
 	case Finish:
 		switch {
 		case !i.Done.IsZero():

@@ -29,7 +29,9 @@ import { Outbox } from "./settings/Outbox";
 import { Sessions } from "./settings/Sessions";
 import { Settings } from "./settings/Settings";
 import { Today } from "./today/Today";
+import { Labels } from "./work/Labels";
 import { Work } from "./work/Work";
+import { Workbench } from "./work/Workbench";
 import { Worksheet } from "./work/Worksheet";
 import "./desk.css";
 
@@ -57,6 +59,7 @@ export function App() {
         {out && <SignIn />}
         <div hidden={out}>
           <Routes>
+            <Route path="work/:product/:step/bench" element={<Workbench />} />
             <Route element={<Frame />}>
               <Route index element={<Today />} />
               <Route path="products" element={<Products />} />
@@ -68,6 +71,7 @@ export function App() {
               <Route path="orders/:line?" element={<Orders />} />
               <Route path="work" element={<Work />} />
               <Route path="work/:product/:step" element={<Worksheet />} />
+              <Route path="work/:product/:step/labels" element={<Labels />} />
               <Route path="calendar" element={<Calendar />} />
               <Route path="money" element={<Money />} />
               <Route path="money/entries" element={<Entries />} />

@@ -7,9 +7,10 @@ import { day, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { ItemBeside } from "./ItemBeside";
+import { Timer } from "./Timer";
 import { type Item, workLists } from "./useDecide";
 
-type Action = "start" | "finish" | "aside" | "undo";
+type Action = "start" | "pause" | "finish" | "aside" | "undo";
 
 // useWorkAction starts or finishes items, or takes that back, and has every
 // list that shows work look again.
@@ -118,6 +119,7 @@ export function WorkRow({ item, today, bare, people, move }: RowProps) {
       </div>
       <div className="work-side">
         <span className="quiet small num">{span(item.minutes)}</span>
+        <Timer item={item} />
         {done ? (
           <span className="mark good">{item.aside ? t("set aside") : t("done")}</span>
         ) : (
@@ -125,9 +127,15 @@ export function WorkRow({ item, today, bare, people, move }: RowProps) {
         )}
         {!done && <Doer item={item} people={people} today={today} />}
         <div className="row">
-          {item.state === "ready" && (
+          {(item.state === "ready" || (item.state === "started" && !item.since)) && (
             <Button size="small" loading={act.busy} onClick={() => run("start")}>
-              {t("Start")}
+              {item.state === "ready" ? t("Start") : t("Go on")}
+              <span className="sr"> {item.title}</span>
+            </Button>
+          )}
+          {item.since && (
+            <Button size="small" loading={act.busy} onClick={() => run("pause")}>
+              {t("Pause")}
               <span className="sr"> {item.title}</span>
             </Button>
           )}

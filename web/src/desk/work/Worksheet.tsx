@@ -1,17 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button } from "antd";
+import { Button, Checkbox } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
-import { api, take } from "../../shared/api/client";
-import { span } from "../../shared/format";
+import { api, type Schemas, take } from "../../shared/api/client";
+import { day, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Answer } from "../orders/Answer";
 import { Evidence } from "../orders/Evidence";
 import { typing } from "../typing";
+import { Layout } from "./Layout";
+import { Timer } from "./Timer";
 import { Ways } from "./Work";
 import { Due, Marks, useWorkAction, Waits } from "./WorkRow";
+
+type Row = Schemas["WorksheetRow"];
 
 // Worksheet shows the open items of one step side by side: a row an item, a
 // column an answer that the step needs.
@@ -22,6 +26,7 @@ export function Worksheet() {
   const [ticked, setTicked] = useState<Set<number>>(new Set());
   const [at, setAt] = useState(0);
   const [done, setDone] = useState<number[]>([]);
+  const [large, setLarge] = useState(false);
   const act = useWorkAction();
   const sheet = useQuery({
     queryKey: ["worksheet", product, step],
@@ -32,7 +37,25 @@ export function Worksheet() {
         }),
       ),
   });
-  const rows = sheet.data?.rows ?? [];
+  const grouped = sheet.data?.grouped ?? "";
+  const groupOf = (r: Row) =>
+    grouped === "due"
+      ? r.item.due_day
+        ? day(r.item.due_day, today)
+        : t("no day yet")
+      : grouped === "customer"
+        ? r.item.customer
+        : r.cells[grouped]?.words || t("nothing");
+  const listed = sheet.data?.rows ?? [];
+  const rows = grouped
+    ? [...listed].sort((a, b) =>
+        grouped === "due" ? 0 : groupOf(a).localeCompare(groupOf(b), undefined, { numeric: true }),
+      )
+    : listed;
+  const groups = rows.map((r, i) => {
+    const before = rows[i - 1];
+    return grouped && (before === undefined || groupOf(before) !== groupOf(r)) ? groupOf(r) : undefined;
+  });
   const can = (state: string) => state === "ready" || state === "started";
   const tick = (id: number) =>
     setTicked((old) => {
@@ -63,11 +86,14 @@ export function Worksheet() {
     setDone(chosen);
     setTicked(new Set());
   };
+  const begin = async () => {
+    if (await act.send({ action: "start", items: chosen })) setTicked(new Set());
+  };
   const undo = async () => {
     if (await act.send({ action: "undo", items: done })) setDone([]);
   };
   return (
-    <main className="desk-page wide">
+    <main className={large ? "desk-page wide large-print" : "desk-page wide"}>
       <div className="row">
         <h1>{title}</h1>
         <span className="quiet">
@@ -75,10 +101,26 @@ export function Worksheet() {
           {span(rows.reduce((n, r) => n + r.item.minutes, 0))}
         </span>
         <span className="grow" />
+        <Ways by="step" />
+      </div>
+      <div className="row sheet-tools">
+        <Layout sheet={sheet.data} product={product} step={step} />
+        <Button onClick={() => window.print()}>{t("Print")}</Button>
+        <Checkbox checked={large} onChange={(e) => setLarge(e.target.checked)}>
+          {t("large print")}
+        </Checkbox>
         <a href={`/api/desk/worksheets/${product}/${step}/table.csv`} download>
           {t("Save as CSV")}
         </a>
-        <Ways by="step" />
+        <a href={`/api/desk/worksheets/${product}/${step}/answers.zip`} download>
+          {t("Answers as files")}
+        </a>
+        <Link to={`/work/${product}/${step}/labels`}>{t("Labels")}</Link>
+        <Link to={`/work/${product}/${step}/bench`}>{t("One at a time")}</Link>
+        <span className="grow" />
+        <Button disabled={chosen.length === 0} loading={act.busy} onClick={begin}>
+          {t("Start {{count}}", { count: chosen.length })}
+        </Button>
         <Button type="primary" disabled={chosen.length === 0} loading={act.busy} onClick={finish}>
           {t("Mark {{count}} done", { count: chosen.length })}
         </Button>
@@ -111,7 +153,14 @@ export function Worksheet() {
               </tr>
             </thead>
             <tbody>
-              {rows.map(({ item, cells }, i) => (
+              {rows.map(({ item, cells }, i) => [
+                groups[i] !== undefined && (
+                  <tr key={`group ${groups[i]}`} className="worksheet-group">
+                    <th colSpan={columns.length + 4} scope="rowgroup">
+                      {groups[i]}
+                    </th>
+                  </tr>
+                ),
                 <tr key={item.id} className={i === at ? "at" : undefined}>
                   <td>
                     <input
@@ -127,6 +176,7 @@ export function Worksheet() {
                       {item.number}
                     </Link>
                     <div className="small quiet">{item.customer}</div>
+                    {item.part && <div>{item.part}</div>}
                   </td>
                   <td>
                     <Due item={item} today={today} />
@@ -152,9 +202,10 @@ export function Worksheet() {
                     <div>
                       <Waits item={item} />
                     </div>
+                    <Timer item={item} />
                   </td>
-                </tr>
-              ))}
+                </tr>,
+              ])}
             </tbody>
           </table>
         </div>

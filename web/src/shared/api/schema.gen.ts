@@ -1001,7 +1001,8 @@ export interface paths {
             cookie?: never;
         };
         get: operations["getWorksheet"];
-        put?: never;
+        /** Chooses the columns of a worksheet and their order, and what it is grouped by */
+        put: operations["layOutWorksheet"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1014,13 +1015,13 @@ export interface paths {
             query?: never;
             header?: never;
             path: {
-                action: "start" | "finish" | "aside" | "undo";
+                action: "start" | "pause" | "finish" | "aside" | "undo";
             };
             cookie?: never;
         };
         get?: never;
         put?: never;
-        /** Starts or finishes work items, sets those aside that nobody needs, or takes the last of that back */
+        /** Starts, pauses or finishes work items, sets those aside that nobody needs, or takes the last of that back */
         post: operations["actOnWork"];
         delete?: never;
         options?: never;
@@ -1254,6 +1255,25 @@ export interface paths {
         put?: never;
         /** What moving a booking would do; changes nothing */
         post: operations["previewBooking"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/code.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        /** A QR code (ISO/IEC 18004) that leads to the docket, for labels */
+        get: operations["getLabelCode"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1517,6 +1537,29 @@ export interface paths {
         };
         /** A worksheet, RFC 4180 */
         get: operations["exportWorksheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/worksheets/{product}/{step}/answers.zip": {
+        parameters: {
+            query?: {
+                /** @description How files are named, with merge fields; {{order}}-{{name}} without it */
+                pattern?: string;
+            };
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        /** The answers of a worksheet as files, all texts as one and the files named by a pattern */
+        get: operations["exportSheetFiles"];
         put?: never;
         post?: never;
         delete?: never;
@@ -4819,6 +4862,15 @@ export interface components {
             checks?: components["schemas"]["Check"][];
             /** @description Titles of what lies beside the work */
             papers?: string[];
+            /** @description Minutes so far; missing when nobody measured */
+            taken?: number;
+            /**
+             * Format: date-time
+             * @description It is being worked on since then, beyond what is counted in taken
+             */
+            since?: string;
+            /** @description Who works, or worked, on it */
+            by?: string;
             /** @description It was begun, and the order has no use for it any more */
             unneeded?: boolean;
             /** @description It was set aside unfinished */
@@ -4874,6 +4926,8 @@ export interface components {
             own_from?: string;
             priority?: number;
             note?: string;
+            /** @description Minutes that it took, corrected */
+            taken?: number;
             ticked?: string[];
             /** @description Of an item by hand */
             title?: string;
@@ -5028,7 +5082,16 @@ export interface components {
             open: number;
             minutes: number;
         };
+        WorksheetLayout: {
+            /** @description Keys of questions; none for those that the step needs */
+            columns: string[];
+            /** @description A column, due or customer; empty for not */
+            grouped: string;
+        };
         Worksheet: {
+            /** @description The columns that can be chosen */
+            all: components["schemas"]["Column"][];
+            grouped: string;
             title: string;
             product: string;
             columns: components["schemas"]["Column"][];
@@ -6861,12 +6924,40 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    layOutWorksheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorksheetLayout"];
+            };
+        };
+        responses: {
+            /** @description The worksheet then */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Worksheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     actOnWork: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                action: "start" | "finish" | "aside" | "undo";
+                action: "start" | "pause" | "finish" | "aside" | "undo";
             };
             cookie?: never;
         };
@@ -7230,6 +7321,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BookingMoved"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLabelCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -7647,6 +7761,34 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportSheetFiles: {
+        parameters: {
+            query?: {
+                /** @description How files are named, with merge fields; {{order}}-{{name}} without it */
+                pattern?: string;
+            };
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A zip file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             default: components["responses"]["Problem"];
