@@ -75,6 +75,20 @@ export function Months(p: Props) {
   useEffect(() => {
     if (moved.current) grid.current?.querySelector<HTMLElement>(`[data-day="${at}"]`)?.focus();
   }, [at]);
+  // A day that is pressed while its month is still looked for is taken once it is there.
+  const waits = useRef<string>(undefined);
+  const take = (d: string) => {
+    if (disabled) return;
+    if (free(d)) choose(d);
+    else refuse?.(d);
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when the month is there
+  useEffect(() => {
+    if (busy || !waits.current) return;
+    const d = waits.current;
+    waits.current = undefined;
+    if (monthOf(d) === month) take(d);
+  }, [busy]);
   const priced = currency !== undefined && [...days.values()].some((d) => d.price !== undefined);
   const first = monthOf(today);
   const end = monthOf(last);
@@ -172,8 +186,8 @@ export function Months(p: Props) {
                       choose={() => {
                         moved.current = true;
                         setAt(d);
-                        if (free(d) && !disabled && !busy) choose(d);
-                        else if (!disabled && !busy) refuse?.(d);
+                        if (busy) waits.current = d;
+                        else take(d);
                       }}
                     />
                   )}
