@@ -240,6 +240,9 @@ func (l *Line) KeepNew(tx *store.Tx, now time.Time) error {
 		l.apply(l.Result.Diff, kept)
 		l.evaluate(now)
 	}
+	if l.State() == order.Cancelled {
+		l.dropByHand(kept, now)
+	}
 	if err := l.promise(tx, now); err != nil {
 		return err
 	}
@@ -303,6 +306,24 @@ func (l *Line) apply(d workplan.Diff, kept *keeping) {
 			}
 		}
 		l.Items = append(l.Items, w)
+	}
+}
+
+// dropByHand takes away what was added by hand to a line that is cancelled; what
+// somebody began is set aside.
+func (l *Line) dropByHand(kept *keeping, now time.Time) {
+	l.Items = slices.DeleteFunc(l.Items, func(w store.WorkItem) bool {
+		gone := w.Step == "" && w.StartedAt == nil && w.DoneAt == nil
+		if gone {
+			kept.dropped = append(kept.dropped, w)
+		}
+		return gone
+	})
+	for i := range l.Items {
+		if w := &l.Items[i]; w.Step == "" && w.DoneAt == nil {
+			w.Take(w.Plan().Aside(now))
+			kept.changed[keyOf(w)] = true
+		}
 	}
 }
 

@@ -75,6 +75,9 @@ func (w *WorkItem) Take(i workplan.Item) {
 	w.Missing, w.AfterStep, w.WaitsBrief, w.ReadyAt, w.DueAt = i.Missing, i.After, i.Brief, Time(i.Ready), Time(i.Due)
 	w.Person, w.Skill, w.Booked, w.During, w.Checks = i.Who.Person, i.Who.Skill, i.Who.Booked, i.During, i.Checks
 	w.Uses, w.Unneeded, w.StartedAt, w.DoneAt, w.SetAside, w.Seen, w.Marks = i.Uses, i.Unneeded, Time(i.Started), Time(i.Done), i.SetAside, i.Seen, i.Marks
+	if w.DoneAt != nil { // nobody works on what is done
+		w.SinceAt = nil
+	}
 }
 
 // By has the item known by when it is to be done: by its own due time where people

@@ -352,7 +352,13 @@ func TestWorkForEachGuest(t *testing.T) {
 	// Cancelled while somebody letters: set aside, and nothing is open.
 	d.want(200, "POST", "/api/desk/work/start", fields{"items": []int64{d.item("Letter the card for Ben").Id}})
 	docket := d.newest()
+	d.want(200, "POST", "/api/desk/items", fields{"title": "Call first", "line": docket.Line})
+	begun := read[api.WorkItem](t, d.want(200, "POST", "/api/desk/items", fields{"title": "Cut the paper", "line": docket.Line}))
+	d.want(200, "POST", "/api/desk/work/start", fields{"items": []int64{begun.Id}})
 	d.want(200, "POST", "/api/desk/orders/"+itoa(docket.Number)+"/cancel", fields{"how": "all"})
+	if after := d.newest().Work; slices.ContainsFunc(after, func(w api.WorkItem) bool { return w.Title == "Call first" }) {
+		t.Error("what was added by hand outlives its order")
+	}
 	for _, w := range d.newest().Work {
 		if w.State != "done" {
 			t.Errorf("of a cancelled order there is %+v", w)

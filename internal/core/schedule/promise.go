@@ -45,8 +45,8 @@ type Later struct {
 // Offer finds when the jobs of a new line will be done; false when somebody for
 // them, or the hours, are missing. They take their turn by when they are due as
 // long as that makes nobody's promise late, else after those whom it would make late,
-// and at the last after all that waits. A
-// rush goes before all others, and tells whose promise that makes late.
+// and at the last after all that waits. A rush goes before all others, and tells whose
+// promise that makes late.
 func (q *Queue) Offer(jobs []Job) (Offer, bool) {
 	if slices.ContainsFunc(jobs, func(j Job) bool { return j.Rank < Usual }) {
 		return q.with(jobs, q.promised)
