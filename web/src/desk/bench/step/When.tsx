@@ -2,6 +2,7 @@ import { Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { Labelled } from "../../../shared/Labelled";
 import { WholeBox } from "../../../shared/questions/boxes";
+import { useHere } from "../../here";
 import type { Step } from "../draft";
 import type { WithQuestions } from "./parts";
 
@@ -10,12 +11,13 @@ type Start = Step["start"];
 // When asks when the step can be begun and when it is due.
 export function When({ s, set, asked, others, booked }: WithQuestions & { others: Step[]; booked: boolean }) {
   const { t } = useTranslation();
+  const { today } = useHere();
   const start = (part: Partial<Start>) => set({ start: { ...s.start, ...part } });
   const days = asked.filter((q) => q.kind === "date");
   const begin = (on: Start["on"]) => {
     if (on === "step") set({ start: { on, step: others[0]?.key ?? "" } });
     else if (on === "day")
-      set({ start: { on, in: "days", ...(days[0] ? { of: days[0].key } : { day: "2027-01-04" }) } });
+      set({ start: { on, in: "days", ...(days[0] ? { of: days[0].key } : { day: today }) } });
     else set({ start: { on } });
   };
   return (
@@ -49,9 +51,7 @@ export function When({ s, set, asked, others, booked }: WithQuestions & { others
               aria-label={t("Which day")}
               className="full"
               value={s.start.of ?? ""}
-              onChange={(of: string) =>
-                start(of ? { of, day: undefined } : { of: undefined, day: "2027-01-04" })
-              }
+              onChange={(of: string) => start(of ? { of, day: undefined } : { of: undefined, day: today })}
               options={[
                 { value: "", label: t("a day of the calendar") },
                 ...days.map((q) => ({ value: q.key, label: q.wording })),
