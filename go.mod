@@ -3,6 +3,7 @@ module ruvo
 go 1.26.8
 
 require (
+	codeberg.org/go-pdf/fpdf v0.12.0
 	github.com/arran4/golang-ical v0.3.4
 	github.com/cbroglie/mustache v1.4.2
 	github.com/chromedp/cdproto v0.159.3

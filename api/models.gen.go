@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/handover"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
@@ -19,6 +20,7 @@ import (
 	"ruvo/internal/core/schedule"
 	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/workplan"
+	"ruvo/internal/store"
 )
 
 // Defines values for BookableDayState.
@@ -108,6 +110,30 @@ func (e FeedRowShows) Valid() bool {
 	}
 }
 
+// Defines values for FinishedMatchBy.
+const (
+	FinishedMatchByCustomer FinishedMatchBy = "customer"
+	FinishedMatchByFile     FinishedMatchBy = "file"
+	FinishedMatchByNumber   FinishedMatchBy = "number"
+	FinishedMatchByPattern  FinishedMatchBy = "pattern"
+)
+
+// Valid indicates whether the value is a known member of the FinishedMatchBy enum.
+func (e FinishedMatchBy) Valid() bool {
+	switch e {
+	case FinishedMatchByCustomer:
+		return true
+	case FinishedMatchByFile:
+		return true
+	case FinishedMatchByNumber:
+		return true
+	case FinishedMatchByPattern:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FormulaResultPart.
 const (
 	FormulaResultPartCharge FormulaResultPart = "charge"
@@ -138,6 +164,99 @@ func (e GroupMemberJoined) Valid() bool {
 	case GroupMemberJoinedHand:
 		return true
 	case GroupMemberJoinedLink:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandedFileShows.
+const (
+	HandedFileShowsDocument HandedFileShows = "document"
+	HandedFileShowsFilm     HandedFileShows = "film"
+	HandedFileShowsOther    HandedFileShows = "other"
+	HandedFileShowsPicture  HandedFileShows = "picture"
+	HandedFileShowsSound    HandedFileShows = "sound"
+)
+
+// Valid indicates whether the value is a known member of the HandedFileShows enum.
+func (e HandedFileShows) Valid() bool {
+	switch e {
+	case HandedFileShowsDocument:
+		return true
+	case HandedFileShowsFilm:
+		return true
+	case HandedFileShowsOther:
+		return true
+	case HandedFileShowsPicture:
+		return true
+	case HandedFileShowsSound:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandoverState.
+const (
+	HandoverStateAccepted  HandoverState = "accepted"
+	HandoverStateChanges   HandoverState = "changes"
+	HandoverStateGiven     HandoverState = "given"
+	HandoverStateWithdrawn HandoverState = "withdrawn"
+)
+
+// Valid indicates whether the value is a known member of the HandoverState enum.
+func (e HandoverState) Valid() bool {
+	switch e {
+	case HandoverStateAccepted:
+		return true
+	case HandoverStateChanges:
+		return true
+	case HandoverStateGiven:
+		return true
+	case HandoverStateWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandoverActAction.
+const (
+	HandoverActActionAccept   HandoverActAction = "accept"
+	HandoverActActionReopen   HandoverActAction = "reopen"
+	HandoverActActionWithdraw HandoverActAction = "withdraw"
+)
+
+// Valid indicates whether the value is a known member of the HandoverActAction enum.
+func (e HandoverActAction) Valid() bool {
+	switch e {
+	case HandoverActActionAccept:
+		return true
+	case HandoverActActionReopen:
+		return true
+	case HandoverActActionWithdraw:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for HandoverAnswerAction.
+const (
+	HandoverAnswerActionAccept  HandoverAnswerAction = "accept"
+	HandoverAnswerActionChanges HandoverAnswerAction = "changes"
+	HandoverAnswerActionOpen    HandoverAnswerAction = "open"
+)
+
+// Valid indicates whether the value is a known member of the HandoverAnswerAction enum.
+func (e HandoverAnswerAction) Valid() bool {
+	switch e {
+	case HandoverAnswerActionAccept:
+		return true
+	case HandoverAnswerActionChanges:
+		return true
+	case HandoverAnswerActionOpen:
 		return true
 	default:
 		return false
@@ -674,15 +793,18 @@ func (e VoucherEntryKind) Valid() bool {
 
 // Defines values for WaitFor.
 const (
-	WaitForAnswer  WaitFor = "answer"
-	WaitForBooking WaitFor = "booking"
-	WaitForBrief   WaitFor = "brief"
-	WaitForStep    WaitFor = "step"
+	WaitForAcceptance WaitFor = "acceptance"
+	WaitForAnswer     WaitFor = "answer"
+	WaitForBooking    WaitFor = "booking"
+	WaitForBrief      WaitFor = "brief"
+	WaitForStep       WaitFor = "step"
 )
 
 // Valid indicates whether the value is a known member of the WaitFor enum.
 func (e WaitFor) Valid() bool {
 	switch e {
+	case WaitForAcceptance:
+		return true
 	case WaitForAnswer:
 		return true
 	case WaitForBooking:
@@ -738,21 +860,63 @@ func (e WorkItemState) Valid() bool {
 	}
 }
 
+// Defines values for HandedAs.
+const (
+	HandedAsDownload  HandedAs = "download"
+	HandedAsThumbnail HandedAs = "thumbnail"
+	HandedAsView      HandedAs = "view"
+)
+
+// Valid indicates whether the value is a known member of the HandedAs enum.
+func (e HandedAs) Valid() bool {
+	switch e {
+	case HandedAsDownload:
+		return true
+	case HandedAsThumbnail:
+		return true
+	case HandedAsView:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetFileParamsAs.
 const (
-	Cropped   GetFileParamsAs = "cropped"
-	Sent      GetFileParamsAs = "sent"
-	Thumbnail GetFileParamsAs = "thumbnail"
+	GetFileParamsAsCropped   GetFileParamsAs = "cropped"
+	GetFileParamsAsSent      GetFileParamsAs = "sent"
+	GetFileParamsAsThumbnail GetFileParamsAs = "thumbnail"
 )
 
 // Valid indicates whether the value is a known member of the GetFileParamsAs enum.
 func (e GetFileParamsAs) Valid() bool {
 	switch e {
-	case Cropped:
+	case GetFileParamsAsCropped:
 		return true
-	case Sent:
+	case GetFileParamsAsSent:
 		return true
-	case Thumbnail:
+	case GetFileParamsAsThumbnail:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetGivenFileParamsAs.
+const (
+	GetGivenFileParamsAsDownload  GetGivenFileParamsAs = "download"
+	GetGivenFileParamsAsThumbnail GetGivenFileParamsAs = "thumbnail"
+	GetGivenFileParamsAsView      GetGivenFileParamsAs = "view"
+)
+
+// Valid indicates whether the value is a known member of the GetGivenFileParamsAs enum.
+func (e GetGivenFileParamsAs) Valid() bool {
+	switch e {
+	case GetGivenFileParamsAsDownload:
+		return true
+	case GetGivenFileParamsAsThumbnail:
+		return true
+	case GetGivenFileParamsAsView:
 		return true
 	default:
 		return false
@@ -785,8 +949,10 @@ func (e GetOrdersParamsBrief) Valid() bool {
 
 // Defines values for GetOrdersParamsWork.
 const (
-	GetOrdersParamsWorkDone GetOrdersParamsWork = "done"
-	GetOrdersParamsWorkOpen GetOrdersParamsWork = "open"
+	GetOrdersParamsWorkDone     GetOrdersParamsWork = "done"
+	GetOrdersParamsWorkHanded   GetOrdersParamsWork = "handed"
+	GetOrdersParamsWorkOpen     GetOrdersParamsWork = "open"
+	GetOrdersParamsWorkUnhanded GetOrdersParamsWork = "unhanded"
 )
 
 // Valid indicates whether the value is a known member of the GetOrdersParamsWork enum.
@@ -794,7 +960,11 @@ func (e GetOrdersParamsWork) Valid() bool {
 	switch e {
 	case GetOrdersParamsWorkDone:
 		return true
+	case GetOrdersParamsWorkHanded:
+		return true
 	case GetOrdersParamsWorkOpen:
+		return true
+	case GetOrdersParamsWorkUnhanded:
 		return true
 	default:
 		return false
@@ -803,16 +973,16 @@ func (e GetOrdersParamsWork) Valid() bool {
 
 // Defines values for GetOrdersParamsSort.
 const (
-	Customer GetOrdersParamsSort = "customer"
-	Promised GetOrdersParamsSort = "promised"
+	GetOrdersParamsSortCustomer GetOrdersParamsSort = "customer"
+	GetOrdersParamsSortPromised GetOrdersParamsSort = "promised"
 )
 
 // Valid indicates whether the value is a known member of the GetOrdersParamsSort enum.
 func (e GetOrdersParamsSort) Valid() bool {
 	switch e {
-	case Customer:
+	case GetOrdersParamsSortCustomer:
 		return true
-	case Promised:
+	case GetOrdersParamsSortPromised:
 		return true
 	default:
 		return false
@@ -821,8 +991,10 @@ func (e GetOrdersParamsSort) Valid() bool {
 
 // Defines values for ExportOrdersParamsWork.
 const (
-	ExportOrdersParamsWorkDone ExportOrdersParamsWork = "done"
-	ExportOrdersParamsWorkOpen ExportOrdersParamsWork = "open"
+	ExportOrdersParamsWorkDone     ExportOrdersParamsWork = "done"
+	ExportOrdersParamsWorkHanded   ExportOrdersParamsWork = "handed"
+	ExportOrdersParamsWorkOpen     ExportOrdersParamsWork = "open"
+	ExportOrdersParamsWorkUnhanded ExportOrdersParamsWork = "unhanded"
 )
 
 // Valid indicates whether the value is a known member of the ExportOrdersParamsWork enum.
@@ -830,7 +1002,32 @@ func (e ExportOrdersParamsWork) Valid() bool {
 	switch e {
 	case ExportOrdersParamsWorkDone:
 		return true
+	case ExportOrdersParamsWorkHanded:
+		return true
 	case ExportOrdersParamsWorkOpen:
+		return true
+	case ExportOrdersParamsWorkUnhanded:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetHandedFileParamsAs.
+const (
+	GetHandedFileParamsAsDownload  GetHandedFileParamsAs = "download"
+	GetHandedFileParamsAsThumbnail GetHandedFileParamsAs = "thumbnail"
+	GetHandedFileParamsAsView      GetHandedFileParamsAs = "view"
+)
+
+// Valid indicates whether the value is a known member of the GetHandedFileParamsAs enum.
+func (e GetHandedFileParamsAs) Valid() bool {
+	switch e {
+	case GetHandedFileParamsAsDownload:
+		return true
+	case GetHandedFileParamsAsThumbnail:
+		return true
+	case GetHandedFileParamsAsView:
 		return true
 	default:
 		return false
@@ -1356,6 +1553,21 @@ type Change struct {
 	Wording string    `json:"wording"`
 }
 
+// ChangeRequest defines model for ChangeRequest.
+type ChangeRequest struct {
+	At time.Time `json:"at"`
+
+	// Done The step was done again
+	Done bool `json:"done"`
+
+	// Files Those that the marks are on
+	Files []HandedFile   `json:"files"`
+	Id    int64          `json:"id"`
+	Marks []HandoverMark `json:"marks"`
+	Price *int           `json:"price,omitempty"`
+	Words string         `json:"words"`
+}
+
 // Charge defines model for Charge.
 type Charge = charge.Charge
 
@@ -1622,7 +1834,16 @@ type Docket struct {
 	Filled   Answers `json:"filled"`
 
 	// Former The slips that the order had before answers changed its price
-	Former  *[]FormerSlip `json:"former,omitempty"`
+	Former *[]FormerSlip `json:"former,omitempty"`
+
+	// Handed When all of it was handed over
+	Handed *time.Time `json:"handed,omitempty"`
+
+	// Handovers The newest first
+	Handovers *[]Handover `json:"handovers,omitempty"`
+
+	// Hands An order line with how it is handed over
+	Hands   *HandoverLine `json:"hands,omitempty"`
 	History []Change      `json:"history"`
 	Line    int64         `json:"line"`
 
@@ -1807,6 +2028,53 @@ type FieldError struct {
 // Finding defines model for Finding.
 type Finding = product.Finding
 
+// FinishedLink defines model for FinishedLink.
+type FinishedLink = store.FinishedLink
+
+// FinishedMatch defines model for FinishedMatch.
+type FinishedMatch struct {
+	By *FinishedMatchBy `json:"by,omitempty"`
+
+	// Lines Those that it can be for
+	Lines []int64 `json:"lines"`
+	Name  string  `json:"name"`
+}
+
+// FinishedMatchBy defines model for FinishedMatch.By.
+type FinishedMatchBy string
+
+// FinishedMatches defines model for FinishedMatches.
+type FinishedMatches struct {
+	// Lines All order lines that are named, and those that the code leads to first
+	Lines []HandoverLine `json:"lines"`
+
+	// Matches One for each name
+	Matches []FinishedMatch `json:"matches"`
+}
+
+// FinishedNames defines model for FinishedNames.
+type FinishedNames struct {
+	// Code What was scanned from a label, or an order's number
+	Code *string `json:"code,omitempty"`
+
+	// Lines Those that are handed over now
+	Lines *[]int64 `json:"lines,omitempty"`
+
+	// Names Of files
+	Names []string `json:"names"`
+
+	// Pattern How the files are named, with merge fields
+	Pattern *string `json:"pattern,omitempty"`
+}
+
+// FinishedStart defines model for FinishedStart.
+type FinishedStart struct {
+	Name string `json:"name"`
+
+	// Size Bytes
+	Size int64 `json:"size"`
+}
+
 // FixedStay defines model for FixedStay.
 type FixedStay = booking.FixedStay
 
@@ -1917,6 +2185,136 @@ type GroupMember struct {
 
 // GroupMemberJoined defines model for GroupMember.Joined.
 type GroupMemberJoined string
+
+// HandedFile defines model for HandedFile.
+type HandedFile struct {
+	Downloaded *time.Time `json:"downloaded,omitempty"`
+	Downloads  *int       `json:"downloads,omitempty"`
+	Gone       *time.Time `json:"gone,omitempty"`
+	Height     *int       `json:"height,omitempty"`
+	Id         int64      `json:"id"`
+	Name       string     `json:"name"`
+	Opened     *time.Time `json:"opened,omitempty"`
+
+	// Shows As what a page can show it
+	Shows HandedFileShows `json:"shows"`
+	Size  int64           `json:"size"`
+	Type  string          `json:"type"`
+	Width *int            `json:"width,omitempty"`
+}
+
+// HandedFileShows As what a page can show it
+type HandedFileShows string
+
+// Handover defines model for Handover.
+type Handover struct {
+	Answered *time.Time `json:"answered,omitempty"`
+
+	// AnsweredBy Missing where silence counted
+	AnsweredBy *string `json:"answered_by,omitempty"`
+
+	// Asks The customer is asked to accept it
+	Asks  bool         `json:"asks"`
+	By    *string      `json:"by,omitempty"`
+	Files []HandedFile `json:"files"`
+	Id    int64        `json:"id"`
+
+	// Latest Nothing was handed over of the same step since
+	Latest bool `json:"latest"`
+
+	// Left Included rounds of changes that are left
+	Left    int            `json:"left"`
+	Links   []FinishedLink `json:"links"`
+	Made    time.Time      `json:"made"`
+	Message string         `json:"message"`
+
+	// None No further round can be had
+	None   bool       `json:"none"`
+	Opened *time.Time `json:"opened,omitempty"`
+
+	// Price Of one more round, where none is left
+	Price    *int            `json:"price,omitempty"`
+	Requests []ChangeRequest `json:"requests"`
+
+	// Silent The last day on which an answer counts; after it, none is acceptance
+	Silent *string       `json:"silent,omitempty"`
+	State  HandoverState `json:"state"`
+
+	// Step The step that made it, as it is called
+	Step *string `json:"step,omitempty"`
+
+	// Until The last day on which its files are there
+	Until *string `json:"until,omitempty"`
+	Whole bool    `json:"whole"`
+}
+
+// HandoverState defines model for Handover.State.
+type HandoverState string
+
+// HandoverAct defines model for HandoverAct.
+type HandoverAct struct {
+	Action HandoverActAction `json:"action"`
+}
+
+// HandoverActAction defines model for HandoverAct.Action.
+type HandoverActAction string
+
+// HandoverAnswer defines model for HandoverAnswer.
+type HandoverAnswer struct {
+	Action HandoverAnswerAction `json:"action"`
+
+	// Agreed What the customer agreed that this round costs
+	Agreed *int            `json:"agreed,omitempty"`
+	Marks  *[]HandoverMark `json:"marks,omitempty"`
+	Words  *string         `json:"words,omitempty"`
+}
+
+// HandoverAnswerAction defines model for HandoverAnswer.Action.
+type HandoverAnswerAction string
+
+// HandoverLine An order line with how it is handed over
+type HandoverLine struct {
+	Customer string     `json:"customer"`
+	Handed   *time.Time `json:"handed,omitempty"`
+
+	// Keep Days that the files are kept; missing for always
+	Keep *int  `json:"keep,omitempty"`
+	Line int64 `json:"line"`
+
+	// Message What the product says, with merge fields
+	Message *string `json:"message,omitempty"`
+	Number  int64   `json:"number"`
+
+	// Open Work items that are not done
+	Open     int     `json:"open"`
+	Promised *string `json:"promised,omitempty"`
+
+	// Step Which of them it most likely is; empty for none
+	Step  string         `json:"step"`
+	Steps []HandoverStep `json:"steps"`
+	Title string         `json:"title"`
+
+	// Whole With it all is likely handed over
+	Whole bool `json:"whole"`
+}
+
+// HandoverMark defines model for HandoverMark.
+type HandoverMark = handover.Mark
+
+// HandoverStep defines model for HandoverStep.
+type HandoverStep struct {
+	// Asks The customer is asked to accept it
+	Asks bool   `json:"asks"`
+	Key  string `json:"key"`
+
+	// Left Included rounds of changes that are left
+	Left *int `json:"left,omitempty"`
+	Open bool `json:"open"`
+
+	// Silence Days after which no answer counts as acceptance
+	Silence *int   `json:"silence,omitempty"`
+	Title   string `json:"title"`
+}
 
 // Health defines model for Health.
 type Health struct {
@@ -2427,6 +2825,22 @@ type NewFeed struct {
 // NewFeedShows defines model for NewFeed.Shows.
 type NewFeedShows string
 
+// NewHandover defines model for NewHandover.
+type NewHandover struct {
+	Files []string `json:"files"`
+
+	// Finish Marks the open work done: that of the step, or all of it with the whole
+	Finish *bool           `json:"finish,omitempty"`
+	Links  *[]FinishedLink `json:"links,omitempty"`
+
+	// Message With merge fields; the product's own without it
+	Message *string `json:"message,omitempty"`
+	Step    *string `json:"step,omitempty"`
+
+	// Whole With it all is handed over
+	Whole bool `json:"whole"`
+}
+
 // NewItem defines model for NewItem.
 type NewItem struct {
 	Assigned *int64 `json:"assigned,omitempty"`
@@ -2584,8 +2998,14 @@ type OrderLine struct {
 	Asked     []AskedQuestion `json:"asked"`
 	Brief     BriefState      `json:"brief"`
 	Cancelled *time.Time      `json:"cancelled,omitempty"`
-	History   []Change        `json:"history"`
-	Id        int64           `json:"id"`
+
+	// Handed When all of it was handed over
+	Handed *time.Time `json:"handed,omitempty"`
+
+	// Handovers The newest first
+	Handovers *[]Handover `json:"handovers,omitempty"`
+	History   []Change    `json:"history"`
+	Id        int64       `json:"id"`
 
 	// Locked Keys that cannot be changed here
 	Locked []string `json:"locked"`
@@ -2717,14 +3137,20 @@ type OrderRow struct {
 	Booked    *string    `json:"booked,omitempty"`
 	Brief     BriefState `json:"brief"`
 	Cancelled bool       `json:"cancelled"`
-	Currency  string     `json:"currency"`
-	Customer  string     `json:"customer"`
+
+	// Changes The customer asked for changes that are not made yet
+	Changes  *bool  `json:"changes,omitempty"`
+	Currency string `json:"currency"`
+	Customer string `json:"customer"`
 
 	// Due Of the order's total, still to be paid
-	Due     int   `json:"due"`
-	Line    int64 `json:"line"`
-	Missing int   `json:"missing"`
-	Number  int64 `json:"number"`
+	Due int `json:"due"`
+
+	// Handed When all of it was handed over
+	Handed  *time.Time `json:"handed,omitempty"`
+	Line    int64      `json:"line"`
+	Missing int        `json:"missing"`
+	Number  int64      `json:"number"`
 
 	// Open Work items that are not done
 	Open     int        `json:"open"`
@@ -4007,7 +4433,8 @@ type WorkDay struct {
 // WorkItem defines model for WorkItem.
 type WorkItem struct {
 	// Aside It was set aside unfinished
-	Aside *bool `json:"aside,omitempty"`
+	Aside *bool          `json:"aside,omitempty"`
+	Asked *ChangeRequest `json:"asked,omitempty"`
 
 	// Assigned To whom somebody gave it
 	Assigned *int64 `json:"assigned,omitempty"`
@@ -4147,6 +4574,15 @@ type EntryTo = string
 // EntryWay defines model for EntryWay.
 type EntryWay = string
 
+// HandedAs defines model for HandedAs.
+type HandedAs string
+
+// HandedParam defines model for HandedParam.
+type HandedParam = int64
+
+// HandoverParam defines model for HandoverParam.
+type HandoverParam = int64
+
 // IDParam defines model for IDParam.
 type IDParam = int64
 
@@ -4167,6 +4603,9 @@ type LogToParam = string
 
 // LogTopicParam defines model for LogTopicParam.
 type LogTopicParam = LogTopic
+
+// RangeParam defines model for RangeParam.
+type RangeParam = string
 
 // SlugParam defines model for SlugParam.
 type SlugParam = string
@@ -4208,6 +4647,15 @@ type ActOnDocketParams struct {
 	// Meeting Of a course, the meeting to which nobody came, or somebody did
 	Meeting *int `form:"meeting,omitempty" json:"meeting,omitempty"`
 }
+
+// GetGivenFileParams defines parameters for GetGivenFile.
+type GetGivenFileParams struct {
+	As    *GetGivenFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
+	Range *RangeParam           `json:"Range,omitempty"`
+}
+
+// GetGivenFileParamsAs defines parameters for GetGivenFile.
+type GetGivenFileParamsAs string
 
 // GetLogParams defines parameters for GetLog.
 type GetLogParams struct {
@@ -4374,6 +4822,15 @@ type ExportSheetFilesParams struct {
 	Pattern *string `form:"pattern,omitempty" json:"pattern,omitempty"`
 }
 
+// GetHandedFileParams defines parameters for GetHandedFile.
+type GetHandedFileParams struct {
+	As    *GetHandedFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
+	Range *RangeParam            `json:"Range,omitempty"`
+}
+
+// GetHandedFileParamsAs defines parameters for GetHandedFile.
+type GetHandedFileParamsAs string
+
 // AppendUploadParams defines parameters for AppendUpload.
 type AppendUploadParams struct {
 	UploadOffset int64 `json:"Upload-Offset"`
@@ -4394,11 +4851,20 @@ type PreviewBookingJSONRequestBody = BookingMove
 // DocketDaysJSONRequestBody defines body for DocketDays for application/json ContentType.
 type DocketDaysJSONRequestBody = DaysAsked
 
+// HandOverJSONRequestBody defines body for HandOver for application/json ContentType.
+type HandOverJSONRequestBody = NewHandover
+
 // PromiseLineJSONRequestBody defines body for PromiseLine for application/json ContentType.
 type PromiseLineJSONRequestBody = NewPromise
 
 // AddFeedJSONRequestBody defines body for AddFeed for application/json ContentType.
 type AddFeedJSONRequestBody = NewFeed
+
+// StartFinishedJSONRequestBody defines body for StartFinished for application/json ContentType.
+type StartFinishedJSONRequestBody = FinishedStart
+
+// MatchFinishedJSONRequestBody defines body for MatchFinished for application/json ContentType.
+type MatchFinishedJSONRequestBody = FinishedNames
 
 // AddGroupJSONRequestBody defines body for AddGroup for application/json ContentType.
 type AddGroupJSONRequestBody = GroupChange
@@ -4411,6 +4877,9 @@ type DropMembersJSONRequestBody = Members
 
 // AddMembersJSONRequestBody defines body for AddMembers for application/json ContentType.
 type AddMembersJSONRequestBody = Members
+
+// ActOnHandoverJSONRequestBody defines body for ActOnHandover for application/json ContentType.
+type ActOnHandoverJSONRequestBody = HandoverAct
 
 // AddItemJSONRequestBody defines body for AddItem for application/json ContentType.
 type AddItemJSONRequestBody = NewItem
@@ -4528,6 +4997,9 @@ type CancelOrderJSONRequestBody = SelfCancel
 
 // PreviewCancelJSONRequestBody defines body for PreviewCancel for application/json ContentType.
 type PreviewCancelJSONRequestBody = SelfCancel
+
+// AnswerHandoverJSONRequestBody defines body for AnswerHandover for application/json ContentType.
+type AnswerHandoverJSONRequestBody = HandoverAnswer
 
 // PatchAnswersJSONRequestBody defines body for PatchAnswers for application/json ContentType.
 type PatchAnswersJSONRequestBody = AnswerChange

@@ -90,8 +90,9 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	f.bank = bank
 	defer bank.Close()
 	attempts := &payment.Attempts{Store: s, Editions: editions, Service: bank, Now: tell, Hold: 15 * time.Minute}
-	f.desk = &desk.Desk{Store: s, Editions: editions, Attempts: attempts, Now: tell}
-	f.shop = &shop.Shop{Store: s, Editions: editions, Attempts: attempts, Uploads: upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}, Now: tell, Hold: 15 * time.Minute, Limits: &limit.Table{}}
+	uploads := upload.Folder{Path: filepath.Join(s.Folder(), "uploads")}
+	f.desk = &desk.Desk{Store: s, Editions: editions, Attempts: attempts, Uploads: uploads, Now: tell}
+	f.shop = &shop.Shop{Store: s, Editions: editions, Attempts: attempts, Uploads: uploads, Now: tell, Hold: 15 * time.Minute, Limits: &limit.Table{}}
 	var t trade
 	if err := read("trade.json", &t); err != nil {
 		return err

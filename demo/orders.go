@@ -72,6 +72,14 @@ type happens struct {
 	Finish  string                     `json:"finish"` // a step
 	Act     string                     `json:"act"`    // close, remind
 	Cancel  bool                       `json:"cancel"` // the order, its money given back
+	Give    *struct {                  // finished files are handed over
+		Step  string   `json:"step"`
+		Files []string `json:"files"`
+		Part  bool     `json:"part"` // that is not all of it
+	} `json:"give"`
+	// See opens the newest handover; Answer accepts it, or asks for changes.
+	See    bool                `json:"see"`
+	Answer *api.HandoverAnswer `json:"answer"`
 }
 
 func (o *sale) events() []event {
@@ -352,7 +360,63 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 			return fmt.Errorf("%s %s: %w", action, step, err)
 		}
 	}
+	if h.Give != nil {
+		n := api.NewHandover{Step: &h.Give.Step, Whole: !h.Give.Part}
+		for _, name := range h.Give.Files {
+			id, err := o.finish(ctx, name)
+			if err != nil {
+				return fmt.Errorf("%s: %w", name, err)
+			}
+			n.Files = append(n.Files, id)
+		}
+		if _, err := o.f.desk.HandOver(ctx, line, n, "en"); err != nil {
+			return detail(err)
+		}
+	}
+	if h.See || h.Answer != nil {
+		return o.answer(ctx, h)
+	}
 	return nil
+}
+
+// finish sends a finished file as the studio does.
+func (o *sale) finish(ctx context.Context, name string) (string, error) {
+	data, err := made(name)
+	if err != nil {
+		return "", err
+	}
+	u, err := o.f.desk.StartFinished(ctx, api.FinishedStart{Name: name, Size: int64(len(data))}, "en")
+	if err != nil {
+		return "", detail(err)
+	}
+	u, err = o.f.shop.AppendUpload(ctx, u.Id, 0, bytes.NewReader(data), "en")
+	return u.Id, err
+}
+
+// answer has the customer look at the newest handover and say what they think of it.
+// Marks are on its first file.
+func (o *sale) answer(ctx context.Context, h happens) error {
+	page, err := o.f.shop.OrderPage(ctx, o.link, language(o.Language))
+	if err != nil {
+		return err
+	}
+	given := (*page.Lines[h.Line].Handovers)[0]
+	if _, err := o.f.shop.AnswerHandover(ctx, o.link, given.Id, api.HandoverAnswer{Action: "open"}, language(o.Language)); err != nil {
+		return detail(err)
+	}
+	if _, err := o.f.shop.HandedFile(ctx, o.link, given.Files[0].Id, "download", false, language(o.Language)); err != nil {
+		return detail(err)
+	}
+	if h.Answer == nil {
+		return nil
+	}
+	if h.Answer.Marks != nil {
+		for i := range *h.Answer.Marks {
+			(*h.Answer.Marks)[i].File = given.Files[0].Id
+		}
+	}
+	_, err = o.f.shop.AnswerHandover(ctx, o.link, given.Id, *h.Answer, language(o.Language))
+	return detail(err)
 }
 
 // item finds the newest item of a step.

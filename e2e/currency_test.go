@@ -29,6 +29,7 @@ func TestAnotherCurrency(t *testing.T) {
 	p.sees("Give this amount in JPY.", ".ant-modal")
 	p.types("More pictures: charge", "900", ".ant-modal")
 	p.types("Torn, with parts missing: charge", "1500", ".ant-modal")
+	p.types("Mend the pictures: price of a further round of changes", "2000", ".ant-modal")
 	p.press("button", "Take these amounts")
 	p.sees("¥4,500", ".live")
 	p.sees("draft is kept", ".bench-head")

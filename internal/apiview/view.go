@@ -180,7 +180,11 @@ func Waits(i *workplan.Item, e *product.Edition) []api.Wait {
 				title = s.Title
 			}
 		}
-		waits = append(waits, api.Wait{For: "step", What: title})
+		wait := api.Wait{For: "step", What: title}
+		if i.Accept {
+			wait.For = "acceptance"
+		}
+		waits = append(waits, wait)
 	}
 	return waits
 }

@@ -1,7 +1,6 @@
 package desk
 
 import (
-	"archive/zip"
 	"bytes"
 	"context"
 	"errors"
@@ -11,7 +10,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"ruvo/api"
 	"ruvo/internal/core/question"
@@ -147,7 +145,7 @@ func (d *Desk) Files(ctx context.Context, line int64, l words.Language) (Downloa
 }
 
 func (d *Desk) zip(w io.Writer, all []filed) error {
-	out := newPacker(w)
+	out := upload.NewPacker(w)
 	for _, f := range all {
 		if err := d.pack(out, f, string(f.key)+"/"+upload.CleanName(f.Name)); err != nil {
 			return err
@@ -158,12 +156,12 @@ func (d *Desk) zip(w io.Writer, all []filed) error {
 
 // pack puts a file into a zip under a name, and cropped beside it where a part was
 // chosen.
-func (d *Desk) pack(out *packer, f filed, name string) error {
+func (d *Desk) pack(out *upload.Packer, f filed, name string) error {
 	in, err := d.Uploads.Open(f.File)
 	if err != nil {
 		return err
 	}
-	err = out.put(name, f.row.CreatedAt, in)
+	err = out.Put(name, f.row.CreatedAt, in)
 	in.Close()
 	if err != nil || f.Crop == nil {
 		return err
@@ -175,28 +173,5 @@ func (d *Desk) pack(out *packer, f filed, name string) error {
 	if err != nil {
 		return err
 	}
-	return out.put(strings.TrimSuffix(name, filepath.Ext(name))+" cropped.png", f.row.CreatedAt, bytes.NewReader(data))
-}
-
-// A packer writes a zip in which no two files have the same name.
-type packer struct {
-	*zip.Writer
-	taken map[string]bool
-}
-
-func newPacker(w io.Writer) *packer { return &packer{zip.NewWriter(w), map[string]bool{}} }
-
-func (p *packer) put(name string, at time.Time, from io.Reader) error {
-	ext := filepath.Ext(name)
-	base := strings.TrimSuffix(name, ext)
-	for n := 2; p.taken[strings.ToLower(name)]; n++ {
-		name = fmt.Sprintf("%s %d%s", base, n, ext)
-	}
-	p.taken[strings.ToLower(name)] = true
-	// Pictures and the like are packed already.
-	f, err := p.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Store, Modified: at})
-	if err == nil {
-		_, err = io.Copy(f, from)
-	}
-	return err
+	return out.Put(strings.TrimSuffix(name, filepath.Ext(name))+" cropped.png", f.row.CreatedAt, bytes.NewReader(data))
 }

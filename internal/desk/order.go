@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"net/http"
 	"slices"
 	"strconv"
@@ -15,6 +16,7 @@ import (
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/core/workplan"
 	"ruvo/internal/docket"
 	"ruvo/internal/document"
 	"ruvo/internal/message"
@@ -68,7 +70,10 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter, page int, l words
 			v := api.OrderRow{
 				Line: r.ID, Number: r.Number, Title: e.Title, Customer: r.Name, Total: int(r.Slip.Total), Currency: string(r.Currency),
 				Cancelled: r.State == order.Cancelled, State: r.State, Due: int(balances[r.OrderID].Open()),
-				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.Since(), Open: r.OpenItems,
+				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.Since(), Open: r.OpenItems, Handed: r.HandedAt,
+			}
+			if asked := slices.ContainsFunc(slices.Collect(maps.Values(r.Shown)), workplan.Shown.Open); asked {
+				v.Changes = &asked
 			}
 			if r.PromisedAt != nil {
 				day := apiview.DayString(*r.PromisedAt, zone)
@@ -124,6 +129,14 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			return d.promised(&v, tx, line, q, l)
 		},
 		func() error { return d.siblings(&v, tx, line) },
+		func() error {
+			list, err := apiview.Handovers(tx, line, false)
+			hands := handoverLine(line)
+			if v.Hands, v.Handed = &hands, line.Row.HandedAt; list != nil {
+				v.Handovers = &list
+			}
+			return err
+		},
 		func() (err error) {
 			v.Vouchers, err = apiview.SoldVouchers(tx, line)
 			return err

@@ -12,6 +12,7 @@ import (
 	"strings"
 
 	"ruvo/api"
+	"ruvo/internal/core/handover"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
@@ -22,9 +23,6 @@ import (
 
 // usualPattern names files for the work where nobody says how.
 const usualPattern = "{{order}}-{{name}}"
-
-// patternFields are the merge fields of a pattern that files are named by.
-var patternFields = []string{"order", "customer", "question", "part", "name", "number"}
 
 // A sheetFile is a file of a worksheet with what it is named by.
 type sheetFile struct {
@@ -40,9 +38,9 @@ func (d *Desk) SheetFiles(ctx context.Context, productID int64, step, pattern st
 		pattern = usualPattern
 	}
 	name, err := merge.Parse(pattern)
-	unknown := func(f string) bool { return !slices.Contains(patternFields, f) }
+	unknown := func(f string) bool { return !slices.Contains(handover.PatternFields(), f) }
 	if err != nil || slices.ContainsFunc(name.Fields(), unknown) {
-		return Download{}, problem.Invalid(l, []api.FieldError{problem.Field(l, "pattern", "name_pattern", words.Params{"fields": "{{" + strings.Join(patternFields, "}}, {{") + "}}"})})
+		return Download{}, problem.Invalid(l, []api.FieldError{problem.Field(l, "pattern", "name_pattern", words.Params{"fields": "{{" + strings.Join(handover.PatternFields(), "}}, {{") + "}}"})})
 	}
 	sheet, err := d.Worksheet(ctx, productID, step, l)
 	if err != nil {
@@ -58,8 +56,8 @@ func (d *Desk) SheetFiles(ctx context.Context, productID int64, step, pattern st
 	texts := textsOf(&sheet)
 	r, w := io.Pipe()
 	go func() {
-		out := newPacker(w)
-		err := out.put("texts.txt", d.Now(), strings.NewReader(texts))
+		out := upload.NewPacker(w)
+		err := out.Put("texts.txt", d.Now(), strings.NewReader(texts))
 		for i := 0; i < len(files) && err == nil; i++ {
 			f := &files[i]
 			f.values["number"] = fmt.Sprintf("%03d", i+1)

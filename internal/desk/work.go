@@ -127,7 +127,7 @@ func (d *Desk) Steps(ctx context.Context) ([]api.StepRow, error) {
 			title := r.Title
 			for _, s := range drafts[r.ProductID].Steps {
 				if s.Key == r.Step {
-					title = untold(s.Title)
+					title = s.Called()
 				}
 			}
 			views = append(views, api.StepRow{

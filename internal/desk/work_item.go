@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/schedule"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
+	"ruvo/internal/docket"
 	"ruvo/internal/queue"
 	"ruvo/internal/store"
 )
@@ -87,6 +88,11 @@ func (d *Desk) item(tx *store.Tx, b store.Business, q *queue.Queue, w store.Work
 		}
 	}
 	byPeople(&v, &w, b.Location())
+	if w.Request != 0 {
+		if err := d.asked(tx, &v, &w); err != nil {
+			return v, err
+		}
+	}
 	d.placed(&v, &w, q)
 	return v, nil
 }
@@ -111,6 +117,21 @@ func ofProduct(v *api.WorkItem, w *store.WorkItem, e *product.Edition) {
 	if papers != nil {
 		v.Papers = &papers
 	}
+}
+
+// asked shows what the customer asked to be changed beside the work that answers it.
+func (d *Desk) asked(tx *store.Tx, v *api.WorkItem, w *store.WorkItem) error {
+	r, err := tx.ChangeRequest(w.Request)
+	if err != nil {
+		return err
+	}
+	files, err := tx.FilesOfHandovers([]int64{r.HandoverID})
+	if err != nil {
+		return err
+	}
+	asked := apiview.ChangeRequest(&r, &docket.Line{Items: []store.WorkItem{*w}}, files[r.HandoverID])
+	v.Asked = &asked
+	return nil
 }
 
 // byPeople shows what people decided about an item.

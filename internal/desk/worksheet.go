@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"regexp"
 	"slices"
 
 	"ruvo/api"
@@ -86,7 +85,7 @@ func (s *sheeting) row(w store.WorkItem) error {
 		row.Cells[a.Key] = a
 	}
 	if ready := stepOf(line, w.Step); ready != nil {
-		s.view.Title = untold(ready.Title)
+		s.view.Title = ready.Called()
 		for _, k := range ready.Needs {
 			if !slices.Contains(s.needed, k) {
 				s.needed = append(s.needed, k)
@@ -158,8 +157,3 @@ func stepOf(line *docket.Line, step workplan.StepKey) *workplan.Ready {
 	}
 	return nil
 }
-
-// untold gives the title of a step without what is different for each item.
-func untold(title string) string { return field.ReplaceAllString(title, "…") }
-
-var field = regexp.MustCompile(`\{\{[^{}]*\}\}`)

@@ -157,7 +157,7 @@ func (l *Line) evaluate(now time.Time) {
 func (l *Line) given(now time.Time) evaluate.Given {
 	f := evaluate.Given{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
-		Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left, With: l.With,
+		Shown: l.Row.Shown, Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left, With: l.With,
 		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.planned(), Entries: l.Row.Entries, People: l.People, Cancelled: l.State() == order.Cancelled},
 	}
 	for i, v := range l.Vouchers {
@@ -261,6 +261,7 @@ func (l *Line) KeepNew(tx *store.Tx, now time.Time) error {
 		}
 	}
 	l.Row.Brief = l.Brief()
+	l.hand()
 	return tx.SaveLine(&l.Row)
 }
 

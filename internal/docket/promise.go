@@ -96,7 +96,8 @@ func step(e *product.Edition, k workplan.StepKey) *workplan.Ready {
 }
 
 // promise promises the line by a day once its work is known, and again when what it
-// books is at another time. What was promised stays otherwise: more work makes the
+// books is at another time, or the customer asked for changes or accepted what they
+// were shown. What was promised stays otherwise: more work makes the
 // seller late, not the promise. The day that the customer was shown at the checkout is
 // the one that is promised.
 func (l *Line) promise(tx *store.Tx, now time.Time) error {
@@ -115,7 +116,9 @@ func (l *Line) promise(tx *store.Tx, now time.Time) error {
 	if b, is := l.Booked(); is {
 		booked = b.Start.UTC()
 	}
-	if p := l.Row.Promise; p != nil && (p.Booking.Equal(booked) || p.Author != "") || !order.Promising(l.State(), l.Plans()) {
+	turns := turnsOf(l.Row.Shown)
+	p := l.Row.Promise
+	if p != nil && (p.Booking.Equal(booked) && p.Turns == turns || p.Author != "") || !order.Promising(l.State(), l.Plans()) {
 		return nil
 	}
 	q, err := queue.Of(tx.Store()).At(tx.Context(), now)
@@ -132,8 +135,23 @@ func (l *Line) promise(tx *store.Tx, now time.Time) error {
 	if why.Booking = booked; shown != nil && shown.Booking.Equal(booked) {
 		why.By = shown.By
 	}
+	if why.Turns = turns; p != nil && p.Turns != turns && why.By.Before(p.By) { // what they do can only make it later
+		why.By = p.By
+	}
 	l.Row.Promise, l.Row.PromisedAt, l.Row.TurnAt = why, store.Time(why.By), store.Time(turn)
 	return nil
+}
+
+// turnsOf counts how often the customer accepted what they were shown, or asked for
+// changes.
+func turnsOf(shown map[workplan.StepKey]workplan.Shown) (n int) {
+	for _, s := range shown {
+		n += len(s.Requests)
+		if !s.Accepted.IsZero() {
+			n++
+		}
+	}
+	return n
 }
 
 // PromiseBy promises the line by a time that somebody put by hand. It is kept with the

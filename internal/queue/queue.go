@@ -188,6 +188,8 @@ func Jobs(items []store.Waiting) (jobs []schedule.Job, stuck []store.Waiting) {
 	after := make([][]int, len(items))
 	for i := range items {
 		after[i] = awaited(items, i)
+		// What it waits on is done: now it is the customer's turn.
+		held[i] = held[i] || items[i].Accept && items[i].StartedAt == nil && len(after[i]) == 0
 	}
 	for changed := true; changed; {
 		changed = false
@@ -205,6 +207,9 @@ func Jobs(items []store.Waiting) (jobs []schedule.Job, stuck []store.Waiting) {
 		j := Job(&items[i])
 		for _, o := range after[i] {
 			j.After = append(j.After, items[o].ID)
+		}
+		if items[i].Accept {
+			j.Lag = schedule.Minute(items[i].Silence) * 24 * 60
 		}
 		jobs = append(jobs, j)
 	}
@@ -274,7 +279,7 @@ func Job(w *store.Waiting) schedule.Job {
 func WaitingOf(i *workplan.Item, id int64, rush bool) store.Waiting {
 	return store.Waiting{
 		ID: id, Step: i.Step, Part: i.Part, Round: i.Round, Title: i.Title, Label: i.Label, Minutes: i.Minutes,
-		ReadyAt: store.Time(i.Ready), DueAt: store.Time(i.Due), AfterStep: i.After, Stuck: i.Brief || len(i.Missing) > 0,
+		ReadyAt: store.Time(i.Ready), DueAt: store.Time(i.Due), AfterStep: i.After, Accept: i.Accept, Silence: i.Silence, Stuck: i.Brief || len(i.Missing) > 0,
 		StartedAt: store.Time(i.Started), Person: i.Who.Person, Skill: i.Who.Skill, During: i.During, Rush: rush,
 	}
 }

@@ -250,6 +250,14 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 	if v.Vouchers, err = apiview.SoldVouchers(tx, line); err != nil {
 		return v, err
 	}
+	given, err := apiview.Handovers(tx, line, true)
+	if err != nil {
+		return v, err
+	}
+	if given != nil {
+		v.Handovers = &given
+	}
+	v.Handed = line.Row.HandedAt
 	for _, k := range order.Open(&line.Result) {
 		v.Open = append(v.Open, string(k))
 	}

@@ -151,7 +151,7 @@ func (s *Shop) upload(tx *store.Tx, id string, l words.Language) (store.Upload, 
 func (s *Shop) AppendUpload(ctx context.Context, id string, offset int64, body io.Reader, l words.Language) (api.Upload, error) {
 	var u store.Upload
 	err := s.Store.Read(ctx, func(tx *store.Tx) (err error) {
-		if u, err = s.upload(tx, id, l); err == nil && u.Type == "" && u.OrderID == nil {
+		if u, err = s.upload(tx, id, l); err == nil && u.Type == "" && u.OrderID == nil && !u.Desk {
 			err = s.roomFor(tx, u.Sender, 0, l)
 		}
 		return err

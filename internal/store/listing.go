@@ -17,7 +17,7 @@ import (
 type LineFilter struct {
 	Product int64
 	Brief   order.Brief
-	Work    string // "open" or "done"
+	Work    string // "open", "done", "handed" or "unhanded"
 	Text    string // part of a name, an address or a number
 	Before  int64  // only smaller ids
 	Skip    int    // so many before the first
@@ -120,6 +120,10 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 		q = q.Where("l.open_items > 0")
 	case "done":
 		q = q.Where("l.open_items = 0")
+	case "handed":
+		q = q.Where("l.handed_at IS NOT NULL")
+	case "unhanded":
+		q = q.Where("l.handed_at IS NULL AND l.cancelled_at IS NULL")
 	}
 	if err == nil {
 		q = q.Where("o.number = ?", number)

@@ -32,6 +32,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0022_kept", Migrate: func(db *gorm.DB) error { return run(db, kept) }},
 	{ID: "0023_work", Migrate: func(db *gorm.DB) error { return run(db, workAndQueue) }},
 	{ID: "0024_doing", Migrate: func(db *gorm.DB) error { return run(db, doing) }},
+	{ID: "0025_handover", Migrate: func(db *gorm.DB) error { return run(db, handingOver) }},
 }
 
 func migrate(db *gorm.DB) error {

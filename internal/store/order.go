@@ -78,6 +78,11 @@ type OrderLine struct {
 	Rush        bool             // its items go before those of others
 	OpenItems   int
 	Placed      bool
+
+	// Shown is what became of what steps made that the customer was shown.
+	Shown    map[workplan.StepKey]workplan.Shown `gorm:"serializer:json"`
+	GivenAt  *time.Time                          // when the seller gave all of it
+	HandedAt *time.Time                          // when all of it was handed over, or done where nothing is
 }
 
 // A Change is one change of an answer, in the words of the time.
@@ -204,8 +209,8 @@ func (tx *Tx) SaveLine(l *OrderLine) error {
 	if l.Placed {
 		tx.works(l.ID)
 	}
-	var texts [6]string
-	for i, v := range []any{l.Answers, l.Later, &l.Slip, l.Missing, l.Entries, l.Promise} {
+	var texts [7]string
+	for i, v := range []any{l.Answers, l.Later, &l.Slip, l.Missing, l.Entries, l.Promise, l.Shown} {
 		raw, err := json.Marshal(v)
 		if err != nil {
 			return err
@@ -214,10 +219,10 @@ func (tx *Tx) SaveLine(l *OrderLine) error {
 	}
 	return tx.db.Exec(`UPDATE order_lines SET answers = ?, later = ?, slip = ?, missing = ?, quantity = ?, version = ?, brief = ?,
 		briefed_at = ?, closed_at = ?, cancelled_at = ?, reminded_at = ?, promised_at = ?, open_items = ?, placed = ?,
-		entries = ?, promise = ?, turn_at = ?, rush = ? WHERE id = ?`,
+		entries = ?, promise = ?, turn_at = ?, rush = ?, shown = ?, given_at = ?, handed_at = ? WHERE id = ?`,
 		texts[0], texts[1], texts[2], texts[3], l.Quantity, l.Version, l.Brief,
 		l.BriefedAt, l.ClosedAt, l.CancelledAt, l.RemindedAt, l.PromisedAt, l.OpenItems, l.Placed,
-		texts[4], texts[5], l.TurnAt, l.Rush, l.ID).Error
+		texts[4], texts[5], l.TurnAt, l.Rush, texts[6], l.GivenAt, l.HandedAt, l.ID).Error
 }
 
 // ReplaceLines takes away the lines of an order that is not placed, with the

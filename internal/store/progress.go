@@ -6,8 +6,9 @@ import (
 	"ruvo/internal/core/ledger"
 )
 
-// Progress says of orders whether work on them began and whether all of it is
-// done.
+// Progress says of orders whether work on them began and whether all of their lines
+// are handed over. A line without any work that was given nothing, such as one whose
+// files are there at once, says nothing.
 func (tx *Tx) Progress(orders []int64) (map[int64]ledger.Progress, error) {
 	all := make(map[int64]ledger.Progress, len(orders))
 	for part := range slices.Chunk(orders, 500) {
@@ -23,8 +24,10 @@ func (tx *Tx) progress(orders []int64, all map[int64]ledger.Progress) error {
 		OrderID       int64
 		Begun, Handed bool
 	}
-	err := tx.db.Raw(`SELECT l.order_id, MAX(i.started_at IS NOT NULL OR i.done_at IS NOT NULL) AS begun, MIN(i.done_at IS NOT NULL) AS handed
-		FROM work_items i JOIN order_lines l ON l.id = i.line_id WHERE l.order_id IN ? GROUP BY l.order_id`, orders).Scan(&rows).Error
+	err := tx.db.Raw(`SELECT order_id, MAX(worked) AS begun, MIN(handed) AS handed FROM (
+			SELECT l.order_id, EXISTS (SELECT 1 FROM work_items i WHERE i.line_id = l.id AND (i.started_at IS NOT NULL OR i.done_at IS NOT NULL)) AS worked,
+				l.handed_at IS NOT NULL AS handed, l.handed_at IS NOT NULL OR EXISTS (SELECT 1 FROM work_items i WHERE i.line_id = l.id) AS counts, l.cancelled_at IS NULL AS stands
+			FROM order_lines l WHERE l.order_id IN ?) WHERE counts AND (stands OR worked) GROUP BY order_id`, orders).Scan(&rows).Error
 	for _, r := range rows {
 		all[r.OrderID] = ledger.Progress{Begun: r.Begun, Handed: r.Handed}
 	}

@@ -19,6 +19,7 @@ type Promise struct {
 	Own     int       `json:"own"`              // minutes of its own
 	Rush    bool      `json:"rush,omitempty"`   // it went before all others
 	Booking time.Time `json:"booking,omitzero"` // what was booked then
+	Turns   int       `json:"turns,omitempty"`  // how often the customer had accepted or asked for changes
 	Author  string    `json:"author,omitempty"` // who put it by hand
 	Later   []int64   `json:"later,omitempty"`  // lines whose promise it made late, as a rush can
 }
@@ -34,6 +35,8 @@ type Waiting struct {
 	ReadyAt, DueAt *time.Time
 	AfterStep      workplan.StepKey
 	Stuck          bool // it waits for an answer
+	Accept         bool // it waits for the customer to accept what AfterStep makes
+	Silence        int  // days after which no answer counts as that; 0 for never
 	StartedAt      *time.Time
 	Taken          *int
 	Person         int64
@@ -54,7 +57,7 @@ type Waiting struct {
 // being of line 0; of all with nil.
 func (tx *Tx) WaitingItems(lines []int64) ([]Waiting, error) {
 	const columns = `SELECT i.id, COALESCE(i.line_id, 0) AS line_id, i.step, i.part, i.round, i.title, i.label, i.minutes, i.ready_at, i.due_at, i.after_step,
-		(i.waits_brief OR COALESCE(i.missing, '') NOT IN ('', 'null', '[]')) AS stuck, i.started_at, i.taken, i.person, i.skill, i.during, i.assigned_to, i.own_due_at, i.own_from_at, i.priority,
+		(i.waits_brief OR COALESCE(i.missing, '') NOT IN ('', 'null', '[]')) AS stuck, i.accept, i.silence, i.started_at, i.taken, i.person, i.skill, i.during, i.assigned_to, i.own_due_at, i.own_from_at, i.priority,
 		l.turn_at, COALESCE(l.rush, 0) AS rush, o.placed_at, COALESCE(json_extract(l.promise, '$.ends'), '') AS promise_ends, l.promised_at
 		FROM work_items i LEFT JOIN order_lines l ON l.id = i.line_id LEFT JOIN orders o ON o.id = l.order_id
 		WHERE i.done_at IS NULL`

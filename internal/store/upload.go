@@ -15,6 +15,7 @@ type Upload struct {
 	Size      int64  // bytes, as announced
 	Received  int64  // bytes
 	Sender    string // who sends it, by an alias that leads to nobody
+	Desk      bool   // a finished file, sent by the seller
 	Type      string // media type told by the content, once it is whole
 	Width     int    // pixels
 	Height    int
@@ -32,7 +33,7 @@ func (tx *Tx) Upload(id string) (Upload, error) { return first[Upload](tx, "id =
 // UploadFor finds an upload that an order may use: one that no other placed
 // order has.
 func (tx *Tx) UploadFor(id string, order int64) (Upload, error) {
-	return first[Upload](tx, "id = ? AND (order_id IS NULL OR order_id = ? OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))", id, order)
+	return first[Upload](tx, "id = ? AND NOT desk AND (order_id IS NULL OR order_id = ? OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))", id, order)
 }
 
 // AddUpload adds an upload.
@@ -50,7 +51,7 @@ func (tx *Tx) DropUpload(id string) error {
 
 // loose chooses the uploads that no placed order has, but for those that were
 // begun long ago and never sent a byte.
-const loose = "(received > 0 OR created_at > ?) AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))"
+const loose = "NOT desk AND (received > 0 OR created_at > ?) AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))"
 
 // Loose is what strangers have left here without an order that is placed.
 type Loose struct {
@@ -85,7 +86,7 @@ func (tx *Tx) BindUploads(order int64, ids []string) error {
 // that answers of earlier named.
 func (tx *Tx) UploadedBytes(order int64) (int64, error) {
 	var n int64
-	err := tx.db.Raw("SELECT COALESCE(SUM(received), 0) FROM uploads WHERE order_id = ?", order).Scan(&n).Error
+	err := tx.db.Raw("SELECT COALESCE(SUM(received), 0) FROM uploads WHERE order_id = ? AND NOT desk", order).Scan(&n).Error
 	return n, err
 }
 
@@ -94,9 +95,14 @@ func (tx *Tx) UnbindUploads(order int64) error {
 	return tx.db.Exec("UPDATE uploads SET order_id = NULL WHERE order_id = ?", order).Error
 }
 
+// FinishedUpload finds a finished file that can be handed over with an order.
+func (tx *Tx) FinishedUpload(id string, order int64) (Upload, error) {
+	return first[Upload](tx, "id = ? AND desk AND (order_id IS NULL OR order_id = ?)", id, order)
+}
+
 // UploadsOf lists the uploads of an order.
 func (tx *Tx) UploadsOf(order int64) ([]Upload, error) {
-	return list[Upload](tx, "created_at, id", "order_id = ?", order)
+	return list[Upload](tx, "created_at, id", "order_id = ? AND NOT desk", order)
 }
 
 // SweepUploads takes the uploads away that were begun before a time and that
@@ -107,4 +113,9 @@ func (tx *Tx) SweepUploads(before, idle time.Time) error {
 		return err
 	}
 	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))", before.UTC()).Error
+}
+
+// ForgetFinished takes the row of a finished file away whose time is over.
+func (tx *Tx) ForgetFinished(id string) error {
+	return tx.db.Exec("DELETE FROM uploads WHERE id = ? AND desk", id).Error
 }

@@ -25,6 +25,9 @@ type WorkItem struct {
 	Missing      []question.Key `gorm:"serializer:json"`
 	AfterStep    workplan.StepKey
 	WaitsBrief   bool
+	Accept       bool  // it waits for the customer to accept what AfterStep made
+	Silence      int   // days after which no answer counts as that; 0 for never
+	Request      int64 // the request for changes that it answers; 0 for none
 	ReadyAt      *time.Time
 	DueAt        *time.Time
 	Person       int64 // who does it, of the business's resources; 0 leaves it open
@@ -62,7 +65,7 @@ type WorkItem struct {
 func (w *WorkItem) Plan() workplan.Item {
 	return workplan.Item{
 		Step: w.Step, Part: w.Part, Place: w.Place, Label: w.Label, Round: w.Round, Title: w.Title, Instructions: w.Instructions, Minutes: w.Minutes,
-		Missing: w.Missing, After: w.AfterStep, Brief: w.WaitsBrief, Ready: When(w.ReadyAt), Due: When(w.DueAt),
+		Missing: w.Missing, After: w.AfterStep, Brief: w.WaitsBrief, Accept: w.Accept, Silence: w.Silence, Request: w.Request, Ready: When(w.ReadyAt), Due: When(w.DueAt),
 		Who: workplan.Who{Person: w.Person, Skill: w.Skill, Booked: w.Booked}, During: w.During, Checks: w.Checks,
 		Uses: w.Uses, Unneeded: w.Unneeded, Started: When(w.StartedAt), Done: When(w.DoneAt), SetAside: w.SetAside, Seen: w.Seen, Marks: w.Marks,
 	}
@@ -73,6 +76,7 @@ func (w *WorkItem) Take(i workplan.Item) {
 	w.Step, w.Part, w.Place, w.Label, w.Round = i.Step, i.Part, i.Place, i.Label, i.Round
 	w.Title, w.Instructions, w.Minutes = i.Title, i.Instructions, i.Minutes
 	w.Missing, w.AfterStep, w.WaitsBrief, w.ReadyAt, w.DueAt = i.Missing, i.After, i.Brief, Time(i.Ready), Time(i.Due)
+	w.Accept, w.Silence, w.Request = i.Accept, i.Silence, i.Request
 	w.Person, w.Skill, w.Booked, w.During, w.Checks = i.Who.Person, i.Who.Skill, i.Who.Booked, i.During, i.Checks
 	w.Uses, w.Unneeded, w.StartedAt, w.DoneAt, w.SetAside, w.Seen, w.Marks = i.Uses, i.Unneeded, Time(i.Started), Time(i.Done), i.SetAside, i.Seen, i.Marks
 	if w.DoneAt != nil { // nobody works on what is done

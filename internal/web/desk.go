@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"ruvo/internal/apiview"
 
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
@@ -145,7 +146,7 @@ func (h *handlers) ActOnDocket(ctx context.Context, r ActOnDocketRequestObject) 
 }
 
 func (h *handlers) GetWork(ctx context.Context, r GetWorkRequestObject) (GetWorkResponseObject, error) {
-	v, err := h.Desk.Work(ctx, given(r.Params.Most), given(r.Params.Person))
+	v, err := h.Desk.Work(ctx, apiview.Given(r.Params.Most), apiview.Given(r.Params.Person))
 	return GetWork200JSONResponse(v), err
 }
 

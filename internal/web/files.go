@@ -47,7 +47,7 @@ func servePage(c *echo.Context, raw []byte) error {
 	rand.Read(bits)
 	nonce := base64.RawURLEncoding.EncodeToString(bits)
 	h := c.Response().Header()
-	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'")
+	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data: blob:; font-src 'self'; media-src 'self'; connect-src 'self'; form-action 'self'; frame-ancestors 'none'; base-uri 'none'")
 	h.Set("Cache-Control", "no-cache")
 	return c.HTML(http.StatusOK, strings.Replace(string(raw), "__NONCE__", nonce, 1))
 }

@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"ruvo/internal/apiview"
 	"ruvo/internal/desk"
 )
 
@@ -42,33 +43,24 @@ func (h *handlers) LeaveRest(ctx context.Context, r LeaveRestRequestObject) (Lea
 
 func (h *handlers) GetMoney(ctx context.Context, r GetMoneyRequestObject) (GetMoneyResponseObject, error) {
 	p := r.Params
-	v, err := h.Desk.Money(ctx, desk.MoneyQuery{By: given(p.By), From: given(p.From), To: given(p.To), After: given(p.After), Currency: given(p.Currency)}, speak(ctx))
+	v, err := h.Desk.Money(ctx, desk.MoneyQuery{By: apiview.Given(p.By), From: apiview.Given(p.From), To: apiview.Given(p.To), After: apiview.Given(p.After), Currency: apiview.Given(p.Currency)}, speak(ctx))
 	return GetMoney200JSONResponse(v), err
 }
 
 func (h *handlers) ListEntries(ctx context.Context, r ListEntriesRequestObject) (ListEntriesResponseObject, error) {
 	p := r.Params
 	v, err := h.Desk.Entries(ctx, desk.EntryQuery{
-		From: given(p.From), To: given(p.To), Kind: given(p.Kind), Way: given(p.Way), Figure: given(p.Figure), Percent: given(p.Percent), Before: given(p.Before),
-		Currency: given(p.Currency),
+		From: apiview.Given(p.From), To: apiview.Given(p.To), Kind: apiview.Given(p.Kind), Way: apiview.Given(p.Way), Figure: apiview.Given(p.Figure), Percent: apiview.Given(p.Percent), Before: apiview.Given(p.Before),
+		Currency: apiview.Given(p.Currency),
 	}, speak(ctx))
 	return ListEntries200JSONResponse(v), err
 }
 
 func (h *handlers) ExportEntries(ctx context.Context, r ExportEntriesRequestObject) (ExportEntriesResponseObject, error) {
 	p := r.Params
-	d, err := h.Desk.ExportEntries(ctx, desk.EntryQuery{From: given(p.From), To: given(p.To), Kind: given(p.Kind), Way: given(p.Way)}, speak(ctx))
+	d, err := h.Desk.ExportEntries(ctx, desk.EntryQuery{From: apiview.Given(p.From), To: apiview.Given(p.To), Kind: apiview.Given(p.Kind), Way: apiview.Given(p.Way)}, speak(ctx))
 	if err != nil {
 		return nil, err
 	}
 	return ExportEntries200TextcsvResponse{Body: d.Body, ContentLength: d.Size, Headers: ExportEntries200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
-}
-
-// given gives what a parameter was set to; the zero value without it.
-func given[T any](p *T) T {
-	if p == nil {
-		var zero T
-		return zero
-	}
-	return *p
 }

@@ -61,6 +61,9 @@ type ServerInterface interface {
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx *echo.Context, line LineParam, upload UploadParam, params GetFileParams) error
+	// HandOver Gives finished files, links and a message to the customer
+	// (POST /api/desk/dockets/{line}/handovers)
+	HandOver(ctx *echo.Context, line LineParam) error
 	// PromiseLine Promises an order line by another day, and writes that to the customer
 	// (PUT /api/desk/dockets/{line}/promise)
 	PromiseLine(ctx *echo.Context, line int64) error
@@ -76,6 +79,12 @@ type ServerInterface interface {
 	// EndFeed Ends a private address of a calendar
 	// (DELETE /api/desk/feeds/{id})
 	EndFeed(ctx *echo.Context, id IDParam) error
+	// StartFinished Makes room for a finished file, which is then sent as an upload
+	// (POST /api/desk/finished)
+	StartFinished(ctx *echo.Context) error
+	// MatchFinished For which orders files are, by their names, and how those are handed over
+	// (POST /api/desk/finished/match)
+	MatchFinished(ctx *echo.Context) error
 
 	// (GET /api/desk/groups)
 	GetGroups(ctx *echo.Context) error
@@ -97,6 +106,12 @@ type ServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx *echo.Context, id int64) error
+	// GetGivenFile A file that was handed over, as the seller looks at it
+	// (GET /api/desk/handed/{file})
+	GetGivenFile(ctx *echo.Context, file HandedParam, params GetGivenFileParams) error
+	// ActOnHandover Takes a handover back, or notes that the customer accepted it, or takes that back
+	// (POST /api/desk/handovers/{handover})
+	ActOnHandover(ctx *echo.Context, handover HandoverParam) error
 	// AddItem Adds a work item by hand, to an order line or to none
 	// (POST /api/desk/items)
 	AddItem(ctx *echo.Context) error
@@ -367,6 +382,15 @@ type ServerInterface interface {
 	// PreviewCancel What cancelling would come to; changes nothing
 	// (POST /api/shop/orders/{link}/cancel/preview)
 	PreviewCancel(ctx *echo.Context, link LinkParam) error
+	// GetHandedFile A file that was handed over, to be seen in the page or kept; parts of it by Range
+	// (GET /api/shop/orders/{link}/handed/{file})
+	GetHandedFile(ctx *echo.Context, link LinkParam, file HandedParam, params GetHandedFileParams) error
+	// AnswerHandover Notes that a handover was seen, accepts it, or asks for changes
+	// (POST /api/shop/orders/{link}/handovers/{handover})
+	AnswerHandover(ctx *echo.Context, link LinkParam, handover HandoverParam) error
+	// GetHandedFiles All files of a handover
+	// (GET /api/shop/orders/{link}/handovers/{handover}/files.zip)
+	GetHandedFiles(ctx *echo.Context, link LinkParam, handover HandoverParam) error
 	// GetKnown What is kept of the person who has the private link, to be offered at their next order
 	// (GET /api/shop/orders/{link}/known)
 	GetKnown(ctx *echo.Context, link LinkParam) error
@@ -708,6 +732,22 @@ func (w *ServerInterfaceWrapper) GetFile(ctx *echo.Context) error {
 	return err
 }
 
+// HandOver converts echo context to params.
+func (w *ServerInterfaceWrapper) HandOver(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.HandOver(ctx, line)
+	return err
+}
+
 // PromiseLine converts echo context to params.
 func (w *ServerInterfaceWrapper) PromiseLine(ctx *echo.Context) error {
 	var err error
@@ -788,6 +828,24 @@ func (w *ServerInterfaceWrapper) EndFeed(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.EndFeed(ctx, id)
+	return err
+}
+
+// StartFinished converts echo context to params.
+func (w *ServerInterfaceWrapper) StartFinished(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.StartFinished(ctx)
+	return err
+}
+
+// MatchFinished converts echo context to params.
+func (w *ServerInterfaceWrapper) MatchFinished(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MatchFinished(ctx)
 	return err
 }
 
@@ -886,6 +944,64 @@ func (w *ServerInterfaceWrapper) AddMembers(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.AddMembers(ctx, id)
+	return err
+}
+
+// GetGivenFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetGivenFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "file" -------------
+	var file HandedParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "file", ctx.Param("file"), &file, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter file: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetGivenFileParams
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", ctx.QueryParams(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter as: %s", err))
+	}
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Range")]; found {
+		var Range RangeParam
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Range, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Range", valueList[0], &Range, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Range: %s", err))
+		}
+
+		params.Range = &Range
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetGivenFile(ctx, file, params)
+	return err
+}
+
+// ActOnHandover converts echo context to params.
+func (w *ServerInterfaceWrapper) ActOnHandover(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "handover" -------------
+	var handover HandoverParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "handover", ctx.Param("handover"), &handover, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter handover: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ActOnHandover(ctx, handover)
 	return err
 }
 
@@ -2470,6 +2586,104 @@ func (w *ServerInterfaceWrapper) PreviewCancel(ctx *echo.Context) error {
 	return err
 }
 
+// GetHandedFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetHandedFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "file" -------------
+	var file HandedParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "file", ctx.Param("file"), &file, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter file: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetHandedFileParams
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", ctx.QueryParams(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter as: %s", err))
+	}
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Range")]; found {
+		var Range RangeParam
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Range, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Range", valueList[0], &Range, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Range: %s", err))
+		}
+
+		params.Range = &Range
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetHandedFile(ctx, link, file, params)
+	return err
+}
+
+// AnswerHandover converts echo context to params.
+func (w *ServerInterfaceWrapper) AnswerHandover(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "handover" -------------
+	var handover HandoverParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "handover", ctx.Param("handover"), &handover, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter handover: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AnswerHandover(ctx, link, handover)
+	return err
+}
+
+// GetHandedFiles converts echo context to params.
+func (w *ServerInterfaceWrapper) GetHandedFiles(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "handover" -------------
+	var handover HandoverParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "handover", ctx.Param("handover"), &handover, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter handover: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetHandedFiles(ctx, link, handover)
+	return err
+}
+
 // GetKnown converts echo context to params.
 func (w *ServerInterfaceWrapper) GetKnown(ctx *echo.Context) error {
 	var err error
@@ -3096,6 +3310,14 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop/uploads/:upload", wrapper.GetUpload, options.OperationMiddlewares["getUpload"]...)
 	router.PATCH(options.BaseURL+"/api/shop/uploads/:upload", wrapper.AppendUpload, options.OperationMiddlewares["appendUpload"]...)
 	router.GET(options.BaseURL+"/api/shop/uploads/:upload/thumbnail", wrapper.GetThumbnail, options.OperationMiddlewares["getThumbnail"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/handovers/:handover", wrapper.AnswerHandover, options.OperationMiddlewares["answerHandover"]...)
+	router.GET(options.BaseURL+"/api/shop/orders/:link/handovers/:handover/files.zip", wrapper.GetHandedFiles, options.OperationMiddlewares["getHandedFiles"]...)
+	router.GET(options.BaseURL+"/api/shop/orders/:link/handed/:file", wrapper.GetHandedFile, options.OperationMiddlewares["getHandedFile"]...)
+	router.GET(options.BaseURL+"/api/desk/handed/:file", wrapper.GetGivenFile, options.OperationMiddlewares["getGivenFile"]...)
+	router.POST(options.BaseURL+"/api/desk/finished", wrapper.StartFinished, options.OperationMiddlewares["startFinished"]...)
+	router.POST(options.BaseURL+"/api/desk/finished/match", wrapper.MatchFinished, options.OperationMiddlewares["matchFinished"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/handovers", wrapper.HandOver, options.OperationMiddlewares["handOver"]...)
+	router.POST(options.BaseURL+"/api/desk/handovers/:handover", wrapper.ActOnHandover, options.OperationMiddlewares["actOnHandover"]...)
 	router.GET(options.BaseURL+"/api/shop/orders/:link/known", wrapper.GetKnown, options.OperationMiddlewares["getKnown"]...)
 
 }
@@ -3706,6 +3928,46 @@ func (response GetFiledefaultApplicationProblemPlusJSONResponse) VisitGetFileRes
 	return err
 }
 
+type HandOverRequestObject struct {
+	Line LineParam `json:"line"`
+	Body *HandOverJSONRequestBody
+}
+
+type HandOverResponseObject interface {
+	VisitHandOverResponse(w http.ResponseWriter) error
+}
+
+type HandOver200JSONResponse Docket
+
+func (response HandOver200JSONResponse) VisitHandOverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type HandOverdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response HandOverdefaultApplicationProblemPlusJSONResponse) VisitHandOverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PromiseLineRequestObject struct {
 	Line int64 `json:"line"`
 	Body *PromiseLineJSONRequestBody
@@ -3892,6 +4154,84 @@ type EndFeeddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response EndFeeddefaultApplicationProblemPlusJSONResponse) VisitEndFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartFinishedRequestObject struct {
+	Body *StartFinishedJSONRequestBody
+}
+
+type StartFinishedResponseObject interface {
+	VisitStartFinishedResponse(w http.ResponseWriter) error
+}
+
+type StartFinished200JSONResponse Upload
+
+func (response StartFinished200JSONResponse) VisitStartFinishedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StartFinisheddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StartFinisheddefaultApplicationProblemPlusJSONResponse) VisitStartFinishedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MatchFinishedRequestObject struct {
+	Body *MatchFinishedJSONRequestBody
+}
+
+type MatchFinishedResponseObject interface {
+	VisitMatchFinishedResponse(w http.ResponseWriter) error
+}
+
+type MatchFinished200JSONResponse FinishedMatches
+
+func (response MatchFinished200JSONResponse) VisitMatchFinishedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MatchFinisheddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MatchFinisheddefaultApplicationProblemPlusJSONResponse) VisitMatchFinishedResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4167,6 +4507,135 @@ type AddMembersdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddMembersdefaultApplicationProblemPlusJSONResponse) VisitAddMembersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGivenFileRequestObject struct {
+	File   HandedParam `json:"file"`
+	Params GetGivenFileParams
+}
+
+type GetGivenFileResponseObject interface {
+	VisitGetGivenFileResponse(w http.ResponseWriter) error
+}
+
+type GetGivenFile200AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetGivenFile200AsteriskResponse) VisitGetGivenFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetGivenFile206AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetGivenFile206AsteriskResponse) VisitGetGivenFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(206)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetGivenFile416AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetGivenFile416AsteriskResponse) VisitGetGivenFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(416)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetGivenFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGivenFiledefaultApplicationProblemPlusJSONResponse) VisitGetGivenFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ActOnHandoverRequestObject struct {
+	Handover HandoverParam `json:"handover"`
+	Body     *ActOnHandoverJSONRequestBody
+}
+
+type ActOnHandoverResponseObject interface {
+	VisitActOnHandoverResponse(w http.ResponseWriter) error
+}
+
+type ActOnHandover200JSONResponse Docket
+
+func (response ActOnHandover200JSONResponse) VisitActOnHandoverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ActOnHandoverdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ActOnHandoverdefaultApplicationProblemPlusJSONResponse) VisitActOnHandoverResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7770,6 +8239,191 @@ func (response PreviewCanceldefaultApplicationProblemPlusJSONResponse) VisitPrev
 	return err
 }
 
+type GetHandedFileRequestObject struct {
+	Link   LinkParam   `json:"link"`
+	File   HandedParam `json:"file"`
+	Params GetHandedFileParams
+}
+
+type GetHandedFileResponseObject interface {
+	VisitGetHandedFileResponse(w http.ResponseWriter) error
+}
+
+type GetHandedFile200AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetHandedFile200AsteriskResponse) VisitGetHandedFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetHandedFile206AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetHandedFile206AsteriskResponse) VisitGetHandedFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(206)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetHandedFile416AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetHandedFile416AsteriskResponse) VisitGetHandedFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(416)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetHandedFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHandedFiledefaultApplicationProblemPlusJSONResponse) VisitGetHandedFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerHandoverRequestObject struct {
+	Link     LinkParam     `json:"link"`
+	Handover HandoverParam `json:"handover"`
+	Body     *AnswerHandoverJSONRequestBody
+}
+
+type AnswerHandoverResponseObject interface {
+	VisitAnswerHandoverResponse(w http.ResponseWriter) error
+}
+
+type AnswerHandover200JSONResponse OrderPage
+
+func (response AnswerHandover200JSONResponse) VisitAnswerHandoverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerHandoverdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnswerHandoverdefaultApplicationProblemPlusJSONResponse) VisitAnswerHandoverResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetHandedFilesRequestObject struct {
+	Link     LinkParam     `json:"link"`
+	Handover HandoverParam `json:"handover"`
+}
+
+type GetHandedFilesResponseObject interface {
+	VisitGetHandedFilesResponse(w http.ResponseWriter) error
+}
+
+type GetHandedFiles200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetHandedFiles200ApplicationzipResponse struct {
+	Body          io.Reader
+	Headers       GetHandedFiles200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetHandedFiles200ApplicationzipResponse) VisitGetHandedFilesResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetHandedFilesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetHandedFilesdefaultApplicationProblemPlusJSONResponse) VisitGetHandedFilesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetKnownRequestObject struct {
 	Link LinkParam `json:"link"`
 }
@@ -8874,6 +9528,9 @@ type StrictServerInterface interface {
 	// GetFile One file of an order line, as the customer sent it or cropped as they wished
 	// (GET /api/desk/dockets/{line}/files/{upload})
 	GetFile(ctx context.Context, request GetFileRequestObject) (GetFileResponseObject, error)
+	// HandOver Gives finished files, links and a message to the customer
+	// (POST /api/desk/dockets/{line}/handovers)
+	HandOver(ctx context.Context, request HandOverRequestObject) (HandOverResponseObject, error)
 	// PromiseLine Promises an order line by another day, and writes that to the customer
 	// (PUT /api/desk/dockets/{line}/promise)
 	PromiseLine(ctx context.Context, request PromiseLineRequestObject) (PromiseLineResponseObject, error)
@@ -8889,6 +9546,12 @@ type StrictServerInterface interface {
 	// EndFeed Ends a private address of a calendar
 	// (DELETE /api/desk/feeds/{id})
 	EndFeed(ctx context.Context, request EndFeedRequestObject) (EndFeedResponseObject, error)
+	// StartFinished Makes room for a finished file, which is then sent as an upload
+	// (POST /api/desk/finished)
+	StartFinished(ctx context.Context, request StartFinishedRequestObject) (StartFinishedResponseObject, error)
+	// MatchFinished For which orders files are, by their names, and how those are handed over
+	// (POST /api/desk/finished/match)
+	MatchFinished(ctx context.Context, request MatchFinishedRequestObject) (MatchFinishedResponseObject, error)
 
 	// (GET /api/desk/groups)
 	GetGroups(ctx context.Context, request GetGroupsRequestObject) (GetGroupsResponseObject, error)
@@ -8910,6 +9573,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/desk/groups/{id}/members)
 	AddMembers(ctx context.Context, request AddMembersRequestObject) (AddMembersResponseObject, error)
+	// GetGivenFile A file that was handed over, as the seller looks at it
+	// (GET /api/desk/handed/{file})
+	GetGivenFile(ctx context.Context, request GetGivenFileRequestObject) (GetGivenFileResponseObject, error)
+	// ActOnHandover Takes a handover back, or notes that the customer accepted it, or takes that back
+	// (POST /api/desk/handovers/{handover})
+	ActOnHandover(ctx context.Context, request ActOnHandoverRequestObject) (ActOnHandoverResponseObject, error)
 	// AddItem Adds a work item by hand, to an order line or to none
 	// (POST /api/desk/items)
 	AddItem(ctx context.Context, request AddItemRequestObject) (AddItemResponseObject, error)
@@ -9180,6 +9849,15 @@ type StrictServerInterface interface {
 	// PreviewCancel What cancelling would come to; changes nothing
 	// (POST /api/shop/orders/{link}/cancel/preview)
 	PreviewCancel(ctx context.Context, request PreviewCancelRequestObject) (PreviewCancelResponseObject, error)
+	// GetHandedFile A file that was handed over, to be seen in the page or kept; parts of it by Range
+	// (GET /api/shop/orders/{link}/handed/{file})
+	GetHandedFile(ctx context.Context, request GetHandedFileRequestObject) (GetHandedFileResponseObject, error)
+	// AnswerHandover Notes that a handover was seen, accepts it, or asks for changes
+	// (POST /api/shop/orders/{link}/handovers/{handover})
+	AnswerHandover(ctx context.Context, request AnswerHandoverRequestObject) (AnswerHandoverResponseObject, error)
+	// GetHandedFiles All files of a handover
+	// (GET /api/shop/orders/{link}/handovers/{handover}/files.zip)
+	GetHandedFiles(ctx context.Context, request GetHandedFilesRequestObject) (GetHandedFilesResponseObject, error)
 	// GetKnown What is kept of the person who has the private link, to be offered at their next order
 	// (GET /api/shop/orders/{link}/known)
 	GetKnown(ctx context.Context, request GetKnownRequestObject) (GetKnownResponseObject, error)
@@ -9739,6 +10417,54 @@ func (sh *strictHandler) GetFile(ctx *echo.Context, line LineParam, upload Uploa
 	return nil
 }
 
+// HandOver operation middleware
+func (sh *strictHandler) HandOver(ctx *echo.Context, line LineParam) error {
+	var request HandOverRequestObject
+
+	request.Line = line
+
+	var body HandOverJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.HandOver(ctx.Request().Context(), request.(HandOverRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "HandOver")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(HandOverResponseObject); ok {
+		return validResponse.VisitHandOverResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PromiseLine operation middleware
 func (sh *strictHandler) PromiseLine(ctx *echo.Context, line int64) error {
 	var request PromiseLineRequestObject
@@ -9902,6 +10628,98 @@ func (sh *strictHandler) EndFeed(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(EndFeedResponseObject); ok {
 		return validResponse.VisitEndFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// StartFinished operation middleware
+func (sh *strictHandler) StartFinished(ctx *echo.Context) error {
+	var request StartFinishedRequestObject
+
+	var body StartFinishedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.StartFinished(ctx.Request().Context(), request.(StartFinishedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "StartFinished")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(StartFinishedResponseObject); ok {
+		return validResponse.VisitStartFinishedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MatchFinished operation middleware
+func (sh *strictHandler) MatchFinished(ctx *echo.Context) error {
+	var request MatchFinishedRequestObject
+
+	var body MatchFinishedJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MatchFinished(ctx.Request().Context(), request.(MatchFinishedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MatchFinished")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MatchFinishedResponseObject); ok {
+		return validResponse.VisitMatchFinishedResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -10165,6 +10983,80 @@ func (sh *strictHandler) AddMembers(ctx *echo.Context, id int64) error {
 		return err
 	} else if validResponse, ok := response.(AddMembersResponseObject); ok {
 		return validResponse.VisitAddMembersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetGivenFile operation middleware
+func (sh *strictHandler) GetGivenFile(ctx *echo.Context, file HandedParam, params GetGivenFileParams) error {
+	var request GetGivenFileRequestObject
+
+	request.File = file
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGivenFile(ctx.Request().Context(), request.(GetGivenFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGivenFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetGivenFileResponseObject); ok {
+		return validResponse.VisitGetGivenFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ActOnHandover operation middleware
+func (sh *strictHandler) ActOnHandover(ctx *echo.Context, handover HandoverParam) error {
+	var request ActOnHandoverRequestObject
+
+	request.Handover = handover
+
+	var body ActOnHandoverJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ActOnHandover(ctx.Request().Context(), request.(ActOnHandoverRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ActOnHandover")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ActOnHandoverResponseObject); ok {
+		return validResponse.VisitActOnHandoverResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -13265,6 +14157,108 @@ func (sh *strictHandler) PreviewCancel(ctx *echo.Context, link LinkParam) error 
 		return err
 	} else if validResponse, ok := response.(PreviewCancelResponseObject); ok {
 		return validResponse.VisitPreviewCancelResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetHandedFile operation middleware
+func (sh *strictHandler) GetHandedFile(ctx *echo.Context, link LinkParam, file HandedParam, params GetHandedFileParams) error {
+	var request GetHandedFileRequestObject
+
+	request.Link = link
+	request.File = file
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHandedFile(ctx.Request().Context(), request.(GetHandedFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHandedFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetHandedFileResponseObject); ok {
+		return validResponse.VisitGetHandedFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AnswerHandover operation middleware
+func (sh *strictHandler) AnswerHandover(ctx *echo.Context, link LinkParam, handover HandoverParam) error {
+	var request AnswerHandoverRequestObject
+
+	request.Link = link
+	request.Handover = handover
+
+	var body AnswerHandoverJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnswerHandover(ctx.Request().Context(), request.(AnswerHandoverRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnswerHandover")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AnswerHandoverResponseObject); ok {
+		return validResponse.VisitAnswerHandoverResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetHandedFiles operation middleware
+func (sh *strictHandler) GetHandedFiles(ctx *echo.Context, link LinkParam, handover HandoverParam) error {
+	var request GetHandedFilesRequestObject
+
+	request.Link = link
+	request.Handover = handover
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetHandedFiles(ctx.Request().Context(), request.(GetHandedFilesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetHandedFiles")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetHandedFilesResponseObject); ok {
+		return validResponse.VisitGetHandedFilesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

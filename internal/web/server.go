@@ -25,6 +25,7 @@ import (
 	"ruvo/internal/core/words"
 	"ruvo/internal/desk"
 	"ruvo/internal/docket"
+	"ruvo/internal/handing"
 	"ruvo/internal/limit"
 	"ruvo/internal/message"
 	"ruvo/internal/payment"
@@ -86,6 +87,7 @@ type Server struct {
 	Attempts *payment.Attempts
 	Clerk    *banking.Clerk
 	Waiting  *placing.Waiting
+	Handing  *handing.Tending
 	store    *store.Store
 	limits   *limit.Table
 	now      func() time.Time
@@ -129,6 +131,7 @@ func New(c Config) (*Server, error) {
 		Waiting:  &placing.Waiting{Store: c.Store, Editions: editions, Now: c.Now, Tell: message.WriteTurn},
 		Shop:     &shop.Shop{Store: c.Store, Editions: editions, Attempts: attempts, Uploads: uploads, Now: c.Now, Hold: holdTime, Limits: c.Limits},
 		Desk:     &desk.Desk{Store: c.Store, Editions: editions, Attempts: attempts, Clerk: clerk, Now: c.Now, Uploads: uploads, Shown: shown, Idle: c.Idle, Guard: desk.NewGuard(c.Now), Delivered: c.Delivered},
+		Handing:  &handing.Tending{Store: c.Store, Editions: editions, Uploads: uploads, Now: c.Now},
 		store:    c.Store,
 		limits:   c.Limits,
 		now:      c.Now,
@@ -154,7 +157,7 @@ func New(c Config) (*Server, error) {
 // order and what has ended, also where the database overwrote it.
 func (s *Server) Sweep(ctx context.Context, every time.Duration) {
 	for {
-		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx), s.Attempts.Sweep(ctx), s.sweepKeys(ctx), s.store.Tidy(ctx)); err != nil && ctx.Err() == nil {
+		if err := errors.Join(s.Shop.Sweep(ctx), s.Desk.Sweep(ctx), s.Attempts.Sweep(ctx), s.sweepKeys(ctx), s.Handing.Tend(ctx), s.store.Tidy(ctx)); err != nil && ctx.Err() == nil {
 			slog.Error("sweeping what never became an order", "error", err)
 		}
 		select {
@@ -173,8 +176,11 @@ func (s *Server) sweepKeys(ctx context.Context) error {
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.echo.ServeHTTP(w, r) }
 
 // notPacked leaves answers to anything but a GET as they are: packing a live
-// price takes longer than sending it.
-func notPacked(c *echo.Context) bool { return c.Request().Method != http.MethodGet }
+// price takes longer than sending it; and finished files, of which parts are asked for.
+func notPacked(c *echo.Context) bool {
+	r := c.Request()
+	return r.Method != http.MethodGet || strings.Contains(r.URL.Path, "/handed/") || strings.HasSuffix(r.URL.Path, ".zip")
+}
 
 // streamed leaves bodies to their handlers that go to the disk piece by piece
 // and bound them there.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"io"
 	"net/http"
+	"ruvo/internal/apiview"
 
 	"ruvo/internal/desk"
 )
@@ -25,6 +26,6 @@ func (h *handlers) ReadStatement(ctx context.Context, r ReadStatementRequestObje
 
 func (h *handlers) GetStatement(ctx context.Context, r GetStatementRequestObject) (GetStatementResponseObject, error) {
 	p := r.Params
-	v, err := h.Desk.Statement(ctx, r.Id, string(given(p.Outcome)), given(p.After), speak(ctx))
+	v, err := h.Desk.Statement(ctx, r.Id, string(apiview.Given(p.Outcome)), apiview.Given(p.After), speak(ctx))
 	return GetStatement200JSONResponse(v), err
 }

@@ -5,6 +5,7 @@ import (
 	"context"
 	"io"
 	"mime"
+	"ruvo/internal/apiview"
 
 	"ruvo/internal/core/order"
 	"ruvo/internal/desk"
@@ -121,7 +122,7 @@ func (h *handlers) GetLabelCode(ctx context.Context, r GetLabelCodeRequestObject
 }
 
 func (h *handlers) ExportSheetFiles(ctx context.Context, r ExportSheetFilesRequestObject) (ExportSheetFilesResponseObject, error) {
-	d, err := h.Desk.SheetFiles(ctx, r.Product, r.Step, given(r.Params.Pattern), speak(ctx))
+	d, err := h.Desk.SheetFiles(ctx, r.Product, r.Step, apiview.Given(r.Params.Pattern), speak(ctx))
 	if err != nil {
 		return nil, err
 	}

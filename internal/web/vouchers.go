@@ -1,6 +1,10 @@
 package web
 
-import "context"
+import (
+	"context"
+
+	"ruvo/internal/apiview"
+)
 
 func (h *handlers) LookAtVoucher(ctx context.Context, r LookAtVoucherRequestObject) (LookAtVoucherResponseObject, error) {
 	v, err := h.Shop.Voucher(ctx, r.Body.Code, speak(ctx))
@@ -13,7 +17,7 @@ func (h *handlers) PayRestByVoucher(ctx context.Context, r PayRestByVoucherReque
 }
 
 func (h *handlers) GetVouchers(ctx context.Context, r GetVouchersRequestObject) (GetVouchersResponseObject, error) {
-	v, err := h.Desk.Vouchers(ctx, given(r.Params.Text), given(r.Params.Left), given(r.Params.Before))
+	v, err := h.Desk.Vouchers(ctx, apiview.Given(r.Params.Text), apiview.Given(r.Params.Left), apiview.Given(r.Params.Before))
 	return GetVouchers200JSONResponse(v), err
 }
 

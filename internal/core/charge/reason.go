@@ -62,6 +62,7 @@ const (
 	whyInstead    ReasonCode = "instead"       // an amount, as the formula has no result
 	whyWhole      ReasonCode = "whole"         // something that is booked only whole
 	whyJoined     ReasonCode = "joined"        // so many of the meetings of a course
+	whyRounds     ReasonCode = "rounds"        // an amount × further rounds of changes
 )
 
 // The names of other prices that have no words of their own.
@@ -112,7 +113,7 @@ func (r *Reason) said(c money.Currency, l words.Language) string {
 			n = money.One
 		}
 		return fill("count", number(n, l), "noun", nounOf(r.Per, n, l), "amount", amount(r.Amount))
-	case whyBase, whyEach:
+	case whyBase, whyEach, whyRounds:
 		return fill("amount", amount(r.Amount), "count", number(r.Count, l))
 	case whyTimes:
 		one := part(0)

@@ -105,6 +105,7 @@ const (
 	PartTip     Part = "tip"     // given on top of the order
 	PartReverse Part = "reverse" // tax that the buyer owes instead
 	PartRound   Part = "round"   // what the total is rounded by
+	PartRounds  Part = "rounds"  // of changes, beyond those that the price includes; never discounted
 )
 
 // A Pricing is what the lines of one product are made from.
@@ -173,6 +174,7 @@ type Input struct {
 	Group    string       // of the customer
 	Facts    Measured
 	Known    condition.Facts
+	Further  []Further
 	// InSeason says whether a day lies in a season, or in a fixed stay; nil where
 	// there are none.
 	InSeason func(day calendar.Day, name string) bool
@@ -215,6 +217,7 @@ func (p *Pricing) Make(in Input) Slip {
 		m.slip.Lines = m.slip.Lines[m.baseLines:]
 	}
 	m.limit()
+	m.further()
 	m.state()
 	if p.ReadsLeft {
 		m.slip.Left = in.Facts.Left

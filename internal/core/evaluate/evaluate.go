@@ -46,6 +46,8 @@ type Given struct {
 	// Checks says whether what others may take meanwhile is looked at: Held, or
 	// Against something.
 	Checks Checks
+	// Shown is what became of what steps made that the customer was shown.
+	Shown map[workplan.StepKey]workplan.Shown
 	// Work, when set, has the work items made.
 	Work *Work
 }
@@ -271,6 +273,11 @@ func (r *Result) input(e *product.Edition, f *Given) charge.Input {
 	}
 	if in.Day == (calendar.Day{}) {
 		in.Day = calendar.DayOf(f.Now.In(f.Zone))
+	}
+	for i := range e.Plan.Steps {
+		if s := &e.Plan.Steps[i]; s.Acceptance != nil && f.Shown[s.Key].Paid() > 0 {
+			in.Further = append(in.Further, charge.Further{Of: s.Called(), Count: f.Shown[s.Key].Paid(), Price: s.Acceptance.Price})
+		}
 	}
 	return in
 }

@@ -95,3 +95,23 @@ func orderField(e *product.Edition, f *Given, name string) (string, bool) {
 	}
 	return "", false
 }
+
+// Fill fills the merge fields of a text that the customer is sent, in plain text and in
+// their language. Unknown names a field that nothing has which they may see.
+func (r *Result) Fill(e *product.Edition, f Given, t *merge.Template) (text, unknown string) {
+	for _, name := range t.Fields() {
+		item, asked := e.Item(question.Key(name))
+		switch {
+		case asked && item.Moment != question.Desk, slices.Contains(product.OrderFields(), name), slices.Contains(product.BookedFields(), name):
+		default:
+			return "", name
+		}
+	}
+	env := question.Env{Today: calendar.DayOf(f.Now.In(f.Zone)), Zone: f.Zone, Currency: e.Currency, Language: f.Language, Units: units(e, &f), Answers: r.Answers}
+	return t.Render(func(name string) string {
+		if item, asked := e.Item(question.Key(name)); asked && slices.Contains(r.Missing, item.Key) {
+			return ""
+		}
+		return r.deskField(e, &f, &env, name)
+	}), ""
+}

@@ -33,7 +33,7 @@ func (r *Result) plan(e *product.Edition, f Given, env question.Env) {
 	basis := workplan.Basis{
 		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, f.Zone, &known.Answers), Missing: r.Missing,
 		Words: w.words, Field: w.field, Parts: w.parts, Value: w.value,
-		Hours: f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing, Entries: f.Work.Entries, People: f.Work.People, Cancelled: f.Work.Cancelled,
+		Hours: f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing, Entries: f.Work.Entries, Shown: f.Shown, People: f.Work.People, Cancelled: f.Work.Cancelled,
 	}
 	if len(r.Brief(e)) == 0 {
 		basis.Briefed = f.Work.Briefed

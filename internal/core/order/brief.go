@@ -29,7 +29,9 @@ func BriefOf(closed bool, missing []question.Key, items []workplan.Item) Brief {
 		return Closed
 	case len(missing) > 0:
 		return Waiting
-	case slices.ContainsFunc(items, func(i workplan.Item) bool { return i.Done.IsZero() && (i.Round > 0 || len(i.Marks) > 0) }):
+	case slices.ContainsFunc(items, func(i workplan.Item) bool {
+		return i.Done.IsZero() && (i.Round > 0 && i.Request == 0 || len(i.Marks) > 0)
+	}):
 		return Changed
 	}
 	return Complete

@@ -43,11 +43,13 @@ const (
 	GiveFree Act = "free"     // what an order holds that awaits its transfer
 	Accept   Act = "accept"   // it before its transfer came in
 	LinkOnce Act = "link"     // be given the private link through the checkout
+	HandOver Act = "handover" // finished files to the customer
+	Respond  Act = "respond"  // to what was handed over
 )
 
 // Acts lists them.
 func Acts() []Act {
-	return []Act{Change, Pay, Word, PayRest, Answer, Fill, Close, Reopen, Remind, Relink, Work, Receive, Release, Return, Cancel, GiveFree, Accept, LinkOnce}
+	return []Act{Change, Pay, Word, PayRest, Answer, Fill, Close, Reopen, Remind, Relink, Work, Receive, Release, Return, Cancel, GiveFree, Accept, LinkOnce, HandOver, Respond}
 }
 
 // What stands against an act, as codes of problems.
@@ -81,6 +83,8 @@ var allowed = map[Act][]State{
 	GiveFree: {Awaiting},
 	Accept:   {Awaiting},
 	LinkOnce: {Awaiting, Placed},
+	HandOver: {Placed},
+	Respond:  {Placed},
 }
 
 // Refused gives the code of what stands against an act in a state; empty when

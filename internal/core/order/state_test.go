@@ -10,7 +10,7 @@ func TestWhatEachStateAllows(t *testing.T) {
 	want := map[State][]Act{
 		Prepared:  {Change, Pay},
 		Paying:    {Word},
-		Placed:    {PayRest, Answer, Fill, Close, Reopen, Remind, Relink, Work, Receive, Release, Return, Cancel, LinkOnce},
+		Placed:    {PayRest, Answer, Fill, Close, Reopen, Remind, Relink, Work, Receive, Release, Return, Cancel, LinkOnce, HandOver, Respond},
 		Awaiting:  {PayRest, Relink, Receive, GiveFree, Accept, LinkOnce},
 		Cancelled: {PayRest, Relink, Receive, Release, Return},
 		Lapsed:    {Relink, Receive, Release, Return},

@@ -168,6 +168,11 @@ func (d *Draft) eachAmountOf(sheets bool, visit visitAmount) {
 		c := &d.Charges[i]
 		v.at(places[i], chargeName(c, labels)).charge(c)
 	}
+	for i := range d.Steps {
+		if s := &d.Steps[i]; s.Acceptance != nil && (s.Sheet == 0 || sheets) {
+			v.at("steps."+string(s.Key), s.Title).amount("round", &s.Acceptance.Price)
+		}
+	}
 	for _, u := range d.Sheets {
 		for i := range u.Figures {
 			if sheets { // the sheet's own figures stand there by now

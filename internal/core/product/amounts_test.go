@@ -32,7 +32,7 @@ func everywhere() Draft {
 			{When: &condition.Condition{Answer: "gift", Op: condition.Is, Value: setting("14")}, Question: question.Question{Key: "guests", Kind: "repeat", Wording: "Guests", Settings: setting(`{"questions":[{"key":"dish","kind":"several_choices","moment":"choosing","wording":"Dish","settings":{"choices":[{"code":"soup","label":"Soup","cost":9}]}}]}`)}},
 		},
 		Sheets: []SheetUse{{Sheet: 3, Figures: []SheetFigure{{Place: "charges.way..1.rate", Amount: new(money.Amount(21).Fine())}}}},
-		Steps:  []workplan.Step{{Key: "thank", Title: "Thank them", When: &condition.Condition{Answer: "gift", Op: condition.AtLeast, Value: setting("16")}}},
+		Steps:  []workplan.Step{{Key: "thank", Title: "Thank them", When: &condition.Condition{Answer: "gift", Op: condition.AtLeast, Value: setting("16")}, Acceptance: &workplan.Acceptance{Price: 18}}},
 		Charges: []charge.Charge{
 			{On: "wick", Choice: "flat", Rate: charge.Rate{Amount: new(money.Amount(10).Fine())}, Bands: []charge.Band{{After: 2, Amount: money.Amount(11).Fine()}}, Least: a(12), Most: a(13), Prices: special},
 			{Label: "Oil", Rate: charge.Rate{Formula: "oil * 2"}, When: &condition.Condition{All: []condition.Condition{
@@ -57,6 +57,7 @@ func TestAmountsNamesEveryAmount(t *testing.T) {
 		"charges.wick.flat.1.rate | Wick, Flat | charge", "charges.wick.flat.1.bands.1 | Wick, Flat | charge from number 3 on", "charges.wick.flat.1.least | Wick, Flat | least",
 		"charges.wick.flat.1.most | Wick, Flat | most", "charges.wick.flat.1.prices.1 | Wick, Flat | other price 1", "charges...1.formula | Oil | formula oil * 2",
 		"charges.wick.round.1.difference | Wick, Round | difference in price",
+		"steps.thank.round | Thank them | price of a further round of changes",
 		"sheets.3.charges.way..1.rate |  | figure of a sheet",
 		"questions.wick.choices.round.when.1 | Wick, Round | compared with, in a condition",
 		"questions.guests.when.1 | Guests | compared with, in a condition",
@@ -134,7 +135,7 @@ func TestAmountsForgetsNone(t *testing.T) {
 func TestRepriced(t *testing.T) {
 	d := everywhere()
 	next, missing := d.Repriced("JPY", map[string]money.Fine{"price": money.Amount(160).Fine(), "questions.gift.least": money.Amount(900).Fine()}, map[string]string{"charges...1.formula": "oil * 300", "values.oil.formula": " "})
-	if len(missing) != 28 || missing[0].Place != "values.oil.formula" {
+	if len(missing) != 29 || missing[0].Place != "values.oil.formula" {
 		t.Errorf("%d missing: %+v", len(missing), missing)
 	}
 	if next.Currency != "JPY" || next.Price != 160 || next.Charges[1].Rate.Formula != "oil * 300" || !strings.Contains(string(next.Questions[1].Settings), `"least":900`) {

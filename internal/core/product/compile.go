@@ -142,6 +142,7 @@ func Compile(d Draft) (*Edition, []Finding) {
 	c.booking()
 	c.steps()
 	c.rush()
+	c.handover()
 	c.findWorking()
 	c.priceLists()
 	for _, f := range c.findings {

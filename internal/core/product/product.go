@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
+	"ruvo/internal/core/handover"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/merge"
 	"ruvo/internal/core/money"
@@ -83,6 +84,9 @@ type Draft struct {
 	Rush    *Rush           `json:"rush,omitempty"`    // an answer that puts its work first
 	Promise *schedule.Terms `json:"promise,omitempty"` // how it is promised; nil for what the business says
 	Booking *booking.Rule   `json:"booking,omitempty"`
+	// Handover is how finished files are handed over; nil where none are, and an order
+	// is done with its work.
+	Handover *handover.Terms `json:"handover,omitempty"`
 }
 
 // A NamedFormula is an intermediate value that formulas can read by its name.

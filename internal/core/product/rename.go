@@ -53,6 +53,11 @@ func (d Draft) Rename(from, to question.Key) Draft {
 		r.key(&rush.Of)
 		d.Rush = &rush
 	}
+	if d.Handover != nil {
+		terms := *d.Handover
+		terms.Message = r.text(terms.Message)
+		d.Handover = &terms
+	}
 	if len(d.PriceLists) > 0 {
 		d.PriceLists = d.renamedLists(before, r)
 	}

@@ -93,6 +93,9 @@ func (c *check) stepFor(r *workplan.Ready) bool {
 	if !fits {
 		c.wrong(InStep, key, stepForNothing[f.Each], "step", r.Title, "most", workplan.MostParts)
 	}
+	if r.Acceptance != nil { // what is asked of it is asked of all
+		c.wrong(InStep, key, "finding.step_parts_accepted", "step", r.Title)
+	}
 	return fits
 }
 
@@ -194,17 +197,24 @@ func (c *check) stepTexts(r *workplan.Ready) {
 	r.Fields = fields
 }
 
+// accepted says whether the customer is asked to accept what a step makes.
+func (c *check) accepted(key workplan.StepKey) bool {
+	return slices.ContainsFunc(c.edition.Plan.Steps, func(s workplan.Ready) bool { return s.Key == key && s.Acceptance != nil })
+}
+
 // stepOrder finds steps that wait on each other or on nothing.
 func (c *check) stepOrder(known map[workplan.StepKey]bool) {
 	var keys []question.Key
 	after := map[question.Key][]question.Key{}
 	for _, s := range c.edition.Plan.Steps {
 		keys = append(keys, question.Key(s.Key))
-		if s.Start.On != workplan.AfterStep {
+		if !s.Start.Steps() {
 			continue
 		}
 		if !known[s.Start.Step] {
 			c.wrong(InStep, string(s.Key), "finding.step_starts_after_there_no", "step", s.Title, "step2", s.Start.Step)
+		} else if s.Start.On == workplan.OnAcceptance && !c.accepted(s.Start.Step) {
+			c.wrong(InStep, string(s.Key), "finding.step_never_accepted", "step", s.Title, "step2", s.Start.Step)
 		}
 		after[question.Key(s.Key)] = []question.Key{question.Key(s.Start.Step)}
 	}

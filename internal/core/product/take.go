@@ -57,7 +57,7 @@ func (d Draft) Take(keys []question.Key) (left Draft, questions []Question, cont
 		if s.For != nil && s.For.Of != "" {
 			needs = append(needs, s.For.Of)
 		}
-		all := len(needs) > 0 && s.Start.On != workplan.AfterStep
+		all := len(needs) > 0 && !s.Start.Steps()
 		for _, k := range needs {
 			all = all && slices.Contains(keys, k)
 		}

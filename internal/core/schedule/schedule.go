@@ -70,6 +70,7 @@ type Job struct {
 	Person  PersonID // who does it; 0 leaves it open
 	Skill   string   // whoever has it; empty for anybody
 	After   []int64  // jobs that must be done before
+	Lag     Minute   // that passes after them, such as for the customer to accept
 	// During says that it is done in a time of its own, such as a booked one, which
 	// takes no other hours: from Ready on.
 	During bool
@@ -170,7 +171,7 @@ func (p *Plan) add(turns []*Job) {
 				put(k)
 			}
 			can = can && state[k] == done && p.places[k].Placed()
-			from = max(from, p.places[k].To)
+			from = max(from, p.places[k].To+j.Lag)
 		}
 		if can {
 			p.places[i] = p.place(j, from)

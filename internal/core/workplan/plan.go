@@ -57,6 +57,8 @@ type Basis struct {
 	Existing []Item
 	// Entries are those of the line's lists as they were known before.
 	Entries Entries
+	// Shown is what became of what steps made that the customer was shown.
+	Shown map[StepKey]Shown
 	// Cancelled says that nothing is to be done any more.
 	Cancelled bool
 }
@@ -76,12 +78,17 @@ type Item struct {
 	Missing      []question.Key // needed answers that are not there yet
 	After        StepKey        // the step it waits on, when that is not done
 	Brief        bool           // it waits for the brief to be complete
-	Ready        time.Time      // when it can be begun; zero while unknown
-	Due          time.Time      // zero while unknown
-	Who          Who            // the zero Who is anybody
-	During       bool           // it is done in the booked time, by who was booked
-	Checks       []string
-	Uses         map[question.Key]string
+	// Accept says that it waits for the customer to accept what the step After made.
+	// Silence is after how many days no answer counts as that; zero for never.
+	Accept  bool
+	Silence int
+	Ready   time.Time // when it can be begun; zero while unknown
+	Due     time.Time // zero while unknown
+	Who     Who       // the zero Who is anybody
+	During  bool      // it is done in the booked time, by who was booked
+	Checks  []string
+	Uses    map[question.Key]string
+	Request int64 // the request for changes that it answers; zero for none
 	// Unneeded says that the order has no use any more for what was begun.
 	Unneeded bool
 
@@ -105,7 +112,7 @@ type Mark struct {
 
 // Waiting says whether something stands in the way of beginning.
 func (i *Item) Waiting() bool {
-	return i.Done.IsZero() && (len(i.Missing) > 0 || i.After != "" || i.Brief || i.Ready.IsZero())
+	return i.Done.IsZero() && (len(i.Missing) > 0 || i.After != "" || i.Brief || i.Accept || i.Ready.IsZero())
 }
 
 // A maker makes the items of one order line.
@@ -256,7 +263,7 @@ func (m *maker) ready(s *Ready, item *Item) (from time.Time) {
 		if day != (calendar.Day{}) {
 			item.Ready = s.Start.from(day.At(0, f.Hours.Zone), f.Hours.Zone)
 		}
-	case AfterStep:
+	case AfterStep, OnAcceptance:
 		return m.after(s, item)
 	}
 	return time.Time{}
@@ -292,8 +299,31 @@ func (m *maker) after(s *Ready, item *Item) (from time.Time) {
 			from = o.Due
 		}
 	}
+	if s.Start.On == OnAcceptance && len(before) > 0 {
+		return m.accepted(s, i, item, from)
+	}
 	if item.After == "" {
 		return time.Time{}
+	}
+	return from
+}
+
+// accepted has an item wait until the customer accepted what the step at i made, as it
+// is now: with the last of its changes.
+func (m *maker) accepted(s *Ready, i int, item *Item, from time.Time) time.Time {
+	if a := m.Steps[i].Acceptance; a != nil {
+		item.Silence = a.Silence
+	}
+	if is := m.f.Shown[s.Start.Step].Accepted; item.After == "" && !is.IsZero() && !is.Before(item.Ready) {
+		item.Ready, item.Silence = is, 0
+		return time.Time{}
+	}
+	if item.After == "" {
+		from = item.Ready
+	}
+	item.Ready, item.After, item.Accept = time.Time{}, s.Start.Step, true
+	if !from.IsZero() {
+		from = from.AddDate(0, 0, item.Silence)
 	}
 	return from
 }

@@ -41,11 +41,15 @@ func Replan(existing, wanted []Item, f Basis, p *Plan) Diff {
 			d.Add = append(d.Add, want)
 			continue
 		}
+		asked := f.asked(want.Step, c)
 		if !last.Done.IsZero() {
-			d.finished(last, want, f, p)
+			d.finished(last, want, asked, f, p)
 			continue
 		}
-		if last.Round > 0 && last.Started.IsZero() && !c[len(c)-2].SetAside {
+		if last.Request == 0 {
+			last.Request = asked
+		}
+		if last.Round > 0 && last.Started.IsZero() && last.Request == 0 && !c[len(c)-2].SetAside {
 			if before := c[len(c)-2]; len(marks(before.Seen, want.Uses)) == 0 {
 				d.Drop = append(d.Drop, last)
 				if len(before.Marks) > 0 {
@@ -58,7 +62,7 @@ func Replan(existing, wanted []Item, f Basis, p *Plan) Diff {
 				d.Update = append(d.Update, before)
 			}
 		}
-		d.open(last, want, len(c) > 1 && !c[len(c)-2].SetAside)
+		d.open(c[len(c)-1], want, last.Request, len(c) > 1 && !c[len(c)-2].SetAside)
 	}
 	for _, key := range slices.SortedFunc(maps.Keys(chains), func(a, b chainKey) int {
 		return cmp.Or(cmp.Compare(a.step, b.step), cmp.Compare(a.part, b.part))
@@ -84,17 +88,30 @@ func (d *Diff) unneeded(i Item, f Basis) {
 	}
 }
 
-// finished marks a done item whose answers changed and adds its rework.
-func (d *Diff) finished(done, want Item, f Basis, p *Plan) {
+// asked gives the last request for changes of what a step made, if none of its items
+// answers it yet; else zero.
+func (f *Basis) asked(step StepKey, c []Item) int64 {
+	last := f.Shown[step].Last()
+	if slices.ContainsFunc(c, func(i Item) bool { return i.Request == last }) {
+		return 0
+	}
+	return last
+}
+
+// finished adds the rework of a done item whose answers changed, which it marks, or of
+// which the customer asked for changes.
+func (d *Diff) finished(done, want Item, asked int64, f Basis, p *Plan) {
 	m := marks(done.Seen, want.Uses)
-	if len(m) == 0 {
+	if len(m) == 0 && asked == 0 {
 		return
 	}
-	done.Marks = m
-	d.Update = append(d.Update, done)
+	if len(m) > 0 {
+		done.Marks = m
+		d.Update = append(d.Update, done)
+	}
 	again := want
-	again.Round = done.Round + 1
-	again.Ready, again.After, again.Brief = f.Now, "", false
+	again.Round, again.Request = done.Round+1, asked
+	again.Ready, again.After, again.Brief, again.Accept, again.Silence = f.Now, "", false, false, 0
 	for i := range p.Steps {
 		if p.Steps[i].Key == want.Step {
 			again.Due = p.Steps[i].due(f.Now, f)
@@ -104,11 +121,12 @@ func (d *Diff) finished(done, want Item, f Basis, p *Plan) {
 }
 
 // open brings an item that is not done up to date; again says that it is rework.
-func (d *Diff) open(item, want Item, again bool) {
+func (d *Diff) open(item, want Item, request int64, again bool) {
 	now := want
+	now.Request = request
 	now.Round, now.Started, now.Done, now.Seen, now.Marks = item.Round, item.Started, item.Done, item.Seen, item.Marks
 	if again { // rework was asked for at its own time
-		now.Ready, now.Due, now.After, now.Brief = item.Ready, item.Due, "", false
+		now.Ready, now.Due, now.After, now.Brief, now.Accept, now.Silence = item.Ready, item.Due, "", false, false, 0
 	}
 	if !item.Started.IsZero() {
 		now.Marks = marks(item.Seen, want.Uses)
@@ -121,7 +139,7 @@ func (d *Diff) open(item, want Item, again bool) {
 func same(a, b Item) bool {
 	return a.Place == b.Place && a.Label == b.Label &&
 		a.Title == b.Title && a.Instructions == b.Instructions && a.Minutes == b.Minutes &&
-		slices.Equal(a.Missing, b.Missing) && a.After == b.After && a.Brief == b.Brief &&
+		slices.Equal(a.Missing, b.Missing) && a.After == b.After && a.Brief == b.Brief && a.Accept == b.Accept && a.Silence == b.Silence && a.Request == b.Request &&
 		a.Ready.Equal(b.Ready) && a.Due.Equal(b.Due) && a.Who == b.Who && a.During == b.During && a.Unneeded == b.Unneeded &&
 		slices.Equal(a.Checks, b.Checks) && maps.Equal(a.Uses, b.Uses) && slices.Equal(a.Marks, b.Marks)
 }

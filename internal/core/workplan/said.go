@@ -50,7 +50,9 @@ func (d Diff) Said(before []Item) []Saying {
 	}
 	for n := range d.Add {
 		i := &d.Add[n]
-		if i.Round > 0 {
+		if i.Request != 0 {
+			say("replan.changes", i, nil, nil)
+		} else if i.Round > 0 {
 			why := []question.Key{}
 			for _, u := range d.Update {
 				if u.chain() == i.chain() {

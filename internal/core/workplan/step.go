@@ -3,6 +3,7 @@
 package workplan
 
 import (
+	"regexp"
 	"slices"
 
 	"ruvo/internal/core/calendar"
@@ -28,7 +29,8 @@ type Step struct {
 	Who          *Who                 `json:"who,omitempty"`       // nil: anybody
 	Checklist    []string             `json:"checklist,omitempty"` // with merge fields
 	Papers       []Paper              `json:"papers,omitempty"`
-	Sheet        int64                `json:"sheet,omitempty"` // that brought it in; zero for the product's own
+	Acceptance   *Acceptance          `json:"acceptance,omitempty"` // nil: the customer is not asked
+	Sheet        int64                `json:"sheet,omitempty"`      // that brought it in; zero for the product's own
 }
 
 // For is what of an order line a step exists once for each of.
@@ -95,7 +97,7 @@ const (
 // Start is when a step becomes ready.
 type Start struct {
 	On    StartOn      `json:"on"`
-	Step  StepKey      `json:"step,omitempty"`  // for AfterStep
+	Step  StepKey      `json:"step,omitempty"`  // for AfterStep and OnAcceptance
 	Count int          `json:"count,omitempty"` // for OnBooking and OnDay: so much after it, below zero before
 	In    Unit         `json:"in,omitempty"`    // of Count; empty is hours
 	Day   calendar.Day `json:"day,omitzero"`    // for OnDay: a day of the calendar,
@@ -114,15 +116,18 @@ const (
 type StartOn string
 
 const (
-	OnPayment StartOn = "payment" // the order is placed
-	OnBrief   StartOn = "brief"   // every required answer is there
-	AfterStep StartOn = "step"    // another step is done
-	OnBooking StartOn = "booking" // the booked time begins, or so long before or after
-	OnDay     StartOn = "day"     // a day begins, or so long before or after
+	OnPayment    StartOn = "payment"    // the order is placed
+	OnBrief      StartOn = "brief"      // every required answer is there
+	AfterStep    StartOn = "step"       // another step is done
+	OnAcceptance StartOn = "acceptance" // the customer accepted what another step made
+	OnBooking    StartOn = "booking"    // the booked time begins, or so long before or after
+	OnDay        StartOn = "day"        // a day begins, or so long before or after
 )
 
 // Starts lists them.
-func Starts() []StartOn { return []StartOn{OnPayment, OnBrief, AfterStep, OnBooking, OnDay} }
+func Starts() []StartOn {
+	return []StartOn{OnPayment, OnBrief, AfterStep, OnAcceptance, OnBooking, OnDay}
+}
 
 // Due is when a step should be done.
 type Due struct {
@@ -209,6 +214,11 @@ func (s *Step) Validate() error {
 	case len(s.Papers) > mostPapers || slices.ContainsFunc(s.Papers, func(p Paper) bool { return p.Title == "" || len([]rune(p.Title)) > longestTitle }):
 		return words.Tell("step.papers", "most", mostPapers)
 	}
+	if s.Acceptance != nil {
+		if err := s.Acceptance.validate(); err != nil {
+			return err
+		}
+	}
 	return s.Start.validate()
 }
 
@@ -222,11 +232,14 @@ func (w *Who) one() bool {
 	return n == 1 && len(w.Skill) <= longestTitle
 }
 
+// Steps says whether another step has to be done first.
+func (s *Start) Steps() bool { return s.On == AfterStep || s.On == OnAcceptance }
+
 func (s *Start) validate() error {
 	switch {
 	case !slices.Contains(Starts(), s.On):
 		return words.Tell("step.must_start_on_payment_on")
-	case s.On == AfterStep && s.Step == "":
+	case s.Steps() && s.Step == "":
 		return words.Tell("step.needs_step_after_which_starts")
 	case s.On == OnDay && (s.Day == (calendar.Day{})) == (s.Of == ""):
 		return words.Tell("step.needs_day_to_start")
@@ -235,6 +248,11 @@ func (s *Start) validate() error {
 	}
 	return nil
 }
+
+// Called gives the title without what is different for each item.
+func (s *Step) Called() string { return field.ReplaceAllString(s.Title, "…") }
+
+var field = regexp.MustCompile(`\{\{[^{}]*\}\}`)
 
 // DueBooked says whether the step is due by the time of a booking.
 func (s *Step) DueBooked() bool { return s.Due.Rule.booked() }

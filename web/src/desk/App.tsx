@@ -10,6 +10,7 @@ import { Bar, Keys } from "./Bar";
 import { Bench } from "./bench/Bench";
 import { SheetBench } from "./bench/SheetBench";
 import { Calendar } from "./calendar/Calendar";
+import { HandOver } from "./handover/HandOver";
 import { HereContext } from "./here";
 import { Coupons } from "./money/Coupons";
 import { Entries } from "./money/Entries";
@@ -70,6 +71,7 @@ export function App() {
               <Route path="orders/new" element={<NewOrder />} />
               <Route path="orders/:line?" element={<Orders />} />
               <Route path="work" element={<Work />} />
+              <Route path="work/handover" element={<HandOver />} />
               <Route path="work/:product/:step" element={<Worksheet />} />
               <Route path="work/:product/:step/labels" element={<Labels />} />
               <Route path="calendar" element={<Calendar />} />

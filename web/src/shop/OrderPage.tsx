@@ -23,6 +23,7 @@ import { TodayContext } from "../shared/today";
 import { useChange } from "../shared/useChange";
 import { useMarked } from "../shared/useMarked";
 import { Cancel } from "./Cancel";
+import { Handed } from "./handed/Handed";
 import { useKept } from "./keep";
 import { knownKey } from "./known";
 import { PriceDialog } from "./PriceDialog";
@@ -199,6 +200,10 @@ function Line({ order, line, link }: LineProps) {
         <Fact name={t("Booked")}>
           <strong>{booked.words}</strong>
         </Fact>
+      ) : line.handed ? (
+        <Fact name={t("Handed over")}>
+          <strong>{day(local(line.handed, order.zone).day, order.today)}</strong>
+        </Fact>
       ) : (
         <Fact name={t("Promised")}>
           <strong>
@@ -241,6 +246,7 @@ function Line({ order, line, link }: LineProps) {
           {brief}
         </span>
       </div>
+      {!early && <Handed order={order} line={line} link={link} />}
       <div className="order-columns">
         <div data-line={line.id} ref={root}>
           {early ? (

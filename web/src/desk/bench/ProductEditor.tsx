@@ -4,6 +4,7 @@ import { Labelled } from "../../shared/Labelled";
 import { PicturePicker } from "../../shared/PicturePicker";
 import { WholeBox } from "../../shared/questions/boxes";
 import type { Draft } from "./draft";
+import { HandoverTerms } from "./HandoverTerms";
 import { PlanTerms } from "./PlanTerms";
 
 type Props = { draft: Draft; change: (draft: Draft) => void };
@@ -57,6 +58,7 @@ export function ProductEditor({ draft, change }: Props) {
       {area("description", t("What it is"), t("Markdown."))}
       {area("next", t("What happens next"), t("Markdown; customers read it before and after they buy."))}
       <PlanTerms draft={draft} change={change} />
+      <HandoverTerms draft={draft} change={change} />
     </>
   );
 }

@@ -64,10 +64,12 @@ export function Hours({ view, days, bookings, people, propose, press, go }: Prop
     onPointerMove: (e: React.PointerEvent) => {
       if (drawn?.day === day) draw({ ...drawn, to: Math.max(at0(e), drawn.from) });
     },
-    onPointerUp: () => {
+    // Where it is let go counts, also where the last move was not drawn yet.
+    onPointerUp: (e: React.PointerEvent) => {
       if (drawn?.day !== day) return;
       draw(undefined);
-      const end = drawn.to > drawn.from ? drawn.to + step : drawn.from + 60;
+      const to = Math.max(at0(e), drawn.from);
+      const end = to > drawn.from ? to + step : drawn.from + 60;
       press({ day, time: clockOf(drawn.from), ends: clockOf(Math.min(end, 1440) % 1440) });
     },
     onPointerCancel: () => draw(undefined),

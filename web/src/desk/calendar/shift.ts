@@ -21,12 +21,18 @@ const is = (s: Shift) => s.days !== 0 || s.minutes !== 0 || s.rows !== 0 || s.lo
 // useShift moves and lengthens something by drag, or by Alt with the arrow keys (with
 // Shift it gets longer); Enter makes it so, Escape leaves it.
 export function useShift(o: Options) {
-  const [shift, setShift] = useState<Shift>(none);
+  const [shift, show] = useState<Shift>(none);
+  // The last move counts when it is let go, also where it was not drawn yet.
+  const latest = useRef(none);
+  const setShift = (next: Shift) => {
+    latest.current = next;
+    show(next);
+  };
   const from = useRef<{ x: number; y: number; grow: boolean; moved: boolean }>(undefined);
   const swallow = useRef(false);
   const steps = (px: number, size?: number) => (size ? Math.round(px / size) : 0);
   const end = () => {
-    if (is(shift)) o.done(shift);
+    if (is(latest.current)) o.done(latest.current);
     setShift(none);
   };
   return {
@@ -89,15 +95,15 @@ export function useShift(o: Options) {
         if (!at) return;
         e.preventDefault();
         const [x, y] = at;
-        setShift((s) => {
-          if (e.shiftKey) return { ...none, longer: s.longer + (o.grows === "days" ? x : y * step) };
-          return {
+        const s = latest.current;
+        if (e.shiftKey) setShift({ ...none, longer: s.longer + (o.grows === "days" ? x : y * step) });
+        else
+          setShift({
             days: s.days + x,
             minutes: s.minutes + (o.minute ? y * step : 0),
             rows: s.rows + (o.row ? y : 0),
             longer: 0,
-          };
-        });
+          });
       },
     },
   };

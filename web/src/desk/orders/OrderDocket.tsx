@@ -13,6 +13,7 @@ import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useMarked } from "../../shared/useMarked";
 import { MoveDialog } from "../calendar/MoveDialog";
+import { Given } from "../handover/Given";
 import { useHere } from "../here";
 import { NewItem } from "../work/NewItem";
 import { useLoad } from "../work/Work";
@@ -96,6 +97,7 @@ export function OrderDocket({ line }: { line: number }) {
           {!unplaced && d.cancelled === undefined && (
             <NewItem people={load.data?.people ?? []} today={today} line={d.line} />
           )}
+          {!unplaced && <Given d={d} />}
           {d.replans && <Replans list={d.replans} zone={session.zone} today={today} />}
           {d.history.length > 0 && <History changes={d.history} zone={session.zone} today={today} />}
         </div>
@@ -143,6 +145,11 @@ function Stub({ d }: Docketed) {
       <Fact name={t("Promised")}>
         <Promised d={d} />
       </Fact>
+      {d.handed && (
+        <Fact name={t("Handed over")}>
+          <strong>{day(local(d.handed, session.zone).day, today)}</strong>
+        </Fact>
+      )}
       <Fact name={t("Brief")}>
         <Gauge
           have={d.answered}

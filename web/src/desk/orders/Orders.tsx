@@ -13,6 +13,8 @@ import { OrderDocket } from "./OrderDocket";
 
 type Sort = "customer" | "promised";
 
+type Work = "open" | "done" | "handed" | "unhanded" | undefined;
+
 export function Orders() {
   const { t } = useTranslation();
   const { line } = useParams();
@@ -21,7 +23,7 @@ export function Orders() {
   const query = {
     product: params.has("product") ? Number(params.get("product")) : undefined,
     brief: (params.get("brief") ?? undefined) as Schemas["BriefState"] | undefined,
-    work: (params.get("work") ?? undefined) as "open" | "done" | undefined,
+    work: (params.get("work") ?? undefined) as Work,
     text: params.get("text") || undefined,
   };
   const filter = JSON.stringify(query);
@@ -89,6 +91,8 @@ export function Orders() {
               { value: "", label: t("any work") },
               { value: "open", label: t("work to do") },
               { value: "done", label: t("all done") },
+              { value: "unhanded", label: t("not handed over") },
+              { value: "handed", label: t("handed over") },
             ]}
           />
           {query.text !== undefined && (
@@ -255,6 +259,8 @@ function When({ row, today }: { row: Schemas["OrderRow"]; today: string }) {
   const { t } = useTranslation();
   const [bookedDay, bookedTime] = row.booked?.split("T") ?? [];
   if (bookedDay) return `${day(bookedDay, today)}, ${bookedTime}`;
+  if (row.changes) return t("changes asked for");
+  if (row.handed) return t("handed over");
   if (row.open === 0) return t("all done");
   if (!row.promised) return t("no day promised yet");
   return `${day(row.promised, today)}, ${away(row.promised, today)}`;

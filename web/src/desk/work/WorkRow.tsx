@@ -4,8 +4,10 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, span } from "../../shared/format";
+import { Asked } from "../../shared/handover/Asked";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { givenFile } from "../handover/address";
 import { ItemBeside } from "./ItemBeside";
 import { Timer } from "./Timer";
 import { type Item, workLists } from "./useDecide";
@@ -39,7 +41,10 @@ export function Marks({ item }: { item: Schemas["WorkItem"] }) {
   const { t } = useTranslation();
   return (
     <>
-      {item.round > 0 && <span className="mark attention">{t("do again")}</span>}
+      {item.round > 0 && (
+        <span className="mark attention">{item.asked ? t("changes asked for") : t("do again")}</span>
+      )}
+      {item.asked && item.state !== "done" && <Asked request={item.asked} address={givenFile} />}
       {item.marks.map((m) => (
         <div key={m.wording} className="small">
           <span className="mark attention">{t("changed")}</span> {m.wording}:{" "}
@@ -58,7 +63,9 @@ export function Waits({ item }: { item: Pick<Schemas["WorkItem"], "waits"> }) {
       ? t("for “{{what}}”", { what: w.what })
       : w.for === "step"
         ? t("until “{{what}}” is done", { what: w.what })
-        : t("for the rest of the answers"),
+        : w.for === "acceptance"
+          ? t("until the customer accepted “{{what}}”", { what: w.what })
+          : t("for the rest of the answers"),
   );
   return <span className="mark bad wrap">{t("waits {{words}}", { words: words.join(", ") })}</span>;
 }

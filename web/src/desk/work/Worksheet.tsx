@@ -121,6 +121,11 @@ export function Worksheet() {
         <Button disabled={chosen.length === 0} loading={act.busy} onClick={begin}>
           {t("Start {{count}}", { count: chosen.length })}
         </Button>
+        <Link
+          to={`/work/handover?lines=${[...new Set(rows.filter((r) => ticked.has(r.item.id)).map((r) => r.item.line))].join(",")}`}
+        >
+          {t("Hand over")}
+        </Link>
         <Button type="primary" disabled={chosen.length === 0} loading={act.busy} onClick={finish}>
           {t("Mark {{count}} done", { count: chosen.length })}
         </Button>

@@ -2143,6 +2143,157 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/orders/{link}/handovers/{handover}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                handover: components["parameters"]["HandoverParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes that a handover was seen, accepts it, or asks for changes */
+        post: operations["answerHandover"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/handovers/{handover}/files.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                handover: components["parameters"]["HandoverParam"];
+            };
+            cookie?: never;
+        };
+        /** All files of a handover */
+        get: operations["getHandedFiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/handed/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                file: components["parameters"]["HandedParam"];
+            };
+            cookie?: never;
+        };
+        /** A file that was handed over, to be seen in the page or kept; parts of it by Range */
+        get: operations["getHandedFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/handed/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: components["parameters"]["HandedParam"];
+            };
+            cookie?: never;
+        };
+        /** A file that was handed over, as the seller looks at it */
+        get: operations["getGivenFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes room for a finished file, which is then sent as an upload */
+        post: operations["startFinished"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/finished/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** For which orders files are, by their names, and how those are handed over */
+        post: operations["matchFinished"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/handovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives finished files, links and a message to the customer */
+        post: operations["handOver"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/handovers/{handover}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                handover: components["parameters"]["HandoverParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a handover back, or notes that the customer accepted it, or takes that back */
+        post: operations["actOnHandover"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/orders/{link}/known": {
         parameters: {
             query?: never;
@@ -2276,6 +2427,13 @@ export interface components {
                 codes: string[];
             };
             promise?: components["schemas"]["PromiseTerms"];
+            /** @description How finished files are handed over; an order is done with its work without it */
+            handover?: {
+                /** @description Text with merge fields */
+                message?: string;
+                /** @description Days that files are kept; without it always */
+                keep?: number;
+            };
             steps?: components["schemas"]["Step"][];
             booking?: components["schemas"]["BookingRule"];
         };
@@ -2616,9 +2774,18 @@ export interface components {
                 text: string;
             }[];
             needs?: string[];
+            /** @description The customer is shown what it made, and accepts it or asks for changes */
+            acceptance?: {
+                /** @description Of changes that the price includes */
+                rounds?: number;
+                /** @description Of each further one; without it there are none */
+                price?: number;
+                /** @description Days after which no answer counts as acceptance */
+                silence?: number;
+            };
             start: {
                 /** @enum {string} */
-                on: "payment" | "brief" | "step" | "booking" | "day";
+                on: "payment" | "brief" | "step" | "acceptance" | "booking" | "day";
                 step?: string;
                 /** @description So much after the booking or the day, below zero before */
                 count?: number;
@@ -2898,7 +3065,7 @@ export interface components {
             currency: string;
             lines: {
                 /** @enum {string} */
-                part?: "" | "extra" | "given" | "voucher" | "limit" | "order" | "bundle" | "coupon" | "tip" | "reverse" | "round";
+                part?: "" | "extra" | "given" | "voucher" | "limit" | "order" | "bundle" | "coupon" | "tip" | "reverse" | "round" | "rounds";
                 question?: string;
                 choice?: string;
                 /** @description The order line, from 1 */
@@ -3600,6 +3767,13 @@ export interface components {
             promised?: string;
             /** @description Names of what its booking takes */
             with?: string[];
+            /** @description The newest first */
+            handovers?: components["schemas"]["Handover"][];
+            /**
+             * Format: date-time
+             * @description When all of it was handed over
+             */
+            handed?: string;
             history: components["schemas"]["Change"][];
         };
         /** @enum {string} */
@@ -4626,7 +4800,7 @@ export interface components {
         /** @description One thing that stands in the way of beginning */
         Wait: {
             /** @enum {string} */
-            for: "answer" | "brief" | "step" | "booking";
+            for: "answer" | "brief" | "step" | "acceptance" | "booking";
             /** @description The question's wording or the step's title */
             what: string;
         };
@@ -4658,6 +4832,189 @@ export interface components {
             promised?: string;
             /** @description Day and time of the booking */
             booked?: string;
+            /**
+             * Format: date-time
+             * @description When all of it was handed over
+             */
+            handed?: string;
+            /** @description The customer asked for changes that are not made yet */
+            changes?: boolean;
+        };
+        FinishedStart: {
+            name: string;
+            /**
+             * Format: int64
+             * @description Bytes
+             */
+            size: number;
+        };
+        FinishedNames: {
+            /** @description Of files */
+            names: string[];
+            /** @description Those that are handed over now */
+            lines?: number[];
+            /** @description How the files are named, with merge fields */
+            pattern?: string;
+            /** @description What was scanned from a label, or an order's number */
+            code?: string;
+        };
+        FinishedMatches: {
+            /** @description One for each name */
+            matches: components["schemas"]["FinishedMatch"][];
+            /** @description All order lines that are named, and those that the code leads to first */
+            lines: components["schemas"]["HandoverLine"][];
+        };
+        FinishedMatch: {
+            name: string;
+            /** @description Those that it can be for */
+            lines: number[];
+            /** @enum {string} */
+            by?: "number" | "pattern" | "file" | "customer";
+        };
+        /** @description An order line with how it is handed over */
+        HandoverLine: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            title: string;
+            promised?: string;
+            /** Format: date-time */
+            handed?: string;
+            steps: components["schemas"]["HandoverStep"][];
+            /** @description Which of them it most likely is; empty for none */
+            step: string;
+            /** @description With it all is likely handed over */
+            whole: boolean;
+            /** @description Work items that are not done */
+            open: number;
+            /** @description What the product says, with merge fields */
+            message?: string;
+            /** @description Days that the files are kept; missing for always */
+            keep?: number;
+        };
+        HandoverStep: {
+            key: string;
+            title: string;
+            /** @description The customer is asked to accept it */
+            asks: boolean;
+            open: boolean;
+            /** @description Included rounds of changes that are left */
+            left?: number;
+            /** @description Days after which no answer counts as acceptance */
+            silence?: number;
+        };
+        NewHandover: {
+            files: string[];
+            links?: components["schemas"]["FinishedLink"][];
+            /** @description With merge fields; the product's own without it */
+            message?: string;
+            step?: string;
+            /** @description With it all is handed over */
+            whole: boolean;
+            /** @description Marks the open work done: that of the step, or all of it with the whole */
+            finish?: boolean;
+        };
+        FinishedLink: {
+            title: string;
+            address: string;
+        };
+        HandoverAct: {
+            /** @enum {string} */
+            action: "withdraw" | "accept" | "reopen";
+        };
+        HandoverAnswer: {
+            /** @enum {string} */
+            action: "open" | "accept" | "changes";
+            words?: string;
+            marks?: components["schemas"]["HandoverMark"][];
+            /** @description What the customer agreed that this round costs */
+            agreed?: number;
+        };
+        HandoverMark: {
+            /** Format: int64 */
+            file: number;
+            /** @description Of a document, from 1 */
+            page?: number;
+            /** @description Share of the width, from the left */
+            x: number;
+            /** @description Share of the height, from the top */
+            y: number;
+            w?: number;
+            h?: number;
+            words: string;
+        };
+        Handover: {
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            state: "given" | "accepted" | "changes" | "withdrawn";
+            /** @description The step that made it, as it is called */
+            step?: string;
+            whole: boolean;
+            message: string;
+            links: components["schemas"]["FinishedLink"][];
+            files: components["schemas"]["HandedFile"][];
+            /** Format: date-time */
+            made: string;
+            by?: string;
+            /** @description The customer is asked to accept it */
+            asks: boolean;
+            /** @description Nothing was handed over of the same step since */
+            latest: boolean;
+            /** @description The last day on which an answer counts; after it, none is acceptance */
+            silent?: string;
+            /** Format: date-time */
+            opened?: string;
+            /** Format: date-time */
+            answered?: string;
+            /** @description Missing where silence counted */
+            answered_by?: string;
+            /** @description The last day on which its files are there */
+            until?: string;
+            requests: components["schemas"]["ChangeRequest"][];
+            /** @description Included rounds of changes that are left */
+            left: number;
+            /** @description Of one more round, where none is left */
+            price?: number;
+            /** @description No further round can be had */
+            none: boolean;
+        };
+        HandedFile: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** Format: int64 */
+            size: number;
+            type: string;
+            /**
+             * @description As what a page can show it
+             * @enum {string}
+             */
+            shows: "picture" | "sound" | "film" | "document" | "other";
+            width?: number;
+            height?: number;
+            /** Format: date-time */
+            opened?: string;
+            /** Format: date-time */
+            downloaded?: string;
+            downloads?: number;
+            /** Format: date-time */
+            gone?: string;
+        };
+        ChangeRequest: {
+            /** Format: int64 */
+            id: number;
+            /** Format: date-time */
+            at: string;
+            words: string;
+            marks: components["schemas"]["HandoverMark"][];
+            /** @description Those that the marks are on */
+            files: components["schemas"]["HandedFile"][];
+            price?: number;
+            /** @description The step was done again */
+            done: boolean;
         };
         Docket: {
             /** @description How many private links lead to the order */
@@ -4718,6 +5075,14 @@ export interface components {
             history: components["schemas"]["Change"][];
             /** @description The other lines of the same order */
             siblings: components["schemas"]["Sibling"][];
+            /** @description The newest first */
+            handovers?: components["schemas"]["Handover"][];
+            hands?: components["schemas"]["HandoverLine"];
+            /**
+             * Format: date-time
+             * @description When all of it was handed over
+             */
+            handed?: string;
             /** Format: date-time */
             reminded?: string;
         };
@@ -4878,6 +5243,7 @@ export interface components {
             by_hand?: boolean;
             /** @description When it comes again, as an RRULE */
             repeats?: string;
+            asked?: components["schemas"]["ChangeRequest"];
         };
         /** @description Why it was promised by that day */
         PromiseView: {
@@ -5356,6 +5722,10 @@ export interface components {
         };
     };
     parameters: {
+        HandoverParam: number;
+        HandedParam: number;
+        HandedAs: "view" | "download" | "thumbnail";
+        RangeParam: string;
         /** @description The first day */
         EntryFrom: string;
         /** @description The last day */
@@ -6553,7 +6923,7 @@ export interface operations {
             query?: {
                 product?: number;
                 brief?: "waiting" | "complete" | "changed" | "closed";
-                work?: "open" | "done";
+                work?: "open" | "done" | "handed" | "unhanded";
                 text?: string;
                 /** @description What they are listed by; the newest first without it */
                 sort?: "customer" | "promised";
@@ -7719,7 +8089,7 @@ export interface operations {
             query?: {
                 product?: number;
                 brief?: components["schemas"]["BriefState"];
-                work?: "open" | "done";
+                work?: "open" | "done" | "handed" | "unhanded";
                 text?: string;
             };
             header?: never;
@@ -8912,6 +9282,254 @@ export interface operations {
                 };
                 content: {
                     "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerHandover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                handover: components["parameters"]["HandoverParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverAnswer"];
+            };
+        };
+        responses: {
+            /** @description The order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHandedFiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                handover: components["parameters"]["HandoverParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A zip file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getHandedFile: {
+        parameters: {
+            query?: {
+                as?: components["parameters"]["HandedAs"];
+            };
+            header?: {
+                Range?: components["parameters"]["RangeParam"];
+            };
+            path: {
+                link: components["parameters"]["LinkParam"];
+                file: components["parameters"]["HandedParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description The part of it that was asked for */
+            206: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description There is no such part of it */
+            416: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getGivenFile: {
+        parameters: {
+            query?: {
+                as?: components["parameters"]["HandedAs"];
+            };
+            header?: {
+                Range?: components["parameters"]["RangeParam"];
+            };
+            path: {
+                file: components["parameters"]["HandedParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description The part of it that was asked for */
+            206: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description There is no such part of it */
+            416: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    startFinished: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishedStart"];
+            };
+        };
+        responses: {
+            /** @description The upload, with nothing received */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upload"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    matchFinished: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishedNames"];
+            };
+        };
+        responses: {
+            /** @description What was found */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishedMatches"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    handOver: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewHandover"];
+            };
+        };
+        responses: {
+            /** @description The docket */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Docket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    actOnHandover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                handover: components["parameters"]["HandoverParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandoverAct"];
+            };
+        };
+        responses: {
+            /** @description The docket */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Docket"];
                 };
             };
             default: components["responses"]["Problem"];

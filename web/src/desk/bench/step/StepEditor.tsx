@@ -12,6 +12,7 @@ import { KeyField } from "../KeyField";
 import { Beside } from "./Beside";
 import { ForEach } from "./ForEach";
 import { HowLong } from "./HowLong";
+import { Shown } from "./Shown";
 import { When } from "./When";
 import { Whom } from "./Whom";
 
@@ -119,6 +120,7 @@ export function StepEditor({ draft, change, at, select, findings }: Props) {
         questions={asked}
         change={(when) => set({ when })}
       />
+      <Shown s={s} set={set} currency={draft.currency} />
       <Beside s={s} set={set} />
     </>
   );

@@ -15,7 +15,9 @@ export function When({ s, set, asked, others, booked }: WithQuestions & { others
   const start = (part: Partial<Start>) => set({ start: { ...s.start, ...part } });
   const days = asked.filter((q) => q.kind === "date");
   const begin = (on: Start["on"]) => {
-    if (on === "step") set({ start: { on, step: others[0]?.key ?? "" } });
+    const asking = others.filter((o) => o.acceptance);
+    if (on === "step" || on === "acceptance")
+      set({ start: { on, step: (on === "step" ? others : asking)[0]?.key ?? "" } });
     else if (on === "day")
       set({ start: { on, in: "days", ...(days[0] ? { of: days[0].key } : { day: today }) } });
     else set({ start: { on } });
@@ -33,17 +35,24 @@ export function When({ s, set, asked, others, booked }: WithQuestions & { others
               { value: "payment", label: t("once it is paid") },
               { value: "brief", label: t("once all is answered") },
               { value: "step", label: t("after another step") },
+              {
+                value: "acceptance",
+                label: t("when the customer accepted"),
+                disabled: !others.some((o) => o.acceptance),
+              },
               { value: "booking", label: t("at the booked time"), disabled: !booked },
               { value: "day", label: t("on a day") },
             ]}
           />
-          {s.start.on === "step" && (
+          {(s.start.on === "step" || s.start.on === "acceptance") && (
             <Select
               aria-label={t("After which step")}
               className="full"
               value={s.start.step}
-              onChange={(step) => set({ start: { on: "step", step } })}
-              options={others.map((x) => ({ value: x.key, label: x.title }))}
+              onChange={(step) => start({ step })}
+              options={others
+                .filter((o) => s.start.on === "step" || o.acceptance)
+                .map((x) => ({ value: x.key, label: x.title }))}
             />
           )}
           {s.start.on === "day" && (

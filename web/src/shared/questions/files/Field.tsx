@@ -2,7 +2,7 @@ import { lazy, Suspense, useRef, useState } from "react";
 import { Drop } from "../../Drop";
 import { type FieldProps, partOf } from "../types";
 import { FileRow, SendingRow } from "./Rows";
-import { forget, type Upload } from "./sending";
+import { forAnswer, forget, type Upload } from "./sending";
 import { useSending } from "./useSending";
 
 const Cropper = lazy(() => import("./Cropper"));
@@ -27,7 +27,7 @@ export function Field({ id, q, value, onChange, page, faults, describedBy, disab
   };
   const part = (i: number, p: Partial<Uploaded>) =>
     change(latest.current.map((f, n) => (n === i ? { ...f, ...p } : f)));
-  const { sending, begin, again, cancel } = useSending(page.edition, q.key, (u) => {
+  const { sending, begin, again, cancel } = useSending(forAnswer(page.edition, q.key), (u) => {
     if (latest.current.some((f) => f.file === u.id)) return;
     change([...latest.current, { file: u.id, name: u.name, crop: middle(u, set.shape) }]);
   });

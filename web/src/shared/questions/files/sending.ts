@@ -16,6 +16,19 @@ export type Sending = {
   stop: AbortController;
 };
 
+// A Start makes room for a file at the server.
+export type Start = (name: string, size: number) => Promise<Upload>;
+
+// forAnswer makes room for a file that will be part of an answer.
+export const forAnswer =
+  (edition: number, question: string): Start =>
+  (name, size) =>
+    take(
+      api.POST("/api/shop/uploads", {
+        body: { name, size, question, edition: edition > 0 ? edition : undefined },
+      }),
+    );
+
 const smallest = 128 * 1024; // bytes of a piece
 const largest = 4 * 1024 * 1024;
 const patience = 5; // tries in a row without a byte
@@ -26,11 +39,11 @@ const memory = (f: File) => `ruvo.upload.${f.name}.${f.size}.${f.lastModified}`;
 // reload, goes on where it stopped.
 export async function send(
   s: Sending,
-  about: { edition: number; question: string },
+  start: Start,
   tell: (part: Partial<Sending>) => void,
 ): Promise<Upload> {
   const { signal } = s.stop;
-  let upload = await begin(s, about);
+  let upload = await begin(s, start);
   tell({ id: upload.id, received: upload.received });
   let size = smallest;
   for (let tries = 0; upload.received < upload.size || !upload.type; ) {
@@ -56,7 +69,7 @@ export async function send(
   return upload;
 }
 
-async function begin(s: Sending, about: { edition: number; question: string }): Promise<Upload> {
+async function begin(s: Sending, start: Start): Promise<Upload> {
   const known = s.id || load(memory(s.file), "");
   if (known) {
     try {
@@ -65,16 +78,7 @@ async function begin(s: Sending, about: { edition: number; question: string }): 
       if (!(e instanceof Problem) || e.status !== 404) throw e;
     }
   }
-  const upload = await take(
-    api.POST("/api/shop/uploads", {
-      body: {
-        name: s.file.name.replace(/[/\\]/g, "_"),
-        size: s.file.size,
-        question: about.question,
-        edition: about.edition > 0 ? about.edition : undefined,
-      },
-    }),
-  );
+  const upload = await start(s.file.name.replace(/[/\\]/g, "_"), s.file.size);
   save(memory(s.file), upload.id);
   return upload;
 }

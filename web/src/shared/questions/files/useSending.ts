@@ -1,21 +1,33 @@
 import { useEffect, useRef, useState } from "react";
 import { Problem } from "../../api/client";
-import { forget, type Sending, send, type Upload } from "./sending";
+import { forget, type Sending, type Start, send, type Upload } from "./sending";
 
 let nextKey = 1;
 
+// atOnce is how many files are sent at the same time; the others wait for their turn.
+const atOnce = 4;
+
 // useSending sends files, each with its progress; each can be stopped and tried
 // again. arrived is told of each that is there.
-export function useSending(edition: number, question: string, arrived: (u: Upload) => void) {
+export function useSending(start: Start, arrived: (u: Upload) => void) {
   const [sending, setSending] = useState<Sending[]>([]);
   const latest = useRef(arrived);
   latest.current = arrived;
   const tell = (key: number) => (p: Partial<Sending>) =>
     setSending((old) => old.map((s) => (s.key === key ? { ...s, ...p } : s)));
 
+  const begins = useRef(start);
+  begins.current = start;
+  const under = useRef(0);
+  const waiting = useRef<Sending[]>([]);
   const run = async (s: Sending) => {
+    if (under.current >= atOnce) {
+      waiting.current.push(s);
+      return;
+    }
+    under.current++;
     try {
-      const u = await send(s, { edition, question }, tell(s.key));
+      const u = await send(s, begins.current, tell(s.key));
       setSending((old) => old.filter((x) => x.key !== s.key));
       latest.current(u);
     } catch (e) {
@@ -23,6 +35,11 @@ export function useSending(edition: number, question: string, arrived: (u: Uploa
       const refused = e instanceof Problem && e.status >= 400 && e.status < 500;
       const message = e instanceof Problem ? (e.errors[0]?.message ?? e.message) : String(e);
       tell(s.key)({ state: refused ? "refused" : "stopped", message });
+    } finally {
+      under.current--;
+      let next = waiting.current.shift();
+      while (next?.stop.signal.aborted) next = waiting.current.shift();
+      if (next) run(next);
     }
   };
   const begin = (files: File[]) => {

@@ -1,0 +1,155 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+)
+
+// drops puts finished files into the field that takes them.
+func (p *person) drops(files ...string) {
+	p.t.Helper()
+	p.until("files can be dropped", `document.querySelector('input[type=file][aria-label="Finished files"]') !== null`)
+	must(p.t, chromedp.Do(p.ctx, chromedp.SetUploadFiles(`input[type=file][aria-label="Finished files"]`, files)))
+}
+
+// forty gives forty files of eight orders, named as the studio names them.
+func forty(t *testing.T, orders ...string) (files []string) {
+	t.Helper()
+	folder := t.TempDir()
+	data, err := os.ReadFile(picture(t, "x.png", 64, 48))
+	must(t, err)
+	for _, n := range orders {
+		for i := range 40 / len(orders) {
+			path := filepath.Join(folder, fmt.Sprintf("%s-%d.png", n, i+1))
+			must(t, os.WriteFile(path, data, 0o600))
+			files = append(files, path)
+		}
+	}
+	return files
+}
+
+// Forty finished files of eight orders are handed over at once; each finds its order,
+// one that finds none is put there by hand, and one order is cancelled meanwhile.
+func TestFortyFilesAtOnce(t *testing.T) {
+	h := open(t)
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/work?by=step")
+	desk.press("link", "Letter the title")
+	desk.press("link", "Hand over", ".sheet-tools")
+	desk.sees("A file finds its order by the order’s number in its name")
+	desk.drops(append(forty(t, "1017", "1018", "1020", "1021", "1023", "1025", "1028", "1032"), picture(t, "nameless.png", 64, 48))...)
+	desk.sees("Hand over 40 files", "aside")
+	desk.sees("to 8 orders", "aside")
+	desk.sees("1 file without an order")
+	desk.sees("by its number", ".hand-group")
+	desk.shootLook("handover-many")
+	desk.types("Add an order", "1021")
+	desk.press("button", "Add", ".scan")
+	desk.press("button", "Take the 1 file without an order", `[data-order="1021"]`)
+	desk.sees("Hand over 41 files", "aside")
+	desk.types("Message", "Here you are, {{customer}}.", "aside")
+	desk.press("button", "Hand over 41 files", "aside")
+	desk.sees("Handed over: 8 orders", "aside")
+	desk.shootLook("handover-done")
+	desk.goTo("/desk/orders?work=handed")
+	desk.sees("handed over", ".order-list")
+}
+
+// A customer looks at what was made on a phone, marks what should be different, is
+// shown the next round and accepts it; the seller sees all of it beside the work.
+func TestARoundOfChanges(t *testing.T) {
+	h := open(t)
+	link := h.linkOf("Leandro Fioravanti")
+	phone := h.visitor(390, 844)
+	phone.goTo(link)
+	phone.sees("Your order is ready", ".handed")
+	phone.sees("here is the sky over Tromsdal, Norway", ".handed")
+	phone.sees("1 round of changes is included. If we hear nothing until", ".handed")
+	phone.until("the picture is shown", `document.querySelector(".handed img")?.naturalWidth > 0`)
+	phone.shootLook("handed-phone")
+	phone.press("button", "Ask for changes", ".handed")
+	phone.press("button", "Ask for these changes") // nothing said yet
+	phone.sees("Say what should be different, or mark it.", ".ask-changes")
+	phone.press("button", "Look at 1016-chart.png", ".ask-changes")
+	phone.until("it is shown large", `document.querySelector(".look img")?.naturalWidth > 0`)
+	at := phone.middle(".look .marked-picture")
+	must(t, chromedp.Do(phone.ctx, chromedp.MouseClickXY(at[0], at[1])))
+	phone.types("What should be different at mark 1", "A little higher", ".look")
+	phone.shootLook("marking-phone")
+	phone.press("button", "Done", ".look")
+	phone.reload() // what was said is still there
+	phone.press("button", "Ask for changes", ".handed")
+	phone.types("In words", "Almost. One thing:", ".ask-changes")
+	phone.pressTimes(2, "button", "Ask for these changes")
+	phone.sees("changes are being made", ".handed")
+	phone.sees("A little higher", ".handed")
+
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/orders?text=1016")
+	desk.sees("changes asked for", ".order-list")
+	desk.sees("Almost. One thing:", ".docket")
+	desk.press("button", "1016-chart.png", ".asked")
+	desk.until("the mark is shown", `document.querySelector('.look [data-mark="1"]') !== null && document.querySelector(".look img")?.naturalWidth > 0`)
+	desk.shootLook("asked-desk")
+	desk.press("button", "Done", ".look")
+	desk.press("button", "Hand over", ".docket")
+	desk.drops(picture(t, "1016-chart-2.png", 640, 480))
+	desk.sees("1016-chart-2.png", ".give-form")
+	desk.shootLook("giving")
+	desk.press("button", "Hand over", ".give-form")
+	desk.sees("waits for an answer", ".given")
+
+	phone.reload()
+	phone.sees("A further round of changes costs €9.00", ".handed")
+	phone.press("button", "Ask for changes", ".handed")
+	phone.types("In words", "Smaller again", ".ask-changes")
+	phone.press("tick", "This round of changes costs €9.00", ".ask-changes")
+	phone.press("button", "Back", ".ask-changes")
+	phone.press("button", "I like it", ".handed")
+	phone.sees("accepted", ".handed")
+	phone.back()
+	phone.goTo(link)
+	phone.sees("accepted", ".handed")
+
+	desk.reload()
+	desk.sees("accepted by Leandro Fioravanti", ".given")
+	desk.sees("The customer saw it", ".given")
+	desk.sees("Handed over", ".docket-stub")
+	desk.shootLook("given-desk")
+}
+
+// A document is read and marked in the page; sound is played; all of it is saved at
+// once.
+func TestLookingAtWhatWasGiven(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.goTo(h.linkOf("Mads Thorvald"))
+	p.press("button", "Read", ".handed")
+	p.until("the first page is drawn", `document.querySelector(".look canvas")?.dataset.drawn === "1"`)
+	p.press("button", "Page after", ".look")
+	p.until("the second page is drawn", `document.querySelector(".look canvas")?.dataset.drawn === "2"`)
+	p.shootLook("reading")
+	p.press("button", "Done", ".look")
+	p.press("button", "Ask for changes", ".handed")
+	p.press("button", "Read", ".ask-changes")
+	p.until("it is drawn", `document.querySelector(".look canvas")?.dataset.drawn === "1"`)
+	at := p.middle(".look .marked-picture")
+	p.drags([2]float64{at[0] - 60, at[1] - 40}, at, [2]float64{at[0] + 60, at[1] + 40})
+	p.until("a frame is there", `document.querySelector(".look .spot.area:not(.drawing)") !== null`)
+	p.types("What should be different at mark 1", "Darker here", ".look")
+	p.shootLook("marking")
+	p.press("button", "Done", ".look")
+	p.press("button", "Ask for these changes")
+	p.sees("Darker here 1013-chart.pdf, Page 1", ".handed")
+	p.sees("Save all 2 files", ".handed")
+
+	p.goTo(h.linkOf("Jorun Pettibone"))
+	p.until("the sound can be played", `(() => { const a = document.querySelector(".handed audio"); if (a && a.preload !== "auto") { a.preload = "auto"; a.load(); } return a?.duration > 3; })()`)
+	p.shootLook("sound")
+}
