@@ -836,6 +836,24 @@ func (e WayToPayWay) Valid() bool {
 	}
 }
 
+// Defines values for WhatIfOf.
+const (
+	Last WhatIfOf = "last"
+	Year WhatIfOf = "year"
+)
+
+// Valid indicates whether the value is a known member of the WhatIfOf enum.
+func (e WhatIfOf) Valid() bool {
+	switch e {
+	case Last:
+		return true
+	case Year:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WorkItemState.
 const (
 	WorkItemStateDone    WorkItemState = "done"
@@ -896,6 +914,33 @@ func (e GetFileParamsAs) Valid() bool {
 	case GetFileParamsAsSent:
 		return true
 	case GetFileParamsAsThumbnail:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetEarningsParamsBy.
+const (
+	GetEarningsParamsByChoice   GetEarningsParamsBy = "choice"
+	GetEarningsParamsByCustomer GetEarningsParamsBy = "customer"
+	GetEarningsParamsByExtra    GetEarningsParamsBy = "extra"
+	GetEarningsParamsByProduct  GetEarningsParamsBy = "product"
+	GetEarningsParamsByStep     GetEarningsParamsBy = "step"
+)
+
+// Valid indicates whether the value is a known member of the GetEarningsParamsBy enum.
+func (e GetEarningsParamsBy) Valid() bool {
+	switch e {
+	case GetEarningsParamsByChoice:
+		return true
+	case GetEarningsParamsByCustomer:
+		return true
+	case GetEarningsParamsByExtra:
+		return true
+	case GetEarningsParamsByProduct:
+		return true
+	case GetEarningsParamsByStep:
 		return true
 	default:
 		return false
@@ -1928,6 +1973,61 @@ type DraftChange struct {
 // DraftQuestion defines model for DraftQuestion.
 type DraftQuestion = product.Question
 
+// EarningLine defines model for EarningLine.
+type EarningLine struct {
+	Cost     int       `json:"cost"`
+	Customer string    `json:"customer"`
+	Fees     int       `json:"fees"`
+	Income   int       `json:"income"`
+	Left     int       `json:"left"`
+	Line     int64     `json:"line"`
+	Measured int       `json:"measured"`
+	Minutes  int       `json:"minutes"`
+	Number   int64     `json:"number"`
+	PerHour  *int      `json:"per_hour,omitempty"`
+	Placed   time.Time `json:"placed"`
+	Title    string    `json:"title"`
+}
+
+// EarningRow defines model for EarningRow.
+type EarningRow struct {
+	Cost int `json:"cost"`
+
+	// Fees That payment services kept
+	Fees int `json:"fees"`
+
+	// Income Without tax
+	Income int    `json:"income"`
+	Key    string `json:"key"`
+	Label  string `json:"label"`
+	Left   int    `json:"left"`
+
+	// Measured Of the minutes; the others are as planned
+	Measured int `json:"measured"`
+	Minutes  int `json:"minutes"`
+
+	// Of The product, or the address of a customer
+	Of     *string `json:"of,omitempty"`
+	Orders int     `json:"orders"`
+
+	// PerHour Missing without work
+	PerHour *int `json:"per_hour,omitempty"`
+}
+
+// Earnings defines model for Earnings.
+type Earnings struct {
+	By         string   `json:"by"`
+	Currencies []string `json:"currencies"`
+	Currency   string   `json:"currency"`
+	From       string   `json:"from"`
+
+	// Lines The order lines of one row
+	Lines *[]EarningLine `json:"lines,omitempty"`
+	Rows  []EarningRow   `json:"rows"`
+	To    string         `json:"to"`
+	Total EarningRow     `json:"total"`
+}
+
 // Edge defines model for Edge.
 type Edge = booking.Edge
 
@@ -2469,6 +2569,14 @@ type KnownAnswer struct {
 	Kind   string          `json:"kind"`
 }
 
+// LateLine defines model for LateLine.
+type LateLine struct {
+	Customer string `json:"customer"`
+	Days     int    `json:"days"`
+	Line     int64  `json:"line"`
+	Number   int64  `json:"number"`
+}
+
 // LateOrder defines model for LateOrder.
 type LateOrder struct {
 	Customer string `json:"customer"`
@@ -2484,6 +2592,89 @@ type LateOrder struct {
 
 	// Promised Day
 	Promised string `json:"promised"`
+}
+
+// LearnedEffect defines model for LearnedEffect.
+type LearnedEffect struct {
+	After int `json:"after"`
+
+	// Before Minutes
+	Before int `json:"before"`
+
+	// Items Waiting ones of the step
+	Items int `json:"items"`
+
+	// Late Those that would become late
+	Late      []LateLine `json:"late"`
+	LateAfter int        `json:"late_after"`
+
+	// LateBefore Orders that will be late
+	LateBefore int `json:"late_before"`
+}
+
+// LearnedGroup defines model for LearnedGroup.
+type LearnedGroup struct {
+	// Explains Per cent of the spread
+	Explains int            `json:"explains"`
+	Of       string         `json:"of"`
+	Values   []LearnedValue `json:"values"`
+	Wording  string         `json:"wording"`
+}
+
+// LearnedSample defines model for LearnedSample.
+type LearnedSample struct {
+	Customer string `json:"customer"`
+	Line     int64  `json:"line"`
+	Number   int64  `json:"number"`
+	Planned  int    `json:"planned"`
+	Taken    int    `json:"taken"`
+}
+
+// LearnedStep defines model for LearnedStep.
+type LearnedStep struct {
+	Called string         `json:"called"`
+	Effect *LearnedEffect `json:"effect,omitempty"`
+
+	// Groups The answers that explain the differences, the best first
+	Groups []LearnedGroup `json:"groups"`
+	Now    StepMinutes    `json:"now"`
+
+	// Off Minutes by which the planned ones are off, for half of the items
+	Off float32 `json:"off"`
+
+	// OffLearned The same with the suggested minutes
+	OffLearned float32          `json:"off_learned"`
+	Planned    LearnedSummary   `json:"planned"`
+	Product    int64            `json:"product"`
+	Samples    *[]LearnedSample `json:"samples,omitempty"`
+
+	// Shared The step is that of a sheet
+	Shared    bool           `json:"shared"`
+	Step      string         `json:"step"`
+	Suggested *StepMinutes   `json:"suggested,omitempty"`
+	Taken     LearnedSummary `json:"taken"`
+	Title     string         `json:"title"`
+
+	// Version Of the draft, to be sent back
+	Version int `json:"version"`
+}
+
+// LearnedSummary defines model for LearnedSummary.
+type LearnedSummary struct {
+	// Lower A quarter lies below
+	Lower  float32 `json:"lower"`
+	Median float32 `json:"median"`
+	N      int     `json:"n"`
+
+	// Upper A quarter lies above
+	Upper float32 `json:"upper"`
+}
+
+// LearnedValue defines model for LearnedValue.
+type LearnedValue struct {
+	Code  string         `json:"code"`
+	Label string         `json:"label"`
+	Taken LearnedSummary `json:"taken"`
 }
 
 // LedgerEntry defines model for LedgerEntry.
@@ -3893,6 +4084,9 @@ type Stays = booking.Stays
 // Step defines model for Step.
 type Step = workplan.Step
 
+// StepMinutes defines model for StepMinutes.
+type StepMinutes = workplan.Minutes
+
 // StepRow defines model for StepRow.
 type StepRow struct {
 	Minutes      int    `json:"minutes"`
@@ -4411,6 +4605,77 @@ type WayToPay struct {
 // WayToPayWay defines model for WayToPay.Way.
 type WayToPayWay string
 
+// WhatIf defines model for WhatIf.
+type WhatIf struct {
+	// More Further people, each like one who is there
+	More *[]int64 `json:"more,omitempty"`
+
+	// Of The last 200 orders, or those of the last year
+	Of       WhatIfOf        `json:"of"`
+	People   []WhatIfPerson  `json:"people"`
+	Products []WhatIfProduct `json:"products"`
+}
+
+// WhatIfOf The last 200 orders, or those of the last year
+type WhatIfOf string
+
+// WhatIfOutcome defines model for WhatIfOutcome.
+type WhatIfOutcome struct {
+	Income     int        `json:"income"`
+	Late       []LateLine `json:"late"`
+	LateDays   int        `json:"late_days"`
+	LateOrders int        `json:"late_orders"`
+	Left       int        `json:"left"`
+	Minutes    int        `json:"minutes"`
+
+	// Orders Order lines
+	Orders  int  `json:"orders"`
+	PerHour *int `json:"per_hour,omitempty"`
+
+	// Undone Order lines that nobody could do in that time
+	Undone int          `json:"undone"`
+	Weeks  []WhatIfWeek `json:"weeks"`
+}
+
+// WhatIfPerson defines model for WhatIfPerson.
+type WhatIfPerson struct {
+	// Hours Per cent more
+	Hours  *int  `json:"hours,omitempty"`
+	Person int64 `json:"person"`
+}
+
+// WhatIfProduct defines model for WhatIfProduct.
+type WhatIfProduct struct {
+	// Learned With the minutes that were learned
+	Learned *bool `json:"learned,omitempty"`
+
+	// Minutes Per cent more
+	Minutes *int `json:"minutes,omitempty"`
+
+	// Price Per cent more
+	Price   *int  `json:"price,omitempty"`
+	Product int64 `json:"product"`
+}
+
+// WhatIfView defines model for WhatIfView.
+type WhatIfView struct {
+	Changed  WhatIfOutcome `json:"changed"`
+	Currency string        `json:"currency"`
+	From     string        `json:"from"`
+	Now      WhatIfOutcome `json:"now"`
+	To       string        `json:"to"`
+}
+
+// WhatIfWeek defines model for WhatIfWeek.
+type WhatIfWeek struct {
+	// Free Minutes that people had
+	Free   int    `json:"free"`
+	Monday string `json:"monday"`
+
+	// Worked Minutes
+	Worked int `json:"worked"`
+}
+
 // WorkByDay defines model for WorkByDay.
 type WorkByDay struct {
 	Days []WorkDay  `json:"days"`
@@ -4647,6 +4912,26 @@ type ActOnDocketParams struct {
 	// Meeting Of a course, the meeting to which nobody came, or somebody did
 	Meeting *int `form:"meeting,omitempty" json:"meeting,omitempty"`
 }
+
+// GetEarningsParams defines parameters for GetEarnings.
+type GetEarningsParams struct {
+	By GetEarningsParamsBy `form:"by" json:"by"`
+
+	// From The first day; a year ago without it
+	From *string `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day; today without it
+	To *string `form:"to,omitempty" json:"to,omitempty"`
+
+	// Key One row alone, with its orders
+	Key *string `form:"key,omitempty" json:"key,omitempty"`
+
+	// Currency One that is sold in; the business's own without it
+	Currency *SoldCurrency `form:"currency,omitempty" json:"currency,omitempty"`
+}
+
+// GetEarningsParamsBy defines parameters for GetEarnings.
+type GetEarningsParamsBy string
 
 // GetGivenFileParams defines parameters for GetGivenFile.
 type GetGivenFileParams struct {
@@ -4893,6 +5178,9 @@ type ForeseeItemJSONRequestBody = ItemDecision
 // KeepTimeJSONRequestBody defines body for KeepTime for application/json ContentType.
 type KeepTimeJSONRequestBody = NewKept
 
+// TakeMinutesJSONRequestBody defines body for TakeMinutes for application/json ContentType.
+type TakeMinutesJSONRequestBody = Publishing
+
 // PutMeJSONRequestBody defines body for PutMe for application/json ContentType.
 type PutMeJSONRequestBody = Me
 
@@ -4976,6 +5264,12 @@ type DecideTransferJSONRequestBody = TransferDecision
 
 // BlockVoucherJSONRequestBody defines body for BlockVoucher for application/json ContentType.
 type BlockVoucherJSONRequestBody = VoucherBlock
+
+// AskWhatIfJSONRequestBody defines body for AskWhatIf for application/json ContentType.
+type AskWhatIfJSONRequestBody = WhatIf
+
+// TakeWhatIfJSONRequestBody defines body for TakeWhatIf for application/json ContentType.
+type TakeWhatIfJSONRequestBody = WhatIf
 
 // ActOnWorkJSONRequestBody defines body for ActOnWork for application/json ContentType.
 type ActOnWorkJSONRequestBody = ItemList

@@ -70,6 +70,7 @@ type happens struct {
 	Start   string                     `json:"start"`  // a step
 	Pause   string                     `json:"pause"`  // a step
 	Finish  string                     `json:"finish"` // a step
+	Took    int                        `json:"took"`   // minutes of it, by the clock
 	Act     string                     `json:"act"`    // close, remind
 	Cancel  bool                       `json:"cancel"` // the order, its money given back
 	Give    *struct {                  // finished files are handed over
@@ -355,6 +356,14 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 		id, err := o.item(ctx, line, step)
 		if err != nil {
 			return err
+		}
+		if action == "finish" && h.Took > 0 {
+			ended := o.f.clock
+			o.f.clock = ended.Add(-time.Duration(h.Took) * time.Minute)
+			if _, err := o.f.desk.ActOnWork(ctx, []int64{id}, "start", "en"); err != nil {
+				return fmt.Errorf("start %s: %w", step, err)
+			}
+			o.f.clock = ended
 		}
 		if _, err := o.f.desk.ActOnWork(ctx, []int64{id}, action, "en"); err != nil {
 			return fmt.Errorf("%s %s: %w", action, step, err)

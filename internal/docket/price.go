@@ -38,6 +38,11 @@ func Whole(tx *store.Tx, editions *Editions, o *store.Order) (charge.Order, erro
 	if err != nil {
 		return charge.Order{}, err
 	}
+	return WholeOf(tx, editions, o, rows)
+}
+
+// WholeOf is Whole with all of the order's lines.
+func WholeOf(tx *store.Tx, editions *Editions, o *store.Order, rows []store.OrderLine) (charge.Order, error) {
 	lines := make([]charge.OrderLine, len(rows))
 	var rounding money.Rounding
 	for i, r := range rows {

@@ -70,6 +70,9 @@ type ServerInterface interface {
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string, params ActOnDocketParams) error
+	// GetEarnings What was earned by product, extra, choice, step or customer
+	// (GET /api/desk/earnings)
+	GetEarnings(ctx *echo.Context, params GetEarningsParams) error
 	// GetFeeds The private addresses of calendars, and the calendars that close times of resources
 	// (GET /api/desk/feeds)
 	GetFeeds(ctx *echo.Context) error
@@ -136,6 +139,15 @@ type ServerInterface interface {
 	// GetKinds What each kind of question can do, and what compares its answers
 	// (GET /api/desk/kinds)
 	GetKinds(ctx *echo.Context) error
+	// ListLearned What steps really take, of those whose work was measured
+	// (GET /api/desk/learned)
+	ListLearned(ctx *echo.Context) error
+	// GetLearned What a step really takes, by which answers, and what that would change in promises
+	// (GET /api/desk/learned/{product}/{step})
+	GetLearned(ctx *echo.Context, product int64, step string) error
+	// TakeMinutes Takes the learned minutes over into the product's draft
+	// (POST /api/desk/learned/{product}/{step})
+	TakeMinutes(ctx *echo.Context, product int64, step string) error
 	// GetLoad How the waiting work fills the hours of people, and what will be late
 	// (GET /api/desk/load)
 	GetLoad(ctx *echo.Context) error
@@ -334,6 +346,12 @@ type ServerInterface interface {
 	// BlockVoucher Blocks a voucher, such as one that was lost, or has it pay again
 	// (PUT /api/desk/vouchers/{id})
 	BlockVoucher(ctx *echo.Context, id int64) error
+	// AskWhatIf Does the work of earlier orders again with other prices, minutes, hours or people; nothing is kept
+	// (POST /api/desk/what-if)
+	AskWhatIf(ctx *echo.Context) error
+	// TakeWhatIf Takes the prices and minutes of a what-if over into drafts
+	// (POST /api/desk/what-if/take)
+	TakeWhatIf(ctx *echo.Context) error
 
 	// (GET /api/desk/work)
 	GetWork(ctx *echo.Context, params GetWorkParams) error
@@ -797,6 +815,52 @@ func (w *ServerInterfaceWrapper) ActOnDocket(ctx *echo.Context) error {
 	return err
 }
 
+// GetEarnings converts echo context to params.
+func (w *ServerInterfaceWrapper) GetEarnings(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetEarningsParams
+	// ------------- Required query parameter "by" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "by", ctx.QueryParams(), &params.By, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter by: %s", err))
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "key" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", ctx.QueryParams(), &params.Key, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter key: %s", err))
+	}
+
+	// ------------- Optional query parameter "currency" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "currency", ctx.QueryParams(), &params.Currency, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter currency: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetEarnings(ctx, params)
+	return err
+}
+
 // GetFeeds converts echo context to params.
 func (w *ServerInterfaceWrapper) GetFeeds(ctx *echo.Context) error {
 	var err error
@@ -1117,6 +1181,63 @@ func (w *ServerInterfaceWrapper) GetKinds(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetKinds(ctx)
+	return err
+}
+
+// ListLearned converts echo context to params.
+func (w *ServerInterfaceWrapper) ListLearned(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListLearned(ctx)
+	return err
+}
+
+// GetLearned converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLearned(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "product" -------------
+	var product int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "product", ctx.Param("product"), &product, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter product: %s", err))
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", ctx.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLearned(ctx, product, step)
+	return err
+}
+
+// TakeMinutes converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeMinutes(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "product" -------------
+	var product int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "product", ctx.Param("product"), &product, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter product: %s", err))
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", ctx.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeMinutes(ctx, product, step)
 	return err
 }
 
@@ -2294,6 +2415,24 @@ func (w *ServerInterfaceWrapper) BlockVoucher(ctx *echo.Context) error {
 	return err
 }
 
+// AskWhatIf converts echo context to params.
+func (w *ServerInterfaceWrapper) AskWhatIf(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AskWhatIf(ctx)
+	return err
+}
+
+// TakeWhatIf converts echo context to params.
+func (w *ServerInterfaceWrapper) TakeWhatIf(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TakeWhatIf(ctx)
+	return err
+}
+
 // GetWork converts echo context to params.
 func (w *ServerInterfaceWrapper) GetWork(ctx *echo.Context) error {
 	var err error
@@ -3294,6 +3433,12 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/pass", wrapper.AskPass, options.OperationMiddlewares["askPass"]...)
 	router.POST(options.BaseURL+"/api/shop/pass/open", wrapper.OpenPass, options.OperationMiddlewares["openPass"]...)
 	router.GET(options.BaseURL+"/api/desk/money", wrapper.GetMoney, options.OperationMiddlewares["getMoney"]...)
+	router.GET(options.BaseURL+"/api/desk/earnings", wrapper.GetEarnings, options.OperationMiddlewares["getEarnings"]...)
+	router.GET(options.BaseURL+"/api/desk/learned", wrapper.ListLearned, options.OperationMiddlewares["listLearned"]...)
+	router.GET(options.BaseURL+"/api/desk/learned/:product/:step", wrapper.GetLearned, options.OperationMiddlewares["getLearned"]...)
+	router.POST(options.BaseURL+"/api/desk/learned/:product/:step", wrapper.TakeMinutes, options.OperationMiddlewares["takeMinutes"]...)
+	router.POST(options.BaseURL+"/api/desk/what-if", wrapper.AskWhatIf, options.OperationMiddlewares["askWhatIf"]...)
+	router.POST(options.BaseURL+"/api/desk/what-if/take", wrapper.TakeWhatIf, options.OperationMiddlewares["takeWhatIf"]...)
 	router.GET(options.BaseURL+"/api/desk/money/entries", wrapper.ListEntries, options.OperationMiddlewares["listEntries"]...)
 	router.GET(options.BaseURL+"/api/desk/money/entries.csv", wrapper.ExportEntries, options.OperationMiddlewares["exportEntries"]...)
 	router.GET(options.BaseURL+"/api/desk/terms", wrapper.GetTerms, options.OperationMiddlewares["getTerms"]...)
@@ -4038,6 +4183,45 @@ type ActOnDocketdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ActOnDocketdefaultApplicationProblemPlusJSONResponse) VisitActOnDocketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEarningsRequestObject struct {
+	Params GetEarningsParams
+}
+
+type GetEarningsResponseObject interface {
+	VisitGetEarningsResponse(w http.ResponseWriter) error
+}
+
+type GetEarnings200JSONResponse Earnings
+
+func (response GetEarnings200JSONResponse) VisitGetEarningsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetEarningsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetEarningsdefaultApplicationProblemPlusJSONResponse) VisitGetEarningsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4938,6 +5122,125 @@ type GetKindsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetKindsdefaultApplicationProblemPlusJSONResponse) VisitGetKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListLearnedRequestObject struct {
+}
+
+type ListLearnedResponseObject interface {
+	VisitListLearnedResponse(w http.ResponseWriter) error
+}
+
+type ListLearned200JSONResponse []LearnedStep
+
+func (response ListLearned200JSONResponse) VisitListLearnedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListLearneddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListLearneddefaultApplicationProblemPlusJSONResponse) VisitListLearnedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLearnedRequestObject struct {
+	Product int64  `json:"product"`
+	Step    string `json:"step"`
+}
+
+type GetLearnedResponseObject interface {
+	VisitGetLearnedResponse(w http.ResponseWriter) error
+}
+
+type GetLearned200JSONResponse LearnedStep
+
+func (response GetLearned200JSONResponse) VisitGetLearnedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLearneddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLearneddefaultApplicationProblemPlusJSONResponse) VisitGetLearnedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeMinutesRequestObject struct {
+	Product int64  `json:"product"`
+	Step    string `json:"step"`
+	Body    *TakeMinutesJSONRequestBody
+}
+
+type TakeMinutesResponseObject interface {
+	VisitTakeMinutesResponse(w http.ResponseWriter) error
+}
+
+type TakeMinutes200JSONResponse DeskProduct
+
+func (response TakeMinutes200JSONResponse) VisitTakeMinutesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeMinutesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeMinutesdefaultApplicationProblemPlusJSONResponse) VisitTakeMinutesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7563,6 +7866,84 @@ func (response BlockVoucherdefaultApplicationProblemPlusJSONResponse) VisitBlock
 	return err
 }
 
+type AskWhatIfRequestObject struct {
+	Body *AskWhatIfJSONRequestBody
+}
+
+type AskWhatIfResponseObject interface {
+	VisitAskWhatIfResponse(w http.ResponseWriter) error
+}
+
+type AskWhatIf200JSONResponse WhatIfView
+
+func (response AskWhatIf200JSONResponse) VisitAskWhatIfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskWhatIfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskWhatIfdefaultApplicationProblemPlusJSONResponse) VisitAskWhatIfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeWhatIfRequestObject struct {
+	Body *TakeWhatIfJSONRequestBody
+}
+
+type TakeWhatIfResponseObject interface {
+	VisitTakeWhatIfResponse(w http.ResponseWriter) error
+}
+
+type TakeWhatIf200JSONResponse []DeskProduct
+
+func (response TakeWhatIf200JSONResponse) VisitTakeWhatIfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TakeWhatIfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeWhatIfdefaultApplicationProblemPlusJSONResponse) VisitTakeWhatIfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetWorkRequestObject struct {
 	Params GetWorkParams
 }
@@ -9537,6 +9918,9 @@ type StrictServerInterface interface {
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
+	// GetEarnings What was earned by product, extra, choice, step or customer
+	// (GET /api/desk/earnings)
+	GetEarnings(ctx context.Context, request GetEarningsRequestObject) (GetEarningsResponseObject, error)
 	// GetFeeds The private addresses of calendars, and the calendars that close times of resources
 	// (GET /api/desk/feeds)
 	GetFeeds(ctx context.Context, request GetFeedsRequestObject) (GetFeedsResponseObject, error)
@@ -9603,6 +9987,15 @@ type StrictServerInterface interface {
 	// GetKinds What each kind of question can do, and what compares its answers
 	// (GET /api/desk/kinds)
 	GetKinds(ctx context.Context, request GetKindsRequestObject) (GetKindsResponseObject, error)
+	// ListLearned What steps really take, of those whose work was measured
+	// (GET /api/desk/learned)
+	ListLearned(ctx context.Context, request ListLearnedRequestObject) (ListLearnedResponseObject, error)
+	// GetLearned What a step really takes, by which answers, and what that would change in promises
+	// (GET /api/desk/learned/{product}/{step})
+	GetLearned(ctx context.Context, request GetLearnedRequestObject) (GetLearnedResponseObject, error)
+	// TakeMinutes Takes the learned minutes over into the product's draft
+	// (POST /api/desk/learned/{product}/{step})
+	TakeMinutes(ctx context.Context, request TakeMinutesRequestObject) (TakeMinutesResponseObject, error)
 	// GetLoad How the waiting work fills the hours of people, and what will be late
 	// (GET /api/desk/load)
 	GetLoad(ctx context.Context, request GetLoadRequestObject) (GetLoadResponseObject, error)
@@ -9801,6 +10194,12 @@ type StrictServerInterface interface {
 	// BlockVoucher Blocks a voucher, such as one that was lost, or has it pay again
 	// (PUT /api/desk/vouchers/{id})
 	BlockVoucher(ctx context.Context, request BlockVoucherRequestObject) (BlockVoucherResponseObject, error)
+	// AskWhatIf Does the work of earlier orders again with other prices, minutes, hours or people; nothing is kept
+	// (POST /api/desk/what-if)
+	AskWhatIf(ctx context.Context, request AskWhatIfRequestObject) (AskWhatIfResponseObject, error)
+	// TakeWhatIf Takes the prices and minutes of a what-if over into drafts
+	// (POST /api/desk/what-if/take)
+	TakeWhatIf(ctx context.Context, request TakeWhatIfRequestObject) (TakeWhatIfResponseObject, error)
 
 	// (GET /api/desk/work)
 	GetWork(ctx context.Context, request GetWorkRequestObject) (GetWorkResponseObject, error)
@@ -10534,6 +10933,31 @@ func (sh *strictHandler) ActOnDocket(ctx *echo.Context, line LineParam, action s
 		return err
 	} else if validResponse, ok := response.(ActOnDocketResponseObject); ok {
 		return validResponse.VisitActOnDocketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetEarnings operation middleware
+func (sh *strictHandler) GetEarnings(ctx *echo.Context, params GetEarningsParams) error {
+	var request GetEarningsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetEarnings(ctx.Request().Context(), request.(GetEarningsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetEarnings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetEarningsResponseObject); ok {
+		return validResponse.VisitGetEarningsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11344,6 +11768,104 @@ func (sh *strictHandler) GetKinds(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetKindsResponseObject); ok {
 		return validResponse.VisitGetKindsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListLearned operation middleware
+func (sh *strictHandler) ListLearned(ctx *echo.Context) error {
+	var request ListLearnedRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListLearned(ctx.Request().Context(), request.(ListLearnedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListLearned")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListLearnedResponseObject); ok {
+		return validResponse.VisitListLearnedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLearned operation middleware
+func (sh *strictHandler) GetLearned(ctx *echo.Context, product int64, step string) error {
+	var request GetLearnedRequestObject
+
+	request.Product = product
+	request.Step = step
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLearned(ctx.Request().Context(), request.(GetLearnedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLearned")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLearnedResponseObject); ok {
+		return validResponse.VisitGetLearnedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeMinutes operation middleware
+func (sh *strictHandler) TakeMinutes(ctx *echo.Context, product int64, step string) error {
+	var request TakeMinutesRequestObject
+
+	request.Product = product
+	request.Step = step
+
+	var body TakeMinutesJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeMinutes(ctx.Request().Context(), request.(TakeMinutesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeMinutes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeMinutesResponseObject); ok {
+		return validResponse.VisitTakeMinutesResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -13595,6 +14117,98 @@ func (sh *strictHandler) BlockVoucher(ctx *echo.Context, id int64) error {
 		return err
 	} else if validResponse, ok := response.(BlockVoucherResponseObject); ok {
 		return validResponse.VisitBlockVoucherResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskWhatIf operation middleware
+func (sh *strictHandler) AskWhatIf(ctx *echo.Context) error {
+	var request AskWhatIfRequestObject
+
+	var body AskWhatIfJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskWhatIf(ctx.Request().Context(), request.(AskWhatIfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskWhatIf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskWhatIfResponseObject); ok {
+		return validResponse.VisitAskWhatIfResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeWhatIf operation middleware
+func (sh *strictHandler) TakeWhatIf(ctx *echo.Context) error {
+	var request TakeWhatIfRequestObject
+
+	var body TakeWhatIfJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeWhatIf(ctx.Request().Context(), request.(TakeWhatIfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeWhatIf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeWhatIfResponseObject); ok {
+		return validResponse.VisitTakeWhatIfResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

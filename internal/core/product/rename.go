@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"regexp"
 	"slices"
+	"strings"
 
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
@@ -251,6 +252,15 @@ func choiceConditions(settings json.RawMessage, visit func(code string, c *condi
 }
 
 // labelOf gives the label of a choice by its code.
+// Called gives the label of a choice; of several, each has one.
+func (q *Question) Called(code string) string {
+	parts := strings.Split(code, ", ")
+	for i, c := range parts {
+		parts[i] = labelOf(q.Settings, c)
+	}
+	return strings.Join(parts, ", ")
+}
+
 func labelOf(settings json.RawMessage, code string) string {
 	var set struct {
 		Choices []struct{ Code, Label string }

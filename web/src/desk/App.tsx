@@ -13,12 +13,14 @@ import { Calendar } from "./calendar/Calendar";
 import { HandOver } from "./handover/HandOver";
 import { HereContext } from "./here";
 import { Coupons } from "./money/Coupons";
+import { Earnings } from "./money/Earnings";
 import { Entries } from "./money/Entries";
 import { Money } from "./money/Money";
 import { StatementPage } from "./money/StatementPage";
 import { Terms } from "./money/Terms";
 import { Transfers } from "./money/Transfers";
 import { Vouchers } from "./money/Vouchers";
+import { WhatIf } from "./money/WhatIf";
 import { NewOrder } from "./orders/NewOrder";
 import { Orders } from "./orders/Orders";
 import { Groups } from "./products/Groups";
@@ -31,6 +33,8 @@ import { Sessions } from "./settings/Sessions";
 import { Settings } from "./settings/Settings";
 import { Today } from "./today/Today";
 import { Labels } from "./work/Labels";
+import { Learned } from "./work/Learned";
+import { LearnedStep } from "./work/LearnedStep";
 import { Work } from "./work/Work";
 import { Workbench } from "./work/Workbench";
 import { Worksheet } from "./work/Worksheet";
@@ -72,11 +76,15 @@ export function App() {
               <Route path="orders/:line?" element={<Orders />} />
               <Route path="work" element={<Work />} />
               <Route path="work/handover" element={<HandOver />} />
+              <Route path="work/learned" element={<Learned />} />
+              <Route path="work/learned/:product/:step" element={<LearnedStep />} />
               <Route path="work/:product/:step" element={<Worksheet />} />
               <Route path="work/:product/:step/labels" element={<Labels />} />
               <Route path="calendar" element={<Calendar />} />
               <Route path="money" element={<Money />} />
               <Route path="money/entries" element={<Entries />} />
+              <Route path="money/earnings" element={<Earnings />} />
+              <Route path="money/what-if" element={<WhatIf />} />
               <Route path="money/transfers" element={<Transfers />} />
               <Route path="money/transfers/:id" element={<StatementPage />} />
               <Route path="settings" element={<Settings />} />

@@ -29,6 +29,8 @@ export function MoneyTabs() {
       pages={[
         { to: "/money", name: t("What came in") },
         { to: "/money/entries", name: t("Entries") },
+        { to: "/money/earnings", name: t("What it earns") },
+        { to: "/money/what-if", name: t("What if") },
         { to: "/money/transfers", name: t("Transfers"), over: true },
         { to: "/money/coupons", name: t("Coupons") },
         { to: "/money/vouchers", name: t("Vouchers") },

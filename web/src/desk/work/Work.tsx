@@ -19,6 +19,7 @@ export function Work() {
     <main className="desk-page wide">
       <div className="row">
         <h1 className="grow">{t("Work")}</h1>
+        <Link to="/work/learned">{t("How long it takes")}</Link>
         <Link to="/work/handover">{t("Hand over")}</Link>
         <NewItem people={load.data?.people ?? []} today={today} />
         <Ways by={by} />

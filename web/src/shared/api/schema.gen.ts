@@ -1947,6 +1947,95 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/earnings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was earned by product, extra, choice, step or customer */
+        get: operations["getEarnings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/learned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What steps really take, of those whose work was measured */
+        get: operations["listLearned"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/learned/{product}/{step}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        /** What a step really takes, by which answers, and what that would change in promises */
+        get: operations["getLearned"];
+        put?: never;
+        /** Takes the learned minutes over into the product's draft */
+        post: operations["takeMinutes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Does the work of earlier orders again with other prices, minutes, hours or people; nothing is kept */
+        post: operations["askWhatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/what-if/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the prices and minutes of a what-if over into drafts */
+        post: operations["takeWhatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/money/entries": {
         parameters: {
             query?: never;
@@ -4839,6 +4928,205 @@ export interface components {
             handed?: string;
             /** @description The customer asked for changes that are not made yet */
             changes?: boolean;
+        };
+        Earnings: {
+            from: string;
+            to: string;
+            by: string;
+            currency: string;
+            currencies: string[];
+            rows: components["schemas"]["EarningRow"][];
+            total: components["schemas"]["EarningRow"];
+            /** @description The order lines of one row */
+            lines?: components["schemas"]["EarningLine"][];
+        };
+        EarningRow: {
+            key: string;
+            label: string;
+            /** @description The product, or the address of a customer */
+            of?: string;
+            orders: number;
+            /** @description Without tax */
+            income: number;
+            /** @description That payment services kept */
+            fees: number;
+            cost: number;
+            left: number;
+            minutes: number;
+            /** @description Of the minutes; the others are as planned */
+            measured: number;
+            /** @description Missing without work */
+            per_hour?: number;
+        };
+        EarningLine: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            title: string;
+            /** Format: date-time */
+            placed: string;
+            income: number;
+            fees: number;
+            cost: number;
+            left: number;
+            minutes: number;
+            measured: number;
+            per_hour?: number;
+        };
+        LearnedStep: {
+            /** Format: int64 */
+            product: number;
+            title: string;
+            step: string;
+            called: string;
+            /** @description Of the draft, to be sent back */
+            version: number;
+            planned: components["schemas"]["LearnedSummary"];
+            taken: components["schemas"]["LearnedSummary"];
+            /**
+             * Format: float
+             * @description Minutes by which the planned ones are off, for half of the items
+             */
+            off: number;
+            /**
+             * Format: float
+             * @description The same with the suggested minutes
+             */
+            off_learned: number;
+            now: components["schemas"]["StepMinutes"];
+            suggested?: components["schemas"]["StepMinutes"];
+            /** @description The answers that explain the differences, the best first */
+            groups: components["schemas"]["LearnedGroup"][];
+            samples?: components["schemas"]["LearnedSample"][];
+            /** @description The step is that of a sheet */
+            shared: boolean;
+            effect?: components["schemas"]["LearnedEffect"];
+        };
+        StepMinutes: {
+            fixed?: number;
+            unit?: number;
+            each?: number;
+            of?: string;
+            per?: string;
+            choices?: {
+                of: string;
+                code: string;
+                minutes: number;
+            }[];
+            value?: string;
+        };
+        LearnedSummary: {
+            n: number;
+            /** Format: float */
+            median: number;
+            /**
+             * Format: float
+             * @description A quarter lies below
+             */
+            lower: number;
+            /**
+             * Format: float
+             * @description A quarter lies above
+             */
+            upper: number;
+        };
+        LearnedGroup: {
+            of: string;
+            wording: string;
+            /** @description Per cent of the spread */
+            explains: number;
+            values: components["schemas"]["LearnedValue"][];
+        };
+        LearnedValue: {
+            code: string;
+            label: string;
+            taken: components["schemas"]["LearnedSummary"];
+        };
+        LearnedSample: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            planned: number;
+            taken: number;
+        };
+        LearnedEffect: {
+            /** @description Waiting ones of the step */
+            items: number;
+            /** @description Minutes */
+            before: number;
+            after: number;
+            /** @description Orders that will be late */
+            late_before: number;
+            late_after: number;
+            /** @description Those that would become late */
+            late: components["schemas"]["LateLine"][];
+        };
+        LateLine: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            days: number;
+        };
+        WhatIf: {
+            /**
+             * @description The last 200 orders, or those of the last year
+             * @enum {string}
+             */
+            of: "last" | "year";
+            products: components["schemas"]["WhatIfProduct"][];
+            people: components["schemas"]["WhatIfPerson"][];
+            /** @description Further people, each like one who is there */
+            more?: number[];
+        };
+        WhatIfProduct: {
+            /** Format: int64 */
+            product: number;
+            /** @description Per cent more */
+            price?: number;
+            /** @description Per cent more */
+            minutes?: number;
+            /** @description With the minutes that were learned */
+            learned?: boolean;
+        };
+        WhatIfPerson: {
+            /** Format: int64 */
+            person: number;
+            /** @description Per cent more */
+            hours?: number;
+        };
+        WhatIfView: {
+            currency: string;
+            from: string;
+            to: string;
+            now: components["schemas"]["WhatIfOutcome"];
+            changed: components["schemas"]["WhatIfOutcome"];
+        };
+        WhatIfOutcome: {
+            /** @description Order lines */
+            orders: number;
+            income: number;
+            left: number;
+            minutes: number;
+            per_hour?: number;
+            weeks: components["schemas"]["WhatIfWeek"][];
+            late: components["schemas"]["LateLine"][];
+            late_orders: number;
+            late_days: number;
+            /** @description Order lines that nobody could do in that time */
+            undone: number;
+        };
+        WhatIfWeek: {
+            monday: string;
+            /** @description Minutes */
+            worked: number;
+            /** @description Minutes that people had */
+            free: number;
         };
         FinishedStart: {
             name: string;
@@ -8877,6 +9165,160 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MoneyView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getEarnings: {
+        parameters: {
+            query: {
+                by: "product" | "extra" | "choice" | "step" | "customer";
+                /** @description The first day; a year ago without it */
+                from?: string;
+                /** @description The last day; today without it */
+                to?: string;
+                /** @description One row alone, with its orders */
+                key?: string;
+                /** @description One that is sold in; the business's own without it */
+                currency?: components["parameters"]["SoldCurrency"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The earnings */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Earnings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLearned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The steps, those farthest off first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnedStep"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLearned: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The step */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LearnedStep"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeMinutes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Publishing"];
+            };
+        };
+        responses: {
+            /** @description The product */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskProduct"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askWhatIf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIf"];
+            };
+        };
+        responses: {
+            /** @description Both, side by side */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeWhatIf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIf"];
+            };
+        };
+        responses: {
+            /** @description The products that were changed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskProduct"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -22,7 +22,7 @@ export function Asked({ request, address }: { request: Schemas["ChangeRequest"];
               <li key={i}>
                 {m.words}{" "}
                 {files[of] && (
-                  <button type="button" className="as-link small" onClick={() => setAt(of)}>
+                  <button type="button" className="linkish small" onClick={() => setAt(of)}>
                     {files[of].name}
                     {m.page ? `, ${t("Page {{page}}", { page: m.page })}` : ""}
                   </button>

@@ -48,7 +48,7 @@ export function Files({ files, address, look, told }: Props) {
               {f.name} <span className="small quiet num">{size(f.size)}</span>
             </span>
             {markable(f) && (
-              <button type="button" className="as-link" onClick={() => look(f)}>
+              <button type="button" className="linkish" onClick={() => look(f)}>
                 {t("Read")}
               </button>
             )}
