@@ -899,6 +899,27 @@ func (e HandedAs) Valid() bool {
 	}
 }
 
+// Defines values for GetBesideFileParamsAs.
+const (
+	GetBesideFileParamsAsDownload  GetBesideFileParamsAs = "download"
+	GetBesideFileParamsAsThumbnail GetBesideFileParamsAs = "thumbnail"
+	GetBesideFileParamsAsView      GetBesideFileParamsAs = "view"
+)
+
+// Valid indicates whether the value is a known member of the GetBesideFileParamsAs enum.
+func (e GetBesideFileParamsAs) Valid() bool {
+	switch e {
+	case GetBesideFileParamsAsDownload:
+		return true
+	case GetBesideFileParamsAsThumbnail:
+		return true
+	case GetBesideFileParamsAsView:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetFileParamsAs.
 const (
 	GetFileParamsAsCropped   GetFileParamsAs = "cropped"
@@ -1052,6 +1073,24 @@ func (e ExportOrdersParamsWork) Valid() bool {
 	case ExportOrdersParamsWorkOpen:
 		return true
 	case ExportOrdersParamsWorkUnhanded:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PrintWorksheetParamsPaper.
+const (
+	A4     PrintWorksheetParamsPaper = "a4"
+	Letter PrintWorksheetParamsPaper = "letter"
+)
+
+// Valid indicates whether the value is a known member of the PrintWorksheetParamsPaper enum.
+func (e PrintWorksheetParamsPaper) Valid() bool {
+	switch e {
+	case A4:
+		return true
+	case Letter:
 		return true
 	default:
 		return false
@@ -1268,6 +1307,12 @@ type BasketView struct {
 
 	// Ways How it can be paid
 	Ways []WayToPay `json:"ways"`
+}
+
+// BesideFile defines model for BesideFile.
+type BesideFile struct {
+	File string `json:"file"`
+	Name string `json:"name"`
 }
 
 // BookableDay defines model for BookableDay.
@@ -2023,9 +2068,12 @@ type Earnings struct {
 
 	// Lines The order lines of one row
 	Lines *[]EarningLine `json:"lines,omitempty"`
-	Rows  []EarningRow   `json:"rows"`
-	To    string         `json:"to"`
-	Total EarningRow     `json:"total"`
+
+	// Newest There were more orders than these, of which the newest are told
+	Newest *int         `json:"newest,omitempty"`
+	Rows   []EarningRow `json:"rows"`
+	To     string       `json:"to"`
+	Total  EarningRow   `json:"total"`
 }
 
 // Edge defines model for Edge.
@@ -2459,6 +2507,9 @@ type ItemDecision struct {
 	// Assigned 0 gives it back to whom it is planned for
 	Assigned *int64 `json:"assigned,omitempty"`
 
+	// Files Uploads of the seller, in place of those that lie beside it
+	Files *[]string `json:"files,omitempty"`
+
 	// Instructions Of an item by hand
 	Instructions *string `json:"instructions,omitempty"`
 
@@ -2481,6 +2532,9 @@ type ItemDecision struct {
 	Title   *string `json:"title,omitempty"`
 	Version int     `json:"version"`
 }
+
+// ItemFile defines model for ItemFile.
+type ItemFile = store.ItemFile
 
 // ItemList defines model for ItemList.
 type ItemList struct {
@@ -4570,7 +4624,10 @@ type WaitingCustomer struct {
 	Number   int64      `json:"number"`
 	Product  string     `json:"product"`
 	Reminded *time.Time `json:"reminded,omitempty"`
-	Since    time.Time  `json:"since"`
+
+	// Shown They were shown something and have not answered
+	Shown *bool     `json:"shown,omitempty"`
+	Since time.Time `json:"since"`
 }
 
 // WaitingMoney defines model for WaitingMoney.
@@ -4707,6 +4764,9 @@ type WorkItem struct {
 	// Begins The day on which it will be begun
 	Begins *string `json:"begins,omitempty"`
 
+	// Beside Files of its step
+	Beside *[]BesideFile `json:"beside,omitempty"`
+
 	// By Who works, or worked, on it
 	By       *string    `json:"by,omitempty"`
 	ByHand   *bool      `json:"by_hand,omitempty"`
@@ -4718,13 +4778,16 @@ type WorkItem struct {
 	DueTime  *string    `json:"due_time,omitempty"`
 
 	// Ends The day on which it will be done
-	Ends         *string    `json:"ends,omitempty"`
-	Id           int64      `json:"id"`
-	Instructions string     `json:"instructions"`
-	Late         *bool      `json:"late,omitempty"`
-	Line         int64      `json:"line"`
-	Marks        []MarkView `json:"marks"`
-	Minutes      int        `json:"minutes"`
+	Ends *string `json:"ends,omitempty"`
+
+	// Files That somebody laid beside it
+	Files        *[]ItemFile `json:"files,omitempty"`
+	Id           int64       `json:"id"`
+	Instructions string      `json:"instructions"`
+	Late         *bool       `json:"late,omitempty"`
+	Line         int64       `json:"line"`
+	Marks        []MarkView  `json:"marks"`
+	Minutes      int         `json:"minutes"`
 
 	// Nobody Nobody is there who can do it
 	Nobody *bool   `json:"nobody,omitempty"`
@@ -4801,9 +4864,12 @@ type WorkPerson struct {
 // Worksheet defines model for Worksheet.
 type Worksheet struct {
 	// All The columns that can be chosen
-	All     []Column       `json:"all"`
-	Columns []Column       `json:"columns"`
-	Grouped string         `json:"grouped"`
+	All     []Column `json:"all"`
+	Columns []Column `json:"columns"`
+	Grouped string   `json:"grouped"`
+
+	// More There are rows after these
+	More    *bool          `json:"more,omitempty"`
 	Product string         `json:"product"`
 	Rows    []WorksheetRow `json:"rows"`
 	Title   string         `json:"title"`
@@ -4880,6 +4946,15 @@ type SoldCurrency = string
 
 // UploadParam defines model for UploadParam.
 type UploadParam = string
+
+// GetBesideFileParams defines parameters for GetBesideFile.
+type GetBesideFileParams struct {
+	As    *GetBesideFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
+	Range *RangeParam            `json:"Range,omitempty"`
+}
+
+// GetBesideFileParamsAs defines parameters for GetBesideFile.
+type GetBesideFileParamsAs string
 
 // GetCalendarParams defines parameters for GetCalendar.
 type GetCalendarParams struct {
@@ -5101,11 +5176,27 @@ type GetWorkParams struct {
 	Person *int64 `form:"person,omitempty" json:"person,omitempty"`
 }
 
+// GetWorksheetParams defines parameters for GetWorksheet.
+type GetWorksheetParams struct {
+	// From A page of it, from this row on; all of it without
+	From *int `form:"from,omitempty" json:"from,omitempty"`
+}
+
 // ExportSheetFilesParams defines parameters for ExportSheetFiles.
 type ExportSheetFilesParams struct {
 	// Pattern How files are named, with merge fields; {{order}}-{{name}} without it
 	Pattern *string `form:"pattern,omitempty" json:"pattern,omitempty"`
 }
+
+// PrintWorksheetParams defines parameters for PrintWorksheet.
+type PrintWorksheetParams struct {
+	// Paper A4 without it
+	Paper *PrintWorksheetParamsPaper `form:"paper,omitempty" json:"paper,omitempty"`
+	Large *bool                      `form:"large,omitempty" json:"large,omitempty"`
+}
+
+// PrintWorksheetParamsPaper defines parameters for PrintWorksheet.
+type PrintWorksheetParamsPaper string
 
 // GetHandedFileParams defines parameters for GetHandedFile.
 type GetHandedFileParams struct {

@@ -12,8 +12,24 @@ import (
 // drops puts finished files into the field that takes them.
 func (p *person) drops(files ...string) {
 	p.t.Helper()
-	p.until("files can be dropped", `document.querySelector('input[type=file][aria-label="Finished files"]') !== null`)
-	must(p.t, chromedp.Do(p.ctx, chromedp.SetUploadFiles(`input[type=file][aria-label="Finished files"]`, files)))
+	p.dropsInto("Finished files", files...)
+}
+
+// dropsInto puts files into the field of that name.
+func (p *person) dropsInto(name string, files ...string) {
+	p.t.Helper()
+	field := fmt.Sprintf("input[type=file][aria-label=%q]", name)
+	p.until("files can be dropped", fmt.Sprintf("document.querySelector(%q) !== null", field))
+	must(p.t, chromedp.Do(p.ctx, chromedp.SetUploadFiles(field, files)))
+}
+
+// named gives pictures of these names.
+func named(t *testing.T, names ...string) (files []string) {
+	t.Helper()
+	for _, n := range names {
+		files = append(files, picture(t, n, 320, 240))
+	}
+	return files
 }
 
 // forty gives forty files of eight orders, named as the studio names them.
@@ -47,7 +63,6 @@ func TestFortyFilesAtOnce(t *testing.T) {
 	desk.sees("to 8 orders", "aside")
 	desk.sees("1 file without an order")
 	desk.sees("by its number", ".hand-group")
-	desk.shootLook("handover-many")
 	desk.types("Add an order", "1021")
 	desk.press("button", "Add", ".scan")
 	desk.press("button", "Take the 1 file without an order", `[data-order="1021"]`)
@@ -55,7 +70,6 @@ func TestFortyFilesAtOnce(t *testing.T) {
 	desk.types("Message", "Here you are, {{customer}}.", "aside")
 	desk.press("button", "Hand over 41 files", "aside")
 	desk.sees("Handed over: 8 orders", "aside")
-	desk.shootLook("handover-done")
 	desk.goTo("/desk/orders?work=handed")
 	desk.sees("handed over", ".order-list")
 }
@@ -71,7 +85,6 @@ func TestARoundOfChanges(t *testing.T) {
 	phone.sees("here is the sky over Tromsdal, Norway", ".handed")
 	phone.sees("1 round of changes is included. If we hear nothing until", ".handed")
 	phone.until("the picture is shown", `document.querySelector(".handed img")?.naturalWidth > 0`)
-	phone.shootLook("handed-phone")
 	phone.press("button", "Ask for changes", ".handed")
 	phone.press("button", "Ask for these changes") // nothing said yet
 	phone.sees("Say what should be different, or mark it.", ".ask-changes")
@@ -80,7 +93,6 @@ func TestARoundOfChanges(t *testing.T) {
 	at := phone.middle(".look .marked-picture")
 	must(t, chromedp.Do(phone.ctx, chromedp.MouseClickXY(at[0], at[1])))
 	phone.types("What should be different at mark 1", "A little higher", ".look")
-	phone.shootLook("marking-phone")
 	phone.press("button", "Done", ".look")
 	phone.reload() // what was said is still there
 	phone.press("button", "Ask for changes", ".handed")
@@ -96,12 +108,10 @@ func TestARoundOfChanges(t *testing.T) {
 	desk.sees("Almost. One thing:", ".docket")
 	desk.press("button", "1016-chart.png", ".asked")
 	desk.until("the mark is shown", `document.querySelector('.look [data-mark="1"]') !== null && document.querySelector(".look img")?.naturalWidth > 0`)
-	desk.shootLook("asked-desk")
 	desk.press("button", "Done", ".look")
 	desk.press("button", "Hand over", ".docket")
 	desk.drops(picture(t, "1016-chart-2.png", 640, 480))
 	desk.sees("1016-chart-2.png", ".give-form")
-	desk.shootLook("giving")
 	desk.press("button", "Hand over", ".give-form")
 	desk.sees("waits for an answer", ".given")
 
@@ -113,15 +123,13 @@ func TestARoundOfChanges(t *testing.T) {
 	phone.press("button", "Back", ".ask-changes")
 	phone.press("button", "I like it", ".handed")
 	phone.sees("accepted", ".handed")
-	phone.back()
-	phone.goTo(link)
+	phone.reload()
 	phone.sees("accepted", ".handed")
 
 	desk.reload()
 	desk.sees("accepted by Leandro Fioravanti", ".given")
 	desk.sees("The customer saw it", ".given")
 	desk.sees("Handed over", ".docket-stub")
-	desk.shootLook("given-desk")
 }
 
 // A document is read and marked in the page; sound is played; all of it is saved at
@@ -134,7 +142,6 @@ func TestLookingAtWhatWasGiven(t *testing.T) {
 	p.until("the first page is drawn", `document.querySelector(".look canvas")?.dataset.drawn === "1"`)
 	p.press("button", "Page after", ".look")
 	p.until("the second page is drawn", `document.querySelector(".look canvas")?.dataset.drawn === "2"`)
-	p.shootLook("reading")
 	p.press("button", "Done", ".look")
 	p.press("button", "Ask for changes", ".handed")
 	p.press("button", "Read", ".ask-changes")
@@ -143,7 +150,6 @@ func TestLookingAtWhatWasGiven(t *testing.T) {
 	p.drags([2]float64{at[0] - 60, at[1] - 40}, at, [2]float64{at[0] + 60, at[1] + 40})
 	p.until("a frame is there", `document.querySelector(".look .spot.area:not(.drawing)") !== null`)
 	p.types("What should be different at mark 1", "Darker here", ".look")
-	p.shootLook("marking")
 	p.press("button", "Done", ".look")
 	p.press("button", "Ask for these changes")
 	p.sees("Darker here 1013-chart.pdf, Page 1", ".handed")
@@ -151,5 +157,24 @@ func TestLookingAtWhatWasGiven(t *testing.T) {
 
 	p.goTo(h.linkOf("Jorun Pettibone"))
 	p.until("the sound can be played", `(() => { const a = document.querySelector(".handed audio"); if (a && a.preload !== "auto") { a.preload = "auto"; a.load(); } return a?.duration > 3; })()`)
-	p.shootLook("sound")
+}
+
+// A file is laid beside an item, is there for whoever does it, and can be taken away; a
+// worksheet is saved on paper.
+func TestAFileBesideWork(t *testing.T) {
+	h := open(t)
+	d := h.visitor(1280, 800)
+	d.signIn()
+	d.goTo("/desk/orders?text=1021")
+	d.press("button", "File Write the card")
+	d.dropsInto("Files beside the work", picture(t, "colours.png", 64, 48))
+	d.press("link", "colours.png")
+	d.goTo("/desk")
+	d.sees("colours.png")
+	d.goTo("/desk/orders?text=1021")
+	d.press("button", "Take colours.png away")
+	d.misses("colours.png", ".docket")
+	d.goTo("/desk/work/1/letter")
+	d.sees("Letter", ".sheet-tools")
+	d.until("the sheet is a PDF", `(window.asked ??= fetch("/api/desk/worksheets/1/letter/sheet.pdf?paper=letter").then((r) => r.text()).then((text) => (window.begins = text.slice(0, 5)))) && window.begins === "%PDF-"`)
 }

@@ -3,9 +3,6 @@ package e2e
 import (
 	"os"
 	"path/filepath"
-	"ruvo/internal/core/calendar"
-	"ruvo/internal/core/transfer"
-	"ruvo/internal/standin/bank"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -39,12 +36,9 @@ func TestScreenshots(t *testing.T) {
 	phone.press("button", "€106.00", ".product-bar")
 	phone.press("button", "Insurance", ".product-bar")
 	phone.shoot(folder, "phone-slip")
-	phone.goTo("/p/observatory-cabin")
-	phone.press("tick", "Larch")
-	phone.taps("stay", "2026-12-16")
-	phone.taps("stay", "2026-12-19")
-	phone.sees("3 nights")
-	phone.shoot(folder, "phone-stay")
+	phone.goTo(h.linkOf("Leandro Fioravanti"))
+	phone.until("the picture is shown", `document.querySelector(".handed img")?.naturalWidth > 0`)
+	phone.shoot(folder, "phone-handed")
 	fillChart(phone)
 	phone.sees("39.00", ".product-bar")
 	phone.press("button", "Add to basket", ".product-bar")
@@ -74,7 +68,6 @@ func TestScreenshots(t *testing.T) {
 	desk.shoot(folder, "desk-today")
 	desk.goTo("/desk/products")
 	desk.sees("Photo rescue")
-	desk.shoot(folder, "desk-products")
 	desk.press("link", "Sky chart for your night")
 	desk.press("button", "Title on the chart", ".path")
 	desk.types("Title on the chart", "The night we met in Lofthus harbour", ".live")
@@ -118,17 +111,13 @@ func TestScreenshots(t *testing.T) {
 	desk.goTo("/desk/money")
 	desk.sees("Waits to be settled")
 	desk.shoot(folder, "desk-money")
-	day := calendar.DayOf(h.now())
-	file := h.statement("november.xml",
-		bank.Transfer{Day: day, Amount: 3600, Currency: "EUR", Payer: "Orla Fenwick", Reference: transfer.Reference(1041)},
-		bank.Transfer{Day: day, Amount: 2800, Currency: "EUR", Payer: "RUETHER JANNES", Text: "two photographs"},
-		bank.Transfer{Day: day, Amount: 1200, Currency: "EUR", Payer: "Somebody Else", Text: "hello"},
-		bank.Transfer{Day: day, Amount: -90000, Currency: "EUR", Payer: "Hill Estates", Text: "rent for the dome"})
-	desk.goTo("/desk/money/transfers")
-	desk.sees("Orla Fenwick")
-	must(t, chromedp.Do(desk.ctx, chromedp.SetUploadFiles(`.drop input[type=file]`, []string{file})))
-	desk.sees("the order is placed")
-	desk.shoot(folder, "desk-transfers")
+	desk.goTo("/desk/money/earnings")
+	desk.sees("left of")
+	desk.shoot(folder, "desk-earnings")
+	desk.goTo("/desk/work/handover")
+	desk.drops(named(t, "1021 front.png", "1021 back.png", "1025.png", "Bram Kettleby chart.png", "1018-1.png", "1018-2.png", "1018-3.png", "sky.png")...)
+	desk.sees("Hand over 7 files", "aside")
+	desk.shoot(folder, "desk-handover")
 }
 
 // fillChart answers a chart that costs 50.70 once it is hurried.

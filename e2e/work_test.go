@@ -173,7 +173,7 @@ func TestDoingTheWork(t *testing.T) {
 	desk.presses("\r")
 	desk.misses("took 8 min")
 	desk.presses("\u001b")
-	desk.sees("Save as CSV")
+	desk.sees("CSV")
 	desk.misses("1023", ".worksheet")
 	desk.press("link", "Labels")
 	desk.sees("Maren Oduya", ".labels")

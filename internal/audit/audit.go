@@ -172,6 +172,9 @@ func (a *auditing) line(l *docket.Line) error {
 	if !l.PromiseHolds() {
 		a.differs(id, "promise", nil)
 	}
+	if !l.HandedHolds() {
+		a.differs(id, "handed", nil)
+	}
 	return nil
 }
 

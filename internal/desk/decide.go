@@ -33,6 +33,11 @@ func (d *Desk) Decide(ctx context.Context, id int64, c api.ItemDecision, l words
 		if err != nil {
 			return err
 		}
+		if c.Files != nil {
+			if err := besideItem(tx, &w, *c.Files, l); err != nil {
+				return err
+			}
+		}
 		if err := decide(&w, &b, c, l); err != nil {
 			return err
 		}

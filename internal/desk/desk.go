@@ -114,6 +114,9 @@ func (d *Desk) Today(ctx context.Context, l words.Language) (api.Today, error) {
 			}
 			view.Customers = append(view.Customers, w)
 		}
+		if view.Customers, err = d.shownTo(tx, view.Customers); err != nil {
+			return err
+		}
 		sold, err := tx.SoldBookings(now.Add(-time.Hour), now.Add(coming))
 		if err != nil {
 			return err
@@ -152,6 +155,31 @@ func (d *Desk) waiting(tx *store.Tx, row store.ListedLine) (api.WaitingCustomer,
 		}
 	}
 	return w, nil
+}
+
+// shownTo adds those who were shown something and have not said what they think of it.
+func (d *Desk) shownTo(tx *store.Tx, list []api.WaitingCustomer) ([]api.WaitingCustomer, error) {
+	asked, err := tx.AskedHandovers(100)
+	if err != nil {
+		return nil, err
+	}
+	yes := true
+	for _, h := range asked {
+		row, err := tx.LineByID(h.LineID)
+		if err != nil {
+			return nil, err
+		}
+		o, err := tx.OrderByID(row.OrderID)
+		if err != nil {
+			return nil, err
+		}
+		e, err := d.Editions.Get(tx, row.EditionID)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, api.WaitingCustomer{Line: row.ID, Number: *o.Number, Customer: o.Name, Product: e.Title, Since: h.MadeAt, Missing: []string{}, Shown: &yes})
+	}
+	return list, nil
 }
 
 // loadDays is how many working days the load shows.

@@ -42,6 +42,9 @@ func (d *Desk) keepState(tx *store.Tx, p *store.Product, draft product.Draft, au
 		p.At++
 	}
 	p.Draft, p.Author = draft, author
+	if err := keepBeside(tx, &draft); err != nil {
+		return err
+	}
 	return tx.KeepDraftState(store.DraftState{ProductID: p.ID, Position: p.At, Draft: p.Draft, Author: author, At: d.Now().UTC()})
 }
 

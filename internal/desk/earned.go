@@ -49,6 +49,10 @@ func (d *Desk) Earned(ctx context.Context, q EarnedQuery, l words.Language) (api
 		for _, c := range g.currencies {
 			view.Currencies = append(view.Currencies, string(c))
 		}
+		if g.cut {
+			most := mostEarned
+			view.Newest = &most
+		}
 		all := earn.Figures{}
 		orders := map[int64]bool{}
 		for i := range g.lines {
@@ -89,6 +93,7 @@ type gathering struct {
 	from, to   calendar.Day
 	currency   money.Currency
 	currencies []money.Currency
+	cut        bool // there are more orders
 	lines      []earn.Line
 	of         map[int64]earned // by line
 	labels     map[string][2]string
@@ -133,6 +138,7 @@ func (d *Desk) gather(tx *store.Tx, q EarnedQuery, l words.Language) (*gathering
 	if err != nil {
 		return nil, err
 	}
+	g.cut = len(orders) == mostEarned
 	orders = slices.DeleteFunc(orders, func(o store.Order) bool { return o.Currency != g.currency })
 	return g, g.read(orders)
 }

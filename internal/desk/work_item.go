@@ -107,12 +107,19 @@ func ofProduct(v *api.WorkItem, w *store.WorkItem, e *product.Edition) {
 		v.Marks = append(v.Marks, api.MarkView{Wording: wording, Old: m.Old, New: m.New})
 	}
 	var papers []string
+	var beside []api.BesideFile
 	for i := range e.Plan.Steps {
 		if s := &e.Plan.Steps[i]; s.Key == w.Step {
 			for _, p := range s.Papers {
 				papers = append(papers, p.Title)
 			}
+			for _, f := range s.Files {
+				beside = append(beside, api.BesideFile{File: f.File, Name: f.Name})
+			}
 		}
+	}
+	if beside != nil {
+		v.Beside = &beside
 	}
 	if papers != nil {
 		v.Papers = &papers
@@ -162,6 +169,9 @@ func byPeople(v *api.WorkItem, w *store.WorkItem, zone *time.Location) {
 			checks[i] = api.Check{Text: c, Done: slices.Contains(w.Ticked, c)}
 		}
 		v.Checks = &checks
+	}
+	if len(w.Files) > 0 {
+		v.Files = &w.Files
 	}
 	if w.Taken != nil {
 		minutes := (*w.Taken + 30) / 60

@@ -15,9 +15,27 @@ import (
 	"ruvo/internal/store"
 )
 
+// How many rows a worksheet has, and how many of them a page.
+const (
+	mostRows   = 5000
+	pageOfRows = 300
+)
+
 // Worksheet shows the open items of one step side by side, with just the answers that
 // the step needs, or those that people chose.
 func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l words.Language) (api.Worksheet, error) {
+	return d.worksheet(ctx, productID, step, 0, mostRows, l)
+}
+
+// WorksheetPage shows a page of a worksheet, from a row on.
+func (d *Desk) WorksheetPage(ctx context.Context, productID int64, step string, from int, l words.Language) (api.Worksheet, error) {
+	if from < 0 || from > mostRows {
+		return api.Worksheet{}, problem.Invalid(l, []api.FieldError{problem.Field(l, "from", "least", words.Params{"least": "0"})})
+	}
+	return d.worksheet(ctx, productID, step, from, pageOfRows, l)
+}
+
+func (d *Desk) worksheet(ctx context.Context, productID int64, step string, from, most int, l words.Language) (api.Worksheet, error) {
 	view := api.Worksheet{Columns: []api.Column{}, Rows: []api.WorksheetRow{}, All: []api.Column{}}
 	q, err := d.queue(ctx)
 	if err != nil {
@@ -33,9 +51,12 @@ func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l wo
 			return err
 		}
 		view.Product, view.Title, view.Grouped = p.Draft.Title, step, layout.Grouped
-		rows, err := tx.OpenItems(store.ItemFilter{Product: productID, Step: workplan.StepKey(step), Most: mostItems})
+		rows, err := tx.OpenItems(store.ItemFilter{Product: productID, Step: workplan.StepKey(step), Skip: from, Most: most + 1})
 		if err != nil {
 			return err
+		}
+		if more := len(rows) > most; more {
+			rows, view.More = rows[:most], &more
 		}
 		s := &sheeting{d: d, tx: tx, q: q, l: l, layout: layout, view: &view}
 		for _, w := range rows {
@@ -58,10 +79,37 @@ type sheeting struct {
 	layout store.WorksheetLayout
 	needed []question.Key
 	view   *api.Worksheet
+	last   *sheetLine // the line of the row before: mostly several have the same
+}
+
+// A sheetLine is an order line with its answers as a worksheet shows them.
+type sheetLine struct {
+	*docket.Line
+	answers []api.DocketAnswer
+}
+
+func (s *sheeting) line(id int64) (*sheetLine, error) {
+	if s.last != nil && s.last.Row.ID == id {
+		return s.last, nil
+	}
+	line, err := s.d.open(s.tx, id, s.l)
+	if err != nil {
+		return nil, err
+	}
+	history, err := apiview.History(s.tx, line, question.Desk)
+	if err != nil {
+		return nil, err
+	}
+	files, err := s.d.filesOf(s.tx, line)
+	if err != nil {
+		return nil, err
+	}
+	s.last = &sheetLine{line, answers(line, history, files, s.l)}
+	return s.last, nil
 }
 
 func (s *sheeting) row(w store.WorkItem) error {
-	line, err := s.d.open(s.tx, w.LineID, s.l)
+	line, err := s.line(w.LineID)
 	if err != nil {
 		return err
 	}
@@ -69,22 +117,14 @@ func (s *sheeting) row(w store.WorkItem) error {
 	if err != nil {
 		return err
 	}
-	history, err := apiview.History(s.tx, line, question.Desk)
-	if err != nil {
-		return err
-	}
-	files, err := s.d.filesOf(s.tx, line)
-	if err != nil {
-		return err
-	}
 	row := api.WorksheetRow{Item: v, Cells: map[string]api.DocketAnswer{}}
-	for _, a := range answers(line, history, files, s.l) {
+	for _, a := range line.answers {
 		if own, part := w.Uses[question.Key(a.Key)]; part && w.Part != "" { // its own of what holds several
 			a.Words = own
 		}
 		row.Cells[a.Key] = a
 	}
-	if ready := stepOf(line, w.Step); ready != nil {
+	if ready := stepOf(line.Line, w.Step); ready != nil {
 		s.view.Title = ready.Called()
 		for _, k := range ready.Needs {
 			if !slices.Contains(s.needed, k) {

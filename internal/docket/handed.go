@@ -12,23 +12,30 @@ import (
 // hand tells when the line was handed over: when all of it was given, unless the
 // customer asked for changes since; of a product of which nothing is given, when its
 // work was done.
-func (l *Line) hand() {
+func (l *Line) hand() { l.Row.HandedAt = l.handed() }
+
+func (l *Line) handed() *time.Time {
 	switch {
 	case l.State() != order.Placed:
-		l.Row.HandedAt = nil
+		return nil
 	case l.Row.GivenAt != nil:
-		l.Row.HandedAt = l.Row.GivenAt
+		return l.Row.GivenAt
 	case l.Edition.Handover != nil || len(l.Items) == 0 || l.Row.OpenItems > 0:
-		l.Row.HandedAt = nil
-	default:
-		last := time.Time{}
-		for i := range l.Items {
-			if at := l.Items[i].DoneAt; at.After(last) {
-				last = *at
-			}
-		}
-		l.Row.HandedAt = store.Time(last)
+		return nil
 	}
+	last := time.Time{}
+	for i := range l.Items {
+		if at := l.Items[i].DoneAt; at.After(last) {
+			last = *at
+		}
+	}
+	return store.Time(last)
+}
+
+// HandedHolds says whether what is kept of when the line was handed over is what its
+// handovers and its work say.
+func (l *Line) HandedHolds() bool {
+	return store.When(l.handed()).Equal(store.When(l.Row.HandedAt))
 }
 
 // Show notes that the customer is shown what a step made, at an instant.

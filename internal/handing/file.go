@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"time"
 
+	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
@@ -63,7 +64,7 @@ func Open(folder upload.Folder, f *store.HandoverFile, as string, l words.Langua
 	if info, err := in.Stat(); err == nil {
 		out.At = info.ModTime()
 	}
-	if as == View && shown != "other" {
+	if as == View && shown != api.HandedFileShowsOther {
 		out.Type, out.Inline = f.Type, true
 	}
 	return out, nil

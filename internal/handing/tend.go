@@ -5,6 +5,7 @@ import (
 	"errors"
 	"time"
 
+	"ruvo/internal/core/handover"
 	"ruvo/internal/core/order"
 	"ruvo/internal/docket"
 	"ruvo/internal/message"
@@ -57,7 +58,7 @@ func (t *Tending) silent(ctx context.Context) error {
 	now := t.Now()
 	return t.each(ctx, func(tx *store.Tx) ([]store.Handover, error) { return tx.SilentHandovers(now) }, func(tx *store.Tx, line *docket.Line, h *store.Handover) error {
 		all, err := tx.Handovers(line.Row.ID)
-		if err != nil || h.State != "given" {
+		if err != nil || h.State != handover.Given {
 			return err
 		}
 		h.SilentAt = nil
@@ -78,7 +79,7 @@ func (t *Tending) warn(ctx context.Context) error {
 			return nil
 		}
 		h.WarnAt = nil
-		if err := tx.SaveHandover(h); err != nil || h.State == "withdrawn" || !h.UntilAt.After(now) {
+		if err := tx.SaveHandover(h); err != nil || h.State == handover.Withdrawn || !h.UntilAt.After(now) {
 			return err
 		}
 		return message.WriteEnding(tx, line, h, now)

@@ -165,8 +165,8 @@ func (s *Shop) HandedFile(ctx context.Context, secret string, id int64, as strin
 	return handing.Open(s.Uploads, &f, as, l)
 }
 
-// HandedFiles packs all files of a handover into one.
-func (s *Shop) HandedFiles(ctx context.Context, secret string, id int64, l words.Language) (name string, body io.ReadCloser, err error) {
+// HandedFiles packs all files of a handover into one, and tells how many bytes they have.
+func (s *Shop) HandedFiles(ctx context.Context, secret string, id int64, l words.Language) (name string, size int64, body io.ReadCloser, err error) {
 	var files []store.HandoverFile
 	err = s.Store.Write(ctx, func(tx *store.Tx) error {
 		o, h, _, err := s.handed(tx, secret, id, l)
@@ -179,6 +179,7 @@ func (s *Shop) HandedFiles(ctx context.Context, secret string, id int64, l words
 		for i := range files {
 			if err == nil && files[i].GoneAt == nil {
 				there++
+				size += files[i].Size
 				files[i].Downloads++
 				files[i].DownloadedAt = store.Time(s.Now())
 				err = tx.SaveHandoverFile(&files[i])
@@ -190,7 +191,7 @@ func (s *Shop) HandedFiles(ctx context.Context, secret string, id int64, l words
 		return err
 	})
 	if err != nil {
-		return "", nil, err
+		return "", 0, nil, err
 	}
-	return name, handing.Zip(s.Uploads, files, s.Now()), nil
+	return name, size, handing.Zip(s.Uploads, files, s.Now()), nil
 }

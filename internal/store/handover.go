@@ -121,6 +121,16 @@ func (tx *Tx) SilentHandovers(now time.Time) ([]Handover, error) {
 	return list[Handover](tx, "id", "silent_at IS NOT NULL AND silent_at <= ? AND state = ?", now.UTC(), handover.Given)
 }
 
+// AskedHandovers lists those that wait for their customers' answers, the longest wait
+// first, of order lines that were not cancelled.
+func (tx *Tx) AskedHandovers(most int) ([]Handover, error) {
+	var rows []Handover
+	err := tx.db.Raw(`SELECT h.* FROM handovers h JOIN order_lines l ON l.id = h.line_id WHERE h.state = ? AND h.asks AND l.placed AND l.cancelled_at IS NULL
+		AND NOT EXISTS (SELECT 1 FROM handovers n WHERE n.line_id = h.line_id AND n.step = h.step AND n.id > h.id AND n.state <> ?) ORDER BY h.id LIMIT ?`,
+		handover.Given, handover.Withdrawn, most).Scan(&rows).Error
+	return rows, err
+}
+
 // EndingHandovers lists those whose customers are to be told that the files go.
 func (tx *Tx) EndingHandovers(now time.Time) ([]Handover, error) {
 	return list[Handover](tx, "id", "warn_at IS NOT NULL AND warn_at <= ?", now.UTC())

@@ -28,6 +28,8 @@ var handingOver = []string{
 	`ALTER TABLE order_lines ADD COLUMN given_at DATETIME`,
 	`ALTER TABLE order_lines ADD COLUMN handed_at DATETIME`,
 	`ALTER TABLE uploads ADD COLUMN desk BOOLEAN NOT NULL DEFAULT FALSE`,
+	`ALTER TABLE uploads ADD COLUMN kept BOOLEAN NOT NULL DEFAULT FALSE`,
+	`ALTER TABLE work_items ADD COLUMN files TEXT`,
 	`UPDATE order_lines SET handed_at = (SELECT MAX(done_at) FROM work_items i WHERE i.line_id = order_lines.id)
-		WHERE placed AND open_items = 0 AND cancelled_at IS NULL`,
+		WHERE placed AND open_items = 0 AND cancelled_at IS NULL AND order_id IN (SELECT id FROM orders WHERE state = 'placed')`,
 }

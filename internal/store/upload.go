@@ -15,7 +15,8 @@ type Upload struct {
 	Size      int64  // bytes, as announced
 	Received  int64  // bytes
 	Sender    string // who sends it, by an alias that leads to nobody
-	Desk      bool   // a finished file, sent by the seller
+	Desk      bool   // sent by the seller
+	Kept      bool   // it lies beside work, and stays without an order
 	Type      string // media type told by the content, once it is whole
 	Width     int    // pixels
 	Height    int
@@ -100,6 +101,19 @@ func (tx *Tx) FinishedUpload(id string, order int64) (Upload, error) {
 	return first[Upload](tx, "id = ? AND desk AND (order_id IS NULL OR order_id = ?)", id, order)
 }
 
+// DeskUpload finds a whole file that the seller sent.
+func (tx *Tx) DeskUpload(id string) (Upload, error) {
+	return first[Upload](tx, "id = ? AND desk AND received = size AND type <> ''", id)
+}
+
+// KeepUploads has files of the seller's stay without an order.
+func (tx *Tx) KeepUploads(ids []string) error {
+	if len(ids) == 0 {
+		return nil
+	}
+	return tx.db.Exec("UPDATE uploads SET kept = TRUE WHERE desk AND id IN ?", ids).Error
+}
+
 // UploadsOf lists the uploads of an order.
 func (tx *Tx) UploadsOf(order int64) ([]Upload, error) {
 	return list[Upload](tx, "created_at, id", "order_id = ? AND NOT desk", order)
@@ -112,7 +126,7 @@ func (tx *Tx) SweepUploads(before, idle time.Time) error {
 	if err := tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND received = 0 AND order_id IS NULL", idle.UTC()).Error; err != nil {
 		return err
 	}
-	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))", before.UTC()).Error
+	return tx.db.Exec("DELETE FROM uploads WHERE created_at < ? AND NOT kept AND (order_id IS NULL OR order_id IN (SELECT id FROM orders WHERE state NOT IN ('placed', 'cancelled')))", before.UTC()).Error
 }
 
 // ForgetFinished takes the row of a finished file away whose time is over.

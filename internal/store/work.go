@@ -50,6 +50,7 @@ type WorkItem struct {
 	Priority   int        // above zero before all others, below zero after
 	Note       string
 	Ticked     []string   `gorm:"serializer:json"` // of the checklist
+	Files      []ItemFile `gorm:"serializer:json"` // that lie beside it
 	Repeats    string     // of an item by hand: when it comes again, as an RRULE; empty for once
 	ByAt       *time.Time // when it is to be done: by the seller's own due time, else the planned one
 	Version    int        // counts what people changed
@@ -59,6 +60,16 @@ type WorkItem struct {
 	SinceAt   *time.Time // when what runs was last counted; nil while nobody works on it
 	BegunBy   int64      // the user who works, or worked, on it
 	BegunName string
+}
+
+// An ItemFile is a file that somebody laid beside an item.
+type ItemFile struct {
+	File   string `json:"file"` // the upload
+	Name   string `json:"name"`
+	Type   string `json:"type"`
+	Size   int64  `json:"size"`
+	Width  int    `json:"width,omitempty"` // pixels, of a picture
+	Height int    `json:"height,omitempty"`
 }
 
 // Plan gives the item as the work plan knows it.
@@ -134,6 +145,7 @@ type ItemFilter struct {
 	Step    workplan.StepKey
 	Until   time.Time // due before; items without a due time are left out
 	IDs     []int64   // only these; nil for all
+	Skip    int       // so many before the first
 	Most    int
 }
 
@@ -151,7 +163,7 @@ func (tx *Tx) OpenItems(f ItemFilter) ([]WorkItem, error) {
 		q = q.Where("id IN (SELECT value FROM json_each(?))", idList(f.IDs))
 	}
 	var items []WorkItem
-	err := q.Order("by_at IS NULL, by_at, id").Limit(f.Most).Find(&items).Error
+	err := q.Order("by_at IS NULL, by_at, id").Offset(f.Skip).Limit(f.Most).Find(&items).Error
 	return items, err
 }
 

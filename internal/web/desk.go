@@ -195,6 +195,10 @@ func (h *handlers) GetSteps(ctx context.Context, _ GetStepsRequestObject) (GetSt
 }
 
 func (h *handlers) GetWorksheet(ctx context.Context, r GetWorksheetRequestObject) (GetWorksheetResponseObject, error) {
+	if r.Params.From != nil {
+		v, err := h.Desk.WorksheetPage(ctx, r.Product, r.Step, *r.Params.From, speak(ctx))
+		return GetWorksheet200JSONResponse(v), err
+	}
 	v, err := h.Desk.Worksheet(ctx, r.Product, r.Step, speak(ctx))
 	return GetWorksheet200JSONResponse(v), err
 }

@@ -5,6 +5,7 @@ import (
 	"io"
 	"mime"
 	"net/http"
+	"time"
 
 	"ruvo/internal/apiview"
 	"ruvo/internal/desk"
@@ -18,8 +19,21 @@ type served struct {
 	part string // the request's Range
 }
 
+// slowest is how slow a line may be on which a large file is still received, in bytes a
+// second: beyond what any reply has for its time, so much longer.
+const slowest = 64 << 10
+
+// patient gives a reply the time that its bytes need on a slow line.
+func patient(w http.ResponseWriter, bytes int64) {
+	until := time.Now().Add(Patience.Reply + time.Duration(bytes/slowest)*time.Second)
+	_ = http.NewResponseController(w).SetWriteDeadline(until) // a writer without one has no end
+}
+
 func (s served) serve(w http.ResponseWriter) error {
 	defer s.Close()
+	if size, err := s.Content.Seek(0, io.SeekEnd); err == nil {
+		patient(w, size)
+	}
 	h := w.Header()
 	h.Set("Content-Type", s.Type)
 	// What is shown runs nothing and loads nothing, whatever is in it.
@@ -37,6 +51,7 @@ func (s served) serve(w http.ResponseWriter) error {
 }
 
 func (s served) VisitGetHandedFileResponse(w http.ResponseWriter) error { return s.serve(w) }
+func (s served) VisitGetBesideFileResponse(w http.ResponseWriter) error { return s.serve(w) }
 func (s served) VisitGetGivenFileResponse(w http.ResponseWriter) error  { return s.serve(w) }
 
 func (h *handlers) GetHandedFile(ctx context.Context, r GetHandedFileRequestObject) (GetHandedFileResponseObject, error) {
@@ -56,23 +71,33 @@ func (h *handlers) GetGivenFile(ctx context.Context, r GetGivenFileRequestObject
 	return served{f, apiview.Given(r.Params.Range)}, nil
 }
 
+func (h *handlers) GetBesideFile(ctx context.Context, r GetBesideFileRequestObject) (GetBesideFileResponseObject, error) {
+	f, err := h.Desk.BesideFile(ctx, r.Upload, string(apiview.Given(r.Params.As)), speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return served{f, apiview.Given(r.Params.Range)}, nil
+}
+
 func (h *handlers) GetHandedFiles(ctx context.Context, r GetHandedFilesRequestObject) (GetHandedFilesResponseObject, error) {
-	name, body, err := h.Shop.HandedFiles(ctx, r.Link, r.Handover, speak(ctx))
+	name, size, body, err := h.Shop.HandedFiles(ctx, r.Link, r.Handover, speak(ctx))
 	if err != nil {
 		return nil, err
 	}
 	named := attachment(desk.Download{Name: name})
-	return zipped{GetHandedFiles200ApplicationzipResponse{Body: body, Headers: GetHandedFiles200ResponseHeaders{ContentDisposition: named}}, body}, nil
+	return zipped{GetHandedFiles200ApplicationzipResponse{Body: body, Headers: GetHandedFiles200ResponseHeaders{ContentDisposition: named}}, body, size}, nil
 }
 
 // zipped stops the packing when whoever asked for it goes away.
 type zipped struct {
 	GetHandedFiles200ApplicationzipResponse
 	io.Closer
+	size int64
 }
 
 func (z zipped) VisitGetHandedFilesResponse(w http.ResponseWriter) error {
 	defer z.Close()
+	patient(w, z.size)
 	return z.GetHandedFiles200ApplicationzipResponse.VisitGetHandedFilesResponse(w)
 }
 

@@ -4,11 +4,14 @@ import (
 	"archive/zip"
 	"bytes"
 	"fmt"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/core/workplan"
 )
 
 // finishes sends a finished file.
@@ -317,4 +320,80 @@ func TestHandoversThatAreRefused(t *testing.T) {
 	id := (*given.Handovers)[0]
 	c.refused(404, "", "POST", "/api/shop/orders/"+other+"/handovers/"+itoa(id.Id), fields{"action": "accept"})
 	c.refused(404, "", "GET", "/api/shop/orders/"+other+"/handed/"+itoa(id.Files[0].Id), nil)
+}
+
+// A file is laid beside an item and stays with it when its work is planned anew, and
+// through the sweep; one lies beside all items of a step.
+func TestFilesBesideWork(t *testing.T) {
+	h := open(t, nil)
+	defer h.audit()
+	c, d := h.client(), h.desk()
+	link := secretOf(c.buys(chart()))
+	line := d.newest().Line
+	letter := d.docket(line).Work[1]
+	own := d.finishes("colours.png", pngOf(t, 40, 30))
+	put := read[api.WorkItem](t, d.want(200, "PUT", itemPath(letter), fields{"version": letter.Version, "files": []string{own}}))
+	if put.Files == nil || (*put.Files)[0].Name != "colours.png" || (*put.Files)[0].Width != 40 {
+		t.Fatalf("%+v", put.Files)
+	}
+	d.refused(422, "files no_upload", "PUT", itemPath(letter), fields{"version": put.Version, "files": []string{strings.Repeat("A", 22)}})
+	p := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/1", nil))
+	guide := d.finishes("how to letter.txt", []byte("slowly"))
+	steps := p.Draft.Steps
+	steps[1].Files = append(steps[1].Files, workplan.File{File: guide, Name: "How to letter"})
+	p.Draft.Steps = steps
+	p = read[api.DeskProduct](t, d.want(200, "PUT", "/api/desk/products/1/draft", fields{"version": p.Version, "draft": p.Draft}))
+	d.want(200, "POST", "/api/desk/products/1/publish", fields{"version": p.Version})
+	page := c.page(link).Lines[0]
+	c.want(200, "PATCH", "/api/shop/orders/"+link+"/lines/"+itoa(line)+"/answers", fields{"version": page.Version, "answers": fields{"title": "Another night"}})
+	h.later(48 * time.Hour)
+	must(t, h.server.Shop.Sweep(t.Context()))
+	d = h.desk()
+	if w := d.docket(line).Work[1]; w.Files == nil || len(*w.Files) != 1 || !strings.Contains(w.Instructions, "Another night") {
+		t.Errorf("%+v", w)
+	}
+	d.want(200, "GET", "/api/desk/beside/"+own+"?as=thumbnail", nil)
+	c.buys(chart())
+	if w := d.docket(d.newest().Line).Work[1]; w.Beside == nil || (*w.Beside)[0].Name != "How to letter" {
+		t.Errorf("%+v", w.Beside)
+	}
+	if got := d.want(200, "GET", "/api/desk/beside/"+guide+"?as=view", nil); string(got.body) != "slowly" || got.header.Get("Content-Type") != "application/octet-stream" {
+		t.Errorf("%q as %s", got.body, got.header.Get("Content-Type"))
+	}
+	h.client().refused(401, "", "GET", "/api/desk/beside/"+guide, nil)
+	pdf := d.want(200, "GET", "/api/desk/worksheets/1/letter/sheet.pdf?paper=letter&large=true", nil)
+	if !strings.HasPrefix(string(pdf.body), "%PDF") || !strings.Contains(pdf.header.Get("Content-Disposition"), "letter.pdf") {
+		t.Errorf("%v", pdf.header)
+	}
+}
+
+// A film of more than four gigabytes, more than 32 bits count, goes on where it stopped,
+// is handed over, and its end can be asked for alone.
+func TestAFilmOfMoreThanFourGigabytes(t *testing.T) {
+	h := open(t, nil)
+	c, d := h.client(), h.desk()
+	const large = 4_400_000_000
+	u := read[api.Upload](t, d.want(200, "POST", "/api/desk/finished", fields{"name": "film.mp4", "size": large + 5}))
+	path := filepath.Join(Uploads(h.store.Folder()), u.Id)
+	head := append([]byte("\x00\x00\x00\x18ftypmp42\x00\x00\x00\x00mp42isom"), make([]byte, 40)...)
+	must(t, os.MkdirAll(filepath.Dir(path), 0o700))
+	must(t, os.WriteFile(path, head, 0o600))
+	must(t, os.Truncate(path, large)) // the rest are holes, as if it had been sent
+	if now := read[api.Upload](t, c.want(200, "GET", "/api/shop/uploads/"+u.Id, nil)); now.Received != large {
+		t.Fatalf("%d bytes are there", now.Received)
+	}
+	if done := c.appends(200, u.Id, large, []byte("ended")); *done.Type != "video/mp4" {
+		t.Fatalf("%+v", done)
+	}
+	link := secretOf(c.buys(chart()))
+	given := read[api.Docket](t, d.want(200, "POST", "/api/desk/dockets/"+itoa(d.newest().Line)+"/handovers", fields{"files": []string{u.Id}, "whole": true}))
+	f := (*given.Handovers)[0].Files[0]
+	if f.Shows != "film" || f.Size != large+5 {
+		t.Errorf("%+v", f)
+	}
+	file := "/api/shop/orders/" + link + "/handed/" + itoa(f.Id) + "?as=view"
+	if end := c.want(206, "GET", file, nil, "Range", fmt.Sprintf("bytes=%d-", large)); string(end.body) != "ended" {
+		t.Errorf("it ends with %q", end.body)
+	}
+	c.want(416, "GET", file, nil, "Range", fmt.Sprintf("bytes=%d-", large+100))
 }

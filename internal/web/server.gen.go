@@ -19,6 +19,9 @@ import (
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetBesideFile A file that lies beside work; parts of it by Range
+	// (GET /api/desk/beside/{upload})
+	GetBesideFile(ctx *echo.Context, upload UploadParam, params GetBesideFileParams) error
 	// GetCalendar What can be booked, is booked and is due on some days
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx *echo.Context, params GetCalendarParams) error
@@ -360,13 +363,16 @@ type ServerInterface interface {
 	ActOnWork(ctx *echo.Context, action string) error
 
 	// (GET /api/desk/worksheets/{product}/{step})
-	GetWorksheet(ctx *echo.Context, product int64, step string) error
+	GetWorksheet(ctx *echo.Context, product int64, step string, params GetWorksheetParams) error
 	// LayOutWorksheet Chooses the columns of a worksheet and their order, and what it is grouped by
 	// (PUT /api/desk/worksheets/{product}/{step})
 	LayOutWorksheet(ctx *echo.Context, product int64, step string) error
 	// ExportSheetFiles The answers of a worksheet as files, all texts as one and the files named by a pattern
 	// (GET /api/desk/worksheets/{product}/{step}/answers.zip)
 	ExportSheetFiles(ctx *echo.Context, product int64, step string, params ExportSheetFilesParams) error
+	// PrintWorksheet A worksheet on paper
+	// (GET /api/desk/worksheets/{product}/{step}/sheet.pdf)
+	PrintWorksheet(ctx *echo.Context, product int64, step string, params PrintWorksheetParams) error
 	// ExportWorksheet A worksheet, RFC 4180
 	// (GET /api/desk/worksheets/{product}/{step}/table.csv)
 	ExportWorksheet(ctx *echo.Context, product int64, step string) error
@@ -495,6 +501,48 @@ type ServerInterface interface {
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// GetBesideFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetBesideFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "upload" -------------
+	var upload UploadParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upload", ctx.Param("upload"), &upload, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upload: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetBesideFileParams
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", ctx.QueryParams(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter as: %s", err))
+	}
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Range")]; found {
+		var Range RangeParam
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Range, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Range", valueList[0], &Range, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Range: %s", err))
+		}
+
+		params.Range = &Range
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetBesideFile(ctx, upload, params)
+	return err
 }
 
 // GetCalendar converts echo context to params.
@@ -2493,8 +2541,17 @@ func (w *ServerInterfaceWrapper) GetWorksheet(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetWorksheetParams
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetWorksheet(ctx, product, step)
+	err = w.Handler.GetWorksheet(ctx, product, step, params)
 	return err
 }
 
@@ -2552,6 +2609,46 @@ func (w *ServerInterfaceWrapper) ExportSheetFiles(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportSheetFiles(ctx, product, step, params)
+	return err
+}
+
+// PrintWorksheet converts echo context to params.
+func (w *ServerInterfaceWrapper) PrintWorksheet(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "product" -------------
+	var product int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "product", ctx.Param("product"), &product, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter product: %s", err))
+	}
+
+	// ------------- Path parameter "step" -------------
+	var step string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "step", ctx.Param("step"), &step, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter step: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PrintWorksheetParams
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", ctx.QueryParams(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter paper: %s", err))
+	}
+
+	// ------------- Optional query parameter "large" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "large", ctx.QueryParams(), &params.Large, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter large: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PrintWorksheet(ctx, product, step, params)
 	return err
 }
 
@@ -3403,6 +3500,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/sheets/:id/publish", wrapper.PublishSheet, options.OperationMiddlewares["publishSheet"]...)
 	router.GET(options.BaseURL+"/api/desk/orders.csv", wrapper.ExportOrders, options.OperationMiddlewares["exportOrders"]...)
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/table.csv", wrapper.ExportWorksheet, options.OperationMiddlewares["exportWorksheet"]...)
+	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/sheet.pdf", wrapper.PrintWorksheet, options.OperationMiddlewares["printWorksheet"]...)
 	router.GET(options.BaseURL+"/api/desk/worksheets/:product/:step/answers.zip", wrapper.ExportSheetFiles, options.OperationMiddlewares["exportSheetFiles"]...)
 	router.GET(options.BaseURL+"/api/desk/pictures", wrapper.GetPictures, options.OperationMiddlewares["getPictures"]...)
 	router.POST(options.BaseURL+"/api/desk/pictures", wrapper.AddPicture, options.OperationMiddlewares["addPicture"]...)
@@ -3459,6 +3557,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop/orders/:link/handovers/:handover/files.zip", wrapper.GetHandedFiles, options.OperationMiddlewares["getHandedFiles"]...)
 	router.GET(options.BaseURL+"/api/shop/orders/:link/handed/:file", wrapper.GetHandedFile, options.OperationMiddlewares["getHandedFile"]...)
 	router.GET(options.BaseURL+"/api/desk/handed/:file", wrapper.GetGivenFile, options.OperationMiddlewares["getGivenFile"]...)
+	router.GET(options.BaseURL+"/api/desk/beside/:upload", wrapper.GetBesideFile, options.OperationMiddlewares["getBesideFile"]...)
 	router.POST(options.BaseURL+"/api/desk/finished", wrapper.StartFinished, options.OperationMiddlewares["startFinished"]...)
 	router.POST(options.BaseURL+"/api/desk/finished/match", wrapper.MatchFinished, options.OperationMiddlewares["matchFinished"]...)
 	router.POST(options.BaseURL+"/api/desk/dockets/:line/handovers", wrapper.HandOver, options.OperationMiddlewares["handOver"]...)
@@ -3468,6 +3567,95 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type GetBesideFileRequestObject struct {
+	Upload UploadParam `json:"upload"`
+	Params GetBesideFileParams
+}
+
+type GetBesideFileResponseObject interface {
+	VisitGetBesideFileResponse(w http.ResponseWriter) error
+}
+
+type GetBesideFile200AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetBesideFile200AsteriskResponse) VisitGetBesideFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetBesideFile206AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetBesideFile206AsteriskResponse) VisitGetBesideFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(206)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetBesideFile416AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetBesideFile416AsteriskResponse) VisitGetBesideFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(416)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetBesideFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBesideFiledefaultApplicationProblemPlusJSONResponse) VisitGetBesideFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetCalendarRequestObject struct {
 	Params GetCalendarParams
@@ -8026,6 +8214,7 @@ func (response ActOnWorkdefaultApplicationProblemPlusJSONResponse) VisitActOnWor
 type GetWorksheetRequestObject struct {
 	Product int64  `json:"product"`
 	Step    string `json:"step"`
+	Params  GetWorksheetParams
 }
 
 type GetWorksheetResponseObject interface {
@@ -8148,6 +8337,61 @@ type ExportSheetFilesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportSheetFilesdefaultApplicationProblemPlusJSONResponse) VisitExportSheetFilesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PrintWorksheetRequestObject struct {
+	Product int64  `json:"product"`
+	Step    string `json:"step"`
+	Params  PrintWorksheetParams
+}
+
+type PrintWorksheetResponseObject interface {
+	VisitPrintWorksheetResponse(w http.ResponseWriter) error
+}
+
+type PrintWorksheet200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type PrintWorksheet200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       PrintWorksheet200ResponseHeaders
+	ContentLength int64
+}
+
+func (response PrintWorksheet200ApplicationpdfResponse) VisitPrintWorksheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type PrintWorksheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintWorksheetdefaultApplicationProblemPlusJSONResponse) VisitPrintWorksheetResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9867,6 +10111,9 @@ func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealt
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetBesideFile A file that lies beside work; parts of it by Range
+	// (GET /api/desk/beside/{upload})
+	GetBesideFile(ctx context.Context, request GetBesideFileRequestObject) (GetBesideFileResponseObject, error)
 	// GetCalendar What can be booked, is booked and is due on some days
 	// (GET /api/desk/calendar)
 	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
@@ -10215,6 +10462,9 @@ type StrictServerInterface interface {
 	// ExportSheetFiles The answers of a worksheet as files, all texts as one and the files named by a pattern
 	// (GET /api/desk/worksheets/{product}/{step}/answers.zip)
 	ExportSheetFiles(ctx context.Context, request ExportSheetFilesRequestObject) (ExportSheetFilesResponseObject, error)
+	// PrintWorksheet A worksheet on paper
+	// (GET /api/desk/worksheets/{product}/{step}/sheet.pdf)
+	PrintWorksheet(ctx context.Context, request PrintWorksheetRequestObject) (PrintWorksheetResponseObject, error)
 	// ExportWorksheet A worksheet, RFC 4180
 	// (GET /api/desk/worksheets/{product}/{step}/table.csv)
 	ExportWorksheet(ctx context.Context, request ExportWorksheetRequestObject) (ExportWorksheetResponseObject, error)
@@ -10350,6 +10600,32 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
+}
+
+// GetBesideFile operation middleware
+func (sh *strictHandler) GetBesideFile(ctx *echo.Context, upload UploadParam, params GetBesideFileParams) error {
+	var request GetBesideFileRequestObject
+
+	request.Upload = upload
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBesideFile(ctx.Request().Context(), request.(GetBesideFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBesideFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBesideFileResponseObject); ok {
+		return validResponse.VisitGetBesideFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
 }
 
 // GetCalendar operation middleware
@@ -14289,11 +14565,12 @@ func (sh *strictHandler) ActOnWork(ctx *echo.Context, action string) error {
 }
 
 // GetWorksheet operation middleware
-func (sh *strictHandler) GetWorksheet(ctx *echo.Context, product int64, step string) error {
+func (sh *strictHandler) GetWorksheet(ctx *echo.Context, product int64, step string, params GetWorksheetParams) error {
 	var request GetWorksheetRequestObject
 
 	request.Product = product
 	request.Step = step
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetWorksheet(ctx.Request().Context(), request.(GetWorksheetRequestObject))
@@ -14384,6 +14661,33 @@ func (sh *strictHandler) ExportSheetFiles(ctx *echo.Context, product int64, step
 		return err
 	} else if validResponse, ok := response.(ExportSheetFilesResponseObject); ok {
 		return validResponse.VisitExportSheetFilesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PrintWorksheet operation middleware
+func (sh *strictHandler) PrintWorksheet(ctx *echo.Context, product int64, step string, params PrintWorksheetParams) error {
+	var request PrintWorksheetRequestObject
+
+	request.Product = product
+	request.Step = step
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintWorksheet(ctx.Request().Context(), request.(PrintWorksheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintWorksheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PrintWorksheetResponseObject); ok {
+		return validResponse.VisitPrintWorksheetResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -160,3 +160,19 @@ func TestAnswersAsFiles(t *testing.T) {
 	d.refused(422, "pattern name_pattern", "GET", "/api/desk/worksheets/3/mend/answers.zip?pattern="+url.QueryEscape("{{#order}}"), nil)
 	d.refused(404, "", "GET", "/api/desk/worksheets/99/mend/answers.zip", nil)
 }
+
+// A long worksheet comes in pages that together are the whole one.
+func TestAWorksheetInPages(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	path := "/api/desk/worksheets/1/letter"
+	all := read[api.Worksheet](t, d.want(200, "GET", path, nil))
+	rest := read[api.Worksheet](t, d.want(200, "GET", path+"?from=3", nil))
+	if len(all.Rows) < 5 || all.More != nil || len(rest.Rows) != len(all.Rows)-3 || rest.Rows[0].Item.Id != all.Rows[3].Item.Id || rest.More != nil {
+		t.Errorf("%d rows, from the fourth %d", len(all.Rows), len(rest.Rows))
+	}
+	if none := read[api.Worksheet](t, d.want(200, "GET", path+"?from=4000", nil)); len(none.Rows) != 0 {
+		t.Errorf("%d rows after the last", len(none.Rows))
+	}
+	d.refused(422, "from least", "GET", path+"?from=-1", nil)
+}

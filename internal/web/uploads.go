@@ -113,6 +113,14 @@ func (h *handlers) ExportWorksheet(ctx context.Context, r ExportWorksheetRequest
 	return ExportWorksheet200TextcsvResponse{Body: d.Body, ContentLength: d.Size, Headers: ExportWorksheet200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
 }
 
+func (h *handlers) PrintWorksheet(ctx context.Context, r PrintWorksheetRequestObject) (PrintWorksheetResponseObject, error) {
+	d, err := h.Desk.PrintWorksheet(ctx, r.Product, r.Step, string(apiview.Given(r.Params.Paper)), apiview.Given(r.Params.Large), speak(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return PrintWorksheet200ApplicationpdfResponse{Body: d.Body, ContentLength: d.Size, Headers: PrintWorksheet200ResponseHeaders{ContentDisposition: attachment(d)}}, nil
+}
+
 func (h *handlers) GetLabelCode(ctx context.Context, r GetLabelCodeRequestObject) (GetLabelCodeResponseObject, error) {
 	d, err := h.Desk.LabelCode(ctx, r.Line, speak(ctx))
 	if err != nil {

@@ -47,7 +47,7 @@ func (d Draft) Rename(from, to question.Key) Draft {
 	}
 	d.Steps = slices.Clone(d.Steps)
 	for i := range d.Steps {
-		d.Steps[i] = r.step(d.Steps[i])
+		d.Steps[i] = r.step(d.Steps[i], d.entriesAsk(d.Steps[i].For, from))
 	}
 	if d.Rush != nil {
 		rush := *d.Rush
@@ -119,19 +119,48 @@ var (
 	looking = regexp.MustCompile(`^((?:count|sum)\s*\(\s*)(\w+)`)
 )
 
-func (m mentions) step(s workplan.Step) workplan.Step {
+// entriesAsk says whether the entries that a step is for have a question of their own
+// with a key: what the step reads of them is theirs and not the line's.
+func (d *Draft) entriesAsk(f *workplan.For, k question.Key) bool {
+	if f == nil || f.Each != workplan.EachEntry {
+		return false
+	}
+	for i := range d.Questions {
+		if d.Questions[i].Key != f.Of {
+			continue
+		}
+		var set struct {
+			Questions []struct{ Key question.Key }
+		}
+		_ = json.Unmarshal(d.Questions[i].Settings, &set)
+		for _, q := range set.Questions {
+			if q.Key == k {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// step renames in a step; theirs says that the entries that it is for have the key too,
+// so that what it reads of them stays.
+func (m mentions) step(s workplan.Step, theirs bool) workplan.Step {
+	of := m
+	if theirs {
+		of = func(k question.Key) question.Key { return k }
+	}
 	s.When = m.condition(s.When)
-	s.Instructions = m.text(s.Instructions)
+	s.Instructions = of.text(s.Instructions)
 	s.Needs = slices.Clone(s.Needs)
 	for k := range s.Needs {
 		m.key(&s.Needs[k])
 	}
-	m.key(&s.Minutes.Of)
+	of.key(&s.Minutes.Of)
 	m.key(&s.Start.Of)
-	s.Title = m.text(s.Title)
+	s.Title = of.text(s.Title)
 	s.Minutes.Choices = slices.Clone(s.Minutes.Choices)
 	for k := range s.Minutes.Choices {
-		m.key(&s.Minutes.Choices[k].Of)
+		of.key(&s.Minutes.Choices[k].Of)
 	}
 	if s.For != nil {
 		own := *s.For
@@ -143,11 +172,11 @@ func (m mentions) step(s workplan.Step) workplan.Step {
 	}
 	s.Checklist = slices.Clone(s.Checklist)
 	for k := range s.Checklist {
-		s.Checklist[k] = m.text(s.Checklist[k])
+		s.Checklist[k] = of.text(s.Checklist[k])
 	}
 	s.Papers = slices.Clone(s.Papers)
 	for k := range s.Papers {
-		s.Papers[k].Text = m.text(s.Papers[k].Text)
+		s.Papers[k].Text = of.text(s.Papers[k].Text)
 	}
 	return s
 }

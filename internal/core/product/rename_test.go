@@ -9,7 +9,29 @@ import (
 	"ruvo/internal/core/condition"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/question"
+	"ruvo/internal/core/workplan"
 )
+
+// A question of the line and one of a list's entries can have the same key: what a step
+// reads of an entry stays when the line's is renamed.
+func TestRenameLeavesWhatEntriesHave(t *testing.T) {
+	d := sound()
+	d.Questions = append(d.Questions, ask("name", "short_text", question.Choosing, ""), ask("guests", "repeat", question.Choosing, `{"most":5,"questions":[{"key":"name","kind":"short_text","wording":"Name"}]}`))
+	step := d.Steps[0]
+	step.Key, step.Title, step.Instructions, step.Needs = "card", "A card for {{name}}", "{{name}}", []question.Key{"name"}
+	step.For = &workplan.For{Each: workplan.EachEntry, Of: "guests"}
+	own := step
+	own.Key, own.For = "list", nil
+	d.Steps = append(d.Steps, step, own)
+	n := d.Rename("name", "buyer")
+	theirs, lines := n.Steps[len(n.Steps)-2], n.Steps[len(n.Steps)-1]
+	if theirs.Title != "A card for {{name}}" || theirs.Instructions != "{{name}}" || theirs.Needs[0] != "buyer" {
+		t.Errorf("of an entry: %+v", theirs)
+	}
+	if lines.Title != "A card for {{buyer}}" || lines.Instructions != "{{buyer}}" {
+		t.Errorf("of the line: %+v", lines)
+	}
+}
 
 // A renamed key is renamed wherever it is read, and nowhere else; the draft is
 // as sound as before.

@@ -64,7 +64,7 @@ func (d Draft) Ties() map[question.Key]Ties {
 	}
 	for _, s := range d.Steps {
 		tie(s.Title, "", func(m mentions) {
-			m.step(s)
+			m.step(s, false)
 		})
 	}
 	for key, t := range all { // in the order of the path

@@ -29,6 +29,7 @@ type Step struct {
 	Who          *Who                 `json:"who,omitempty"`       // nil: anybody
 	Checklist    []string             `json:"checklist,omitempty"` // with merge fields
 	Papers       []Paper              `json:"papers,omitempty"`
+	Files        []File               `json:"files,omitempty"`      // that lie beside the work
 	Acceptance   *Acceptance          `json:"acceptance,omitempty"` // nil: the customer is not asked
 	Sheet        int64                `json:"sheet,omitempty"`      // that brought it in; zero for the product's own
 }
@@ -169,12 +170,19 @@ type Paper struct {
 	Text  string `json:"text"` // Markdown with merge fields
 }
 
+// A File lies beside the work: a template, a list of colours, how it is done.
+type File struct {
+	File string `json:"file"` // the seller's upload
+	Name string `json:"name"`
+}
+
 // The limits of a step.
 const (
 	longest       = 100_000 // minutes
 	farthest      = 2000    // of what Due and Start count
 	mostChecks    = 50
 	mostPapers    = 10
+	mostFiles     = 20
 	longestTitle  = 200
 	mostOfChoices = 200
 )
@@ -213,6 +221,10 @@ func (s *Step) Validate() error {
 		return words.Tell("step.checklist", "most", mostChecks, "letters", longestTitle)
 	case len(s.Papers) > mostPapers || slices.ContainsFunc(s.Papers, func(p Paper) bool { return p.Title == "" || len([]rune(p.Title)) > longestTitle }):
 		return words.Tell("step.papers", "most", mostPapers)
+	case len(s.Files) > mostFiles || slices.ContainsFunc(s.Files, func(f File) bool {
+		return f.File == "" || f.Name == "" || len(f.File) > 40 || len([]rune(f.Name)) > 255
+	}):
+		return words.Tell("step.files", "most", mostFiles)
 	}
 	if s.Acceptance != nil {
 		if err := s.Acceptance.validate(); err != nil {

@@ -13,6 +13,9 @@ type Change<Data, Given> = {
   // first parts of the keys of what is asked for again afterwards, also when it
   // was refused: what is shown can be old then
   refreshes?: readonly string[];
+  // first parts of the keys of what is asked for again before it counts as made: what
+  // stands under a dialog is as it is then when the dialog goes
+  waits?: readonly string[];
   // a doubled click would make it twice
   once?: boolean;
 };
@@ -38,6 +41,9 @@ export function useChange<Data, Given = void>(change: Change<Data, Given>) {
     const free = () => sent.current.delete(same);
     try {
       const answer = await latest.current.send(given);
+      await Promise.all(
+        (latest.current.waits ?? []).map((key) => queries.invalidateQueries({ queryKey: [key] })),
+      );
       if (latest.current.once) setTimeout(free, doubled);
       else free();
       setProblem(undefined);

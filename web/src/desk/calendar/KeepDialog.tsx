@@ -50,7 +50,8 @@ export function KeepDialog({ spot, products, view, close }: Props) {
           },
         }),
       ),
-    refreshes: ["calendar", "days"],
+    waits: ["calendar"],
+    refreshes: ["days"],
     done: (made) => made.bookings.length === 0 && close(),
   });
   const made = keep.data;

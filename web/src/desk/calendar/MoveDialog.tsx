@@ -48,7 +48,8 @@ export function MoveDialog({ booking, to: start, close }: Props) {
           },
         }),
       ),
-    refreshes: ["calendar", "today", "docket", "orders"],
+    waits: ["calendar"],
+    refreshes: ["today", "docket", "orders"],
     done: close,
   });
   const p = preview.data;

@@ -99,6 +99,12 @@ export function Earnings() {
         )}
       </div>
       <Trouble error={view.error} />
+      {view.isFetching && <p role="status">{t("The orders are being added up …")}</p>}
+      {v?.newest && (
+        <div className="notice attention">
+          {t("These are the newest {{count}} orders of that time.", { count: v.newest })}
+        </div>
+      )}
       {v && (
         <>
           <p className="small quiet">

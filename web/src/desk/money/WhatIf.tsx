@@ -151,8 +151,14 @@ export function WhatIf() {
               {t("Compare")}
             </Button>
           </div>
+          {compare.busy && <p role="status">{t("The orders are being worked on again …")}</p>}
           {compare.data && <Both v={compare.data} />}
           <Trouble error={over.problem} />
+          {compare.data && (wish.people.some((p) => p.hours) || (wish.more ?? []).length > 0) && (
+            <p className="small quiet">
+              {t("Hours and people are changed in the settings.")} <Link to="/settings">{t("Settings")}</Link>
+            </p>
+          )}
           {over.done && over.data ? (
             <div className="notice good" role="status">
               {t("The prices and minutes are in the drafts. They hold once those are published.")}{" "}

@@ -72,7 +72,7 @@ export function Today() {
             </Link>
           ))}
           {customers.map((c) => (
-            <Waiting key={c.line} c={c} today={today} zone={session.zone} />
+            <Waiting key={`${c.line} ${c.shown}`} c={c} today={today} zone={session.zone} />
           ))}
         </Column>
         <Column title={t("Comes up")} count={coming.length} empty={t("No bookings in the next two weeks.")}>
@@ -133,6 +133,7 @@ function Waiting({ c, today, zone }: { c: Schemas["WaitingCustomer"]; today: str
         </span>
       </div>
       <div className="small">
+        {c.shown && t("was shown something and has not answered")}
         {c.missing.map((m) => (
           <div key={m}>{m}</div>
         ))}
@@ -144,10 +145,12 @@ function Waiting({ c, today, zone }: { c: Schemas["WaitingCustomer"]; today: str
             {t("reminded {{when}}", { when: away(local(c.reminded, zone).day, today) })}
           </span>
         )}
-        <Button size="small" loading={remind.busy} onClick={() => remind.send()}>
-          {t("Remind")}
-          <span className="sr"> {c.customer}</span>
-        </Button>
+        {!c.shown && (
+          <Button size="small" loading={remind.busy} onClick={() => remind.send()}>
+            {t("Remind")}
+            <span className="sr"> {c.customer}</span>
+          </Button>
+        )}
       </div>
       <Trouble error={remind.problem} />
     </div>

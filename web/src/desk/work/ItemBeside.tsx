@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { api, take } from "../../shared/api/client";
 import { Html } from "../../shared/Html";
 import { Trouble } from "../../shared/Trouble";
+import { BesideFiles } from "./BesideFiles";
 import { type Item, useDecide } from "./useDecide";
 
 // ItemBeside is what lies beside an item: its checklist, papers made from the answers,
@@ -13,6 +14,7 @@ export function ItemBeside({ item, brief }: { item: Item; brief?: boolean }) {
   const { t } = useTranslation();
   const decide = useDecide();
   const [writing, setWriting] = useState(false);
+  const [laying, setLaying] = useState(false);
   const [note, setNote] = useState(item.note ?? "");
   const [paper, setPaper] = useState<number>();
   const ticked = (item.checks ?? []).filter((c) => c.done).map((c) => c.text);
@@ -70,7 +72,21 @@ export function ItemBeside({ item, brief }: { item: Item; brief?: boolean }) {
             <span className="sr"> {item.title}</span>
           </button>
         )}
+        {!brief && !laying && !done && (
+          <button type="button" className="linkish" onClick={() => setLaying(true)}>
+            {t("File")}
+            <span className="sr"> {item.title}</span>
+          </button>
+        )}
       </div>
+      {(!brief || item.files || item.beside) && !done && (
+        <BesideFiles
+          own={item.files ?? []}
+          step={item.beside ?? []}
+          adding={laying}
+          set={brief ? undefined : (files) => decide.decide(item, { files: files.map((f) => f.file) })}
+        />
+      )}
       <Trouble error={decide.problem} />
       {paper !== undefined && <Paper item={item} at={paper} close={() => setPaper(undefined)} />}
     </>

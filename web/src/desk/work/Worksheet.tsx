@@ -1,6 +1,6 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { Button, Checkbox } from "antd";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -10,12 +10,33 @@ import { useHere } from "../here";
 import { Answer } from "../orders/Answer";
 import { Evidence } from "../orders/Evidence";
 import { typing } from "../typing";
+import { AnswerFiles } from "./AnswerFiles";
 import { Layout } from "./Layout";
 import { Timer } from "./Timer";
 import { Ways } from "./Work";
 import { Due, Marks, useWorkAction, Waits } from "./WorkRow";
 
 type Row = Schemas["WorksheetRow"];
+
+// atOnce is how many rows are drawn before one comes to the others.
+const atOnce = 150;
+
+// together makes one sheet of its pages.
+function together(pages?: Schemas["Worksheet"][]): Schemas["Worksheet"] | undefined {
+  const [first, ...more] = pages ?? [];
+  if (!first) return undefined;
+  const columns = (of: "columns" | "all") => {
+    const all = [...first[of]];
+    for (const p of more) for (const c of p[of]) if (!all.some((x) => x.key === c.key)) all.push(c);
+    return all;
+  };
+  return {
+    ...first,
+    columns: columns("columns"),
+    all: columns("all"),
+    rows: [first, ...more].flatMap((p) => p.rows),
+  };
+}
 
 // Worksheet shows the open items of one step side by side: a row an item, a
 // column an answer that the step needs.
@@ -28,15 +49,37 @@ export function Worksheet() {
   const [done, setDone] = useState<number[]>([]);
   const [large, setLarge] = useState(false);
   const act = useWorkAction();
-  const sheet = useQuery({
-    queryKey: ["worksheet", product, step],
-    queryFn: () =>
+  // A long sheet is drawn as one comes to it, so that it scrolls smoothly.
+  const [some, setSome] = useState(atOnce);
+  const end = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const box = end.current;
+    if (!box) return;
+    const look = new IntersectionObserver(
+      (seen) => seen.some((s) => s.isIntersecting) && setSome((n) => n + atOnce),
+      { rootMargin: "1500px" },
+    );
+    look.observe(box);
+    return () => look.disconnect();
+  });
+  const pages = useInfiniteQuery({
+    queryKey: ["worksheet", product, step, "pages"],
+    queryFn: ({ pageParam }) =>
       take(
         api.GET("/api/desk/worksheets/{product}/{step}", {
-          params: { path: { product: Number(product), step } },
+          params: { path: { product: Number(product), step }, query: { from: pageParam } },
         }),
       ),
+    initialPageParam: 0,
+    getNextPageParam: (last, all) => (last.more ? all.reduce((n, p) => n + p.rows.length, 0) : undefined),
   });
+  // The next page is asked for as soon as one is there, so that all can be grouped,
+  // ticked and counted.
+  const { hasNextPage, isFetching, fetchNextPage } = pages;
+  useEffect(() => {
+    if (hasNextPage && !isFetching) fetchNextPage();
+  }, [hasNextPage, isFetching, fetchNextPage]);
+  const sheet = { data: together(pages.data?.pages), error: pages.error, refetch: pages.refetch };
   const grouped = sheet.data?.grouped ?? "";
   const groupOf = (r: Row) =>
     grouped === "due"
@@ -66,8 +109,10 @@ export function Worksheet() {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (typing(e) && (e.target as HTMLInputElement).type !== "checkbox") return;
-      if (e.key === "j") setAt((n) => Math.min(n + 1, rows.length - 1));
-      else if (e.key === "k") setAt((n) => Math.max(n - 1, 0));
+      if (e.key === "j") {
+        setAt((n) => Math.min(n + 1, rows.length - 1));
+        setSome((n) => Math.max(n, at + 2));
+      } else if (e.key === "k") setAt((n) => Math.max(n - 1, 0));
       else if (e.key === "x") {
         const item = rows[at]?.item;
         if (item && can(item.state)) tick(item.id);
@@ -109,12 +154,19 @@ export function Worksheet() {
         <Checkbox checked={large} onChange={(e) => setLarge(e.target.checked)}>
           {t("large print")}
         </Checkbox>
+        <span>
+          PDF{" "}
+          <a href={`/api/desk/worksheets/${product}/${step}/sheet.pdf?paper=a4&large=${large}`} download>
+            A4
+          </a>{" "}
+          <a href={`/api/desk/worksheets/${product}/${step}/sheet.pdf?paper=letter&large=${large}`} download>
+            Letter
+          </a>
+        </span>
         <a href={`/api/desk/worksheets/${product}/${step}/table.csv`} download>
-          {t("Save as CSV")}
+          CSV
         </a>
-        <a href={`/api/desk/worksheets/${product}/${step}/answers.zip`} download>
-          {t("Answers as files")}
-        </a>
+        <AnswerFiles at={`/api/desk/worksheets/${product}/${step}/answers.zip`} />
         <Link to={`/work/${product}/${step}/labels`}>{t("Labels")}</Link>
         <Link to={`/work/${product}/${step}/bench`}>{t("One at a time")}</Link>
         <span className="grow" />
@@ -158,7 +210,7 @@ export function Worksheet() {
               </tr>
             </thead>
             <tbody>
-              {rows.map(({ item, cells }, i) => [
+              {rows.slice(0, some).map(({ item, cells }, i) => [
                 groups[i] !== undefined && (
                   <tr key={`group ${groups[i]}`} className="worksheet-group">
                     <th colSpan={columns.length + 4} scope="rowgroup">
@@ -213,6 +265,11 @@ export function Worksheet() {
               ])}
             </tbody>
           </table>
+          {some < rows.length && (
+            <div ref={end} className="small quiet worksheet-more">
+              {t("{{count}} more rows", { count: rows.length - some })}
+            </div>
+          )}
         </div>
       )}
     </main>

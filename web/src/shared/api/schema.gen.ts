@@ -1545,6 +1545,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/worksheets/{product}/{step}/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        /** A worksheet on paper */
+        get: operations["printWorksheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/worksheets/{product}/{step}/answers.zip": {
         parameters: {
             query?: {
@@ -2311,6 +2331,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/beside/{upload}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload: components["parameters"]["UploadParam"];
+            };
+            cookie?: never;
+        };
+        /** A file that lies beside work; parts of it by Range */
+        get: operations["getBesideFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/finished": {
         parameters: {
             query?: never;
@@ -2863,6 +2902,11 @@ export interface components {
                 text: string;
             }[];
             needs?: string[];
+            /** @description That lie beside the work */
+            files?: {
+                file: string;
+                name: string;
+            }[];
             /** @description The customer is shown what it made, and accepts it or asks for changes */
             acceptance?: {
                 /** @description Of changes that the price includes */
@@ -4619,6 +4663,8 @@ export interface components {
             since: string;
             /** Format: date-time */
             reminded?: string;
+            /** @description They were shown something and have not answered */
+            shown?: boolean;
         };
         BookingRow: {
             /** @description What the calendar shows of the brief */
@@ -4939,6 +4985,8 @@ export interface components {
             total: components["schemas"]["EarningRow"];
             /** @description The order lines of one row */
             lines?: components["schemas"]["EarningLine"][];
+            /** @description There were more orders than these, of which the newest are told */
+            newest?: number;
         };
         EarningRow: {
             key: string;
@@ -5532,6 +5580,23 @@ export interface components {
             /** @description When it comes again, as an RRULE */
             repeats?: string;
             asked?: components["schemas"]["ChangeRequest"];
+            /** @description That somebody laid beside it */
+            files?: components["schemas"]["ItemFile"][];
+            /** @description Files of its step */
+            beside?: components["schemas"]["BesideFile"][];
+        };
+        ItemFile: {
+            file: string;
+            name: string;
+            type: string;
+            /** Format: int64 */
+            size: number;
+            width?: number;
+            height?: number;
+        };
+        BesideFile: {
+            file: string;
+            name: string;
         };
         /** @description Why it was promised by that day */
         PromiseView: {
@@ -5583,6 +5648,8 @@ export interface components {
             /** @description Minutes that it took, corrected */
             taken?: number;
             ticked?: string[];
+            /** @description Uploads of the seller, in place of those that lie beside it */
+            files?: string[];
             /** @description Of an item by hand */
             title?: string;
             /** @description Of an item by hand */
@@ -5750,6 +5817,8 @@ export interface components {
             product: string;
             columns: components["schemas"]["Column"][];
             rows: components["schemas"]["WorksheetRow"][];
+            /** @description There are rows after these */
+            more?: boolean;
         };
         Column: {
             key: string;
@@ -7560,7 +7629,10 @@ export interface operations {
     };
     getWorksheet: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description A page of it, from this row on; all of it without */
+                from?: number;
+            };
             header?: never;
             path: {
                 product: number;
@@ -8419,6 +8491,35 @@ export interface operations {
                 };
                 content: {
                     "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printWorksheet: {
+        parameters: {
+            query?: {
+                /** @description A4 without it */
+                paper?: "a4" | "letter";
+                large?: boolean;
+            };
+            header?: never;
+            path: {
+                product: number;
+                step: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A PDF file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -9838,6 +9939,51 @@ export interface operations {
             };
             path: {
                 file: components["parameters"]["HandedParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description The part of it that was asked for */
+            206: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description There is no such part of it */
+            416: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBesideFile: {
+        parameters: {
+            query?: {
+                as?: components["parameters"]["HandedAs"];
+            };
+            header?: {
+                Range?: components["parameters"]["RangeParam"];
+            };
+            path: {
+                upload: components["parameters"]["UploadParam"];
             };
             cookie?: never;
         };

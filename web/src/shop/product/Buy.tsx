@@ -9,6 +9,7 @@ type Props = {
   page: Schemas["ProductPage"];
   evaluation: ReturnType<typeof useChoosing>;
   slip: ReactNode;
+  promise: ReactNode;
   editing: boolean;
   missing: number; // questions, once somebody tried
   putIn: () => void;
@@ -16,7 +17,7 @@ type Props = {
 
 // Buy shows the slip with the button that takes the product: beside the
 // questions, and on a phone as a bar that opens.
-export function Buy({ page, evaluation, slip, editing, missing, putIn }: Props) {
+export function Buy({ page, evaluation, slip, promise, editing, missing, putIn }: Props) {
   const { t } = useTranslation();
   const bar = useRef<HTMLDetailsElement>(null);
   const add = usePatient(evaluation, () => {
@@ -40,6 +41,8 @@ export function Buy({ page, evaluation, slip, editing, missing, putIn }: Props) 
         {slip}
         {/* Not before its slip is there, which would push it away. */}
         {evaluation.result && button}
+        {/* Under the button, which its coming and going must not move under a finger. */}
+        {promise}
         {missing > 0 && (
           <div className="notice attention" role="status">
             {t("{{count}} questions still to answer", { count: missing })}
@@ -55,6 +58,7 @@ export function Buy({ page, evaluation, slip, editing, missing, putIn }: Props) 
             <span className="small quiet">{t("see what is in it")}</span>
           </summary>
           {slip}
+          {promise}
         </details>
         {button}
       </div>

@@ -171,11 +171,10 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
                 setGoTo({ key: row.question ?? "" });
                 requestAnimationFrame(() => pointAt(row.question ?? "", box || document));
               }}
-            >
-              <Foreseen promise={result?.promise} />
-            </Slip>
+            />
           )
         }
+        promise={<Foreseen promise={result?.promise} />}
       />
     </div>
   );

@@ -1,6 +1,7 @@
 import { Button, Input } from "antd";
 import { useTranslation } from "react-i18next";
 import { Labelled } from "../../../shared/Labelled";
+import { BesideFiles } from "../../work/BesideFiles";
 import type { PartProps } from "./parts";
 
 // Beside is what lies beside the work: a checklist, and papers that are made from
@@ -25,6 +26,15 @@ export function Beside({ s, set }: PartProps) {
           }}
         />
       </Labelled>
+      <div className="stack">
+        <span>{t("Files beside the work")}</span>
+        <BesideFiles
+          own={s.files ?? []}
+          step={[]}
+          adding
+          set={(files) => set({ files: files.length > 0 ? files : undefined })}
+        />
+      </div>
       {papers.map((p, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: a paper is known by its place
         <div className="stack" key={i}>

@@ -13,7 +13,7 @@ export function Shown({ s, set, currency }: PartProps & { currency: string }) {
   const change = (part: Partial<NonNullable<typeof a>>) => set({ acceptance: { ...a, ...part } });
   return (
     <>
-      <h3>{t("The customer")}</h3>
+      <h3 className="apart">{t("The customer")}</h3>
       <Checkbox
         checked={a !== undefined}
         onChange={(e) => set({ acceptance: e.target.checked ? { rounds: 1, silence: 7 } : undefined })}
