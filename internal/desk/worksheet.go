@@ -15,7 +15,7 @@ import (
 	"ruvo/internal/store"
 )
 
-// How many rows a worksheet has, and how many of them a page.
+// How many rows a worksheet has that is asked for as a whole, and how many a page.
 const (
 	mostRows   = 5000
 	pageOfRows = 300
@@ -29,7 +29,7 @@ func (d *Desk) Worksheet(ctx context.Context, productID int64, step string, l wo
 
 // WorksheetPage shows a page of a worksheet, from a row on.
 func (d *Desk) WorksheetPage(ctx context.Context, productID int64, step string, from int, l words.Language) (api.Worksheet, error) {
-	if from < 0 || from > mostRows {
+	if from < 0 {
 		return api.Worksheet{}, problem.Invalid(l, []api.FieldError{problem.Field(l, "from", "least", words.Params{"least": "0"})})
 	}
 	return d.worksheet(ctx, productID, step, from, pageOfRows, l)

@@ -162,7 +162,8 @@ function Table({ rows, total, currency, by, open, set }: TableProps) {
       <Rows
         rows={rows}
         by={(r) => r.key}
-        rowClassName={(r) => (r.key === open ? "on" : "")}
+        rowClassName={(r) => (r.key === open ? "on leads" : "leads")}
+        onRow={(r) => ({ onClick: () => set({ key: r.key }) })}
         columns={[
           {
             title: t("What"),

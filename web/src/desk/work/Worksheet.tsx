@@ -1,25 +1,25 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { Button, Checkbox } from "antd";
-import { useEffect, useRef, useState } from "react";
+import { startTransition, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
-import { Answer } from "../orders/Answer";
-import { Evidence } from "../orders/Evidence";
 import { typing } from "../typing";
 import { AnswerFiles } from "./AnswerFiles";
 import { Layout } from "./Layout";
-import { Timer } from "./Timer";
+import { canBeDone, SheetRow } from "./SheetRow";
 import { Ways } from "./Work";
-import { Due, Marks, useWorkAction, Waits } from "./WorkRow";
+import { useWorkAction } from "./WorkRow";
 
 type Row = Schemas["WorksheetRow"];
 
-// atOnce is how many rows are drawn before one comes to the others.
-const atOnce = 150;
+// How many rows are drawn before one comes to the others, and how many then at a time.
+const first = 60;
+const atOnce = 15;
 
 // together makes one sheet of its pages.
 function together(pages?: Schemas["Worksheet"][]): Schemas["Worksheet"] | undefined {
@@ -50,14 +50,14 @@ export function Worksheet() {
   const [large, setLarge] = useState(false);
   const act = useWorkAction();
   // A long sheet is drawn as one comes to it, so that it scrolls smoothly.
-  const [some, setSome] = useState(atOnce);
+  const [some, setSome] = useState(first);
   const end = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const box = end.current;
     if (!box) return;
     const look = new IntersectionObserver(
-      (seen) => seen.some((s) => s.isIntersecting) && setSome((n) => n + atOnce),
-      { rootMargin: "1500px" },
+      (seen) => seen.some((s) => s.isIntersecting) && startTransition(() => setSome((n) => n + atOnce)),
+      { rootMargin: "3000px" },
     );
     look.observe(box);
     return () => look.disconnect();
@@ -79,7 +79,14 @@ export function Worksheet() {
   useEffect(() => {
     if (hasNextPage && !isFetching) fetchNextPage();
   }, [hasNextPage, isFetching, fetchNextPage]);
-  const sheet = { data: together(pages.data?.pages), error: pages.error, refetch: pages.refetch };
+  const whole = useMemo(() => together(pages.data?.pages), [pages.data]);
+  const sheet = { data: whole, error: pages.error, refetch: pages.refetch };
+  // All of it goes on paper.
+  useEffect(() => {
+    const all = () => flushSync(() => setSome(Number.POSITIVE_INFINITY));
+    window.addEventListener("beforeprint", all);
+    return () => window.removeEventListener("beforeprint", all);
+  }, []);
   const grouped = sheet.data?.grouped ?? "";
   const groupOf = (r: Row) =>
     grouped === "due"
@@ -99,13 +106,15 @@ export function Worksheet() {
     const before = rows[i - 1];
     return grouped && (before === undefined || groupOf(before) !== groupOf(r)) ? groupOf(r) : undefined;
   });
-  const can = (state: string) => state === "ready" || state === "started";
-  const tick = (id: number) =>
-    setTicked((old) => {
-      const next = new Set(old);
-      if (!next.delete(id)) next.add(id);
-      return next;
-    });
+  const tick = useCallback(
+    (id: number) =>
+      setTicked((old) => {
+        const next = new Set(old);
+        if (!next.delete(id)) next.add(id);
+        return next;
+      }),
+    [],
+  );
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (typing(e) && (e.target as HTMLInputElement).type !== "checkbox") return;
@@ -115,14 +124,14 @@ export function Worksheet() {
       } else if (e.key === "k") setAt((n) => Math.max(n - 1, 0));
       else if (e.key === "x") {
         const item = rows[at]?.item;
-        if (item && can(item.state)) tick(item.id);
+        if (item && canBeDone(item.state)) tick(item.id);
       } else return;
       e.preventDefault();
     };
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
   });
-  if (sheet.error) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
+  if (sheet.error && !sheet.data) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
   if (!sheet.data) return null;
   const { title, columns } = sheet.data;
   const chosen = rows.filter((r) => ticked.has(r.item.id)).map((r) => r.item.id);
@@ -182,7 +191,7 @@ export function Worksheet() {
           {t("Mark {{count}} done", { count: chosen.length })}
         </Button>
       </div>
-      <Trouble error={act.problem} />
+      <Trouble error={act.problem ?? sheet.error} />
       {done.length > 0 && (
         <div className="notice good row" role="status">
           <span className="grow">{t("Done: {{count}} items", { count: done.length })}</span>
@@ -210,7 +219,7 @@ export function Worksheet() {
               </tr>
             </thead>
             <tbody>
-              {rows.slice(0, some).map(({ item, cells }, i) => [
+              {rows.slice(0, some).map((row, i) => [
                 groups[i] !== undefined && (
                   <tr key={`group ${groups[i]}`} className="worksheet-group">
                     <th colSpan={columns.length + 4} scope="rowgroup">
@@ -218,50 +227,15 @@ export function Worksheet() {
                     </th>
                   </tr>
                 ),
-                <tr key={item.id} className={i === at ? "at" : undefined}>
-                  <td>
-                    <input
-                      type="checkbox"
-                      aria-label={t("tick {{number}}", { number: item.number })}
-                      checked={ticked.has(item.id)}
-                      disabled={!can(item.state)}
-                      onChange={() => tick(item.id)}
-                    />
-                  </td>
-                  <td>
-                    <Link to={`/orders/${item.line}`} className="num">
-                      {item.number}
-                    </Link>
-                    <div className="small quiet">{item.customer}</div>
-                    {item.part && <div>{item.part}</div>}
-                  </td>
-                  <td>
-                    <Due item={item} today={today} />
-                  </td>
-                  {columns.map((c) => {
-                    const a = cells[c.key];
-                    return (
-                      <td key={c.key}>
-                        {a ? (
-                          <>
-                            <Answer a={a} brief />
-                            <Evidence line={item.line} a={a} small />
-                          </>
-                        ) : (
-                          <span className="quiet">{t("not asked")}</span>
-                        )}
-                      </td>
-                    );
-                  })}
-                  <td>
-                    <span className="num small">{span(item.minutes)}</span>{" "}
-                    <Marks item={{ ...item, marks: [] }} />
-                    <div>
-                      <Waits item={item} />
-                    </div>
-                    <Timer item={item} />
-                  </td>
-                </tr>,
+                <SheetRow
+                  key={row.item.id}
+                  row={row}
+                  columns={columns}
+                  today={today}
+                  ticked={ticked.has(row.item.id)}
+                  at={i === at}
+                  tick={tick}
+                />,
               ])}
             </tbody>
           </table>
