@@ -122,9 +122,11 @@ func TestARoundOfChanges(t *testing.T) {
 	phone.press("tick", "This round of changes costs €9.00", ".ask-changes")
 	phone.press("button", "Back", ".ask-changes")
 	phone.press("button", "I like it", ".handed")
+	phone.misses("I like it", ".handed") // "counts as accepted" stood there before
 	phone.sees("accepted", ".handed")
 	phone.reload()
 	phone.sees("accepted", ".handed")
+	phone.misses("I like it", ".handed")
 
 	desk.reload()
 	desk.sees("accepted by Leandro Fioravanti", ".given")

@@ -49,11 +49,9 @@ func Handovers(tx *store.Tx, l *docket.Line, customer bool) ([]api.Handover, err
 				v.Price = &price
 			}
 		}
-		for i := range l.Edition.Plan.Steps {
-			if s := &l.Edition.Plan.Steps[i]; s.Key == h.Step {
-				title := s.Called()
-				v.Step = &title
-			}
+		if s := l.Edition.Plan.Step(h.Step); s != nil {
+			title := s.Called()
+			v.Step = &title
 		}
 		for k := range requests {
 			if requests[k].HandoverID == h.ID {

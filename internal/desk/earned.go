@@ -231,7 +231,7 @@ func (g *gathering) work(line *earn.Line, of *earned) {
 			continue
 		}
 		line.Steps[key] = sum(line.Steps[key], f)
-		if s := stepOf(&docket.Line{Edition: of.edition}, w.Step); s != nil {
+		if s := of.edition.Plan.Step(w.Step); s != nil {
 			g.labels[key] = [2]string{s.Called(), of.title}
 		}
 	}
@@ -301,7 +301,7 @@ func (g *gathering) costOf(of *earned, k question.Key, code string) money.Amount
 // minutesOf gives how many minutes of a line's work, as it is planned, hang on an answer.
 func (g *gathering) minutesOf(of *earned, k question.Key, code string) (minutes int) {
 	for i := range of.items {
-		s := stepOf(&docket.Line{Edition: of.edition}, of.items[i].Step)
+		s := of.edition.Plan.Step(of.items[i].Step)
 		if s == nil || of.items[i].SetAside || of.items[i].Round > 0 {
 			continue
 		}

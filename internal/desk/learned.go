@@ -14,7 +14,6 @@ import (
 	"ruvo/internal/core/schedule"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
-	"ruvo/internal/docket"
 	"ruvo/internal/problem"
 	"ruvo/internal/queue"
 	"ruvo/internal/store"
@@ -159,7 +158,7 @@ func (d *Desk) sample(tx *store.Tx, w *store.WorkItem) (earn.Sample, store.Owner
 
 func sampleOf(e *product.Edition, row *store.OrderLine, w *store.WorkItem) earn.Sample {
 	s := earn.Sample{Item: w.ID, Planned: w.Minutes, Units: row.Quantity, Codes: map[question.Key][]string{}}
-	if of := stepOf(&docket.Line{Edition: e}, w.Step); of != nil {
+	if of := e.Plan.Step(w.Step); of != nil {
 		s.Minutes = of.Minutes
 	}
 	answers, _ := question.Decode(row.Answers, e.Spec)

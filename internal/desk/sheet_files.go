@@ -92,7 +92,7 @@ func (d *Desk) filesOfSheet(ctx context.Context, sheet *api.Worksheet, step work
 				return err
 			}
 			single := false
-			if s := stepOf(line, step); s != nil && s.For != nil {
+			if s := line.Edition.Plan.Step(step); s != nil && s.For != nil {
 				single = s.For.Each == workplan.EachFile
 			}
 			for _, f := range all {

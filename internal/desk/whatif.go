@@ -228,7 +228,7 @@ func (a *again) order(l *earn.Line, products map[int64]api.WhatIfProduct) whatif
 		item := w.Plan()
 		item.Started, item.Done, item.Missing, item.Brief = time.Time{}, time.Time{}, nil, false
 		item.Ready = of.placed
-		if s := stepIn(of, w.Step); s != nil {
+		if s := of.edition.Plan.Step(w.Step); s != nil {
 			if s.Start.Steps() {
 				item.After, item.Ready = s.Start.Step, time.Time{}
 			} else if s.Start.On == workplan.OnBooking && w.ReadyAt != nil {
@@ -246,15 +246,6 @@ func (a *again) order(l *earn.Line, products map[int64]api.WhatIfProduct) whatif
 	}
 	o.Jobs, _ = queue.Jobs(rows)
 	return o
-}
-
-func stepIn(of earned, key workplan.StepKey) *workplan.Ready {
-	for i := range of.edition.Plan.Steps {
-		if of.edition.Plan.Steps[i].Key == key {
-			return &of.edition.Plan.Steps[i]
-		}
-	}
-	return nil
 }
 
 func percented(a money.Amount, percent int) money.Amount {

@@ -124,7 +124,7 @@ func (s *sheeting) row(w store.WorkItem) error {
 		}
 		row.Cells[a.Key] = a
 	}
-	if ready := stepOf(line.Line, w.Step); ready != nil {
+	if ready := line.Edition.Plan.Step(w.Step); ready != nil {
 		s.view.Title = ready.Called()
 		for _, k := range ready.Needs {
 			if !slices.Contains(s.needed, k) {
@@ -188,12 +188,3 @@ func (d *Desk) LayOut(ctx context.Context, productID int64, step string, c api.W
 }
 
 func workplanKey(step string) bool { return question.Key(step).Valid() }
-
-func stepOf(line *docket.Line, step workplan.StepKey) *workplan.Ready {
-	for i := range line.Edition.Plan.Steps {
-		if line.Edition.Plan.Steps[i].Key == step {
-			return &line.Edition.Plan.Steps[i]
-		}
-	}
-	return nil
-}

@@ -36,7 +36,7 @@ func (l *Line) Give(tx *store.Tx, g Giving, lang words.Language, now time.Time) 
 	if err != nil {
 		return nil, err
 	}
-	s := step(l.Edition, g.Step)
+	s := l.Edition.Plan.Step(g.Step)
 	if g.Step != "" && s == nil {
 		return nil, problem.Invalid(lang, []api.FieldError{problem.Field(lang, "step", "handover_step", nil)})
 	}

@@ -91,7 +91,7 @@ func (l *Line) AskChanges(tx *store.Tx, editions *Editions, h *store.Handover, r
 
 // Asks gives how the customer is asked about what a step makes; nil where they are not.
 func (l *Line) Asks(key workplan.StepKey) *workplan.Acceptance {
-	if s := step(l.Edition, key); s != nil {
+	if s := l.Edition.Plan.Step(key); s != nil {
 		return s.Acceptance
 	}
 	return nil
@@ -144,7 +144,8 @@ func (l *Line) Withdraw(tx *store.Tx, h *store.Handover, all []store.Handover, n
 
 // Reopen takes back that a handover was accepted.
 func (l *Line) Reopen(tx *store.Tx, h *store.Handover, now time.Time) error {
-	h.State, h.AnsweredAt, h.AnsweredBy = handover.Given, nil, ""
+	// Silence counted for what was said before; from now on the customer is waited for.
+	h.State, h.AnsweredAt, h.AnsweredBy, h.SilentAt = handover.Given, nil, "", nil
 	if err := tx.SaveHandover(h); err != nil {
 		return err
 	}

@@ -66,7 +66,7 @@ func Promised(q *queue.Queue, e *product.Edition, items []workplan.Item, rush bo
 		why.By = ends.UTC()
 	}
 	for i := range items { // what hangs on a booked time is promised for that
-		if s := step(e, items[i].Step); s != nil && s.DueBooked() && items[i].Due.After(why.By) {
+		if s := e.Plan.Step(items[i].Step); s != nil && s.DueBooked() && items[i].Due.After(why.By) {
 			why.By = items[i].Due.UTC()
 		}
 	}
@@ -84,15 +84,6 @@ func turned(m schedule.Minute) time.Time {
 		return time.Time{}
 	}
 	return m.Time().UTC()
-}
-
-func step(e *product.Edition, k workplan.StepKey) *workplan.Ready {
-	for i := range e.Plan.Steps {
-		if e.Plan.Steps[i].Key == k {
-			return &e.Plan.Steps[i]
-		}
-	}
-	return nil
 }
 
 // promise promises the line by a day once its work is known, and again when what it

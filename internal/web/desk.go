@@ -2,8 +2,8 @@ package web
 
 import (
 	"context"
-	"ruvo/internal/apiview"
 
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 	"ruvo/internal/desk"

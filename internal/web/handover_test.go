@@ -165,6 +165,11 @@ func TestHandingOver(t *testing.T) {
 	}
 	c.refused(409, "", "POST", answer, fields{"action": "changes", "words": "too late"})
 	d.want(200, "POST", "/api/desk/handovers/"+itoa(o.Id), fields{"action": "reopen"})
+	h.later(10 * 24 * time.Hour) // silence does not count for what the seller opened again
+	must(t, h.server.Handing.Tend(t.Context()))
+	if o = (*c.page(link).Lines[0].Handovers)[0]; o.State != "given" || o.Silent != nil {
+		t.Errorf("opened again: %+v", o)
+	}
 	c.want(200, "POST", answer, fields{"action": "accept"})
 }
 

@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+
 	"ruvo/internal/apiview"
 	"ruvo/internal/desk"
 )

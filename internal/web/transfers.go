@@ -4,8 +4,8 @@ import (
 	"context"
 	"io"
 	"net/http"
-	"ruvo/internal/apiview"
 
+	"ruvo/internal/apiview"
 	"ruvo/internal/desk"
 )
 

@@ -5,8 +5,8 @@ import (
 	"context"
 	"io"
 	"mime"
-	"ruvo/internal/apiview"
 
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/order"
 	"ruvo/internal/desk"
 	"ruvo/internal/store"

@@ -1,9 +1,11 @@
 package workplan
 
 import (
-	"ruvo/internal/core/question"
 	"testing"
 	"time"
+
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
 )
 
 // proofed is a plan in which the customer accepts a sketch before the rest is made.
@@ -125,8 +127,9 @@ func TestWhatAnAcceptanceCanBe(t *testing.T) {
 		"step.rounds": {Rounds: -1}, "step.round_price": {Price: -1}, "step.silence": {Silence: 400},
 	} {
 		s := Step{Key: "a", Title: "A", Start: Start{On: OnPayment}, Due: Due{WorkingDays, 1}, Acceptance: &a}
-		if err := s.Validate(); err == nil {
-			t.Errorf("%+v: no error, want %s", a, want)
+		told, ok := s.Validate().(*words.Message)
+		if !ok || told.Code != want {
+			t.Errorf("%+v: %v, want %s", a, told, want)
 		}
 	}
 	s := Step{Key: "a", Title: "A", Start: Start{On: OnAcceptance}, Due: Due{WorkingDays, 1}}

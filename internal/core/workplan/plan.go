@@ -18,6 +18,16 @@ import (
 // A Plan is the steps of an edition, ready to make items.
 type Plan struct{ Steps []Ready }
 
+// Step finds a step by its key; nil where the plan has none of that.
+func (p *Plan) Step(key StepKey) *Ready {
+	for i := range p.Steps {
+		if p.Steps[i].Key == key {
+			return &p.Steps[i]
+		}
+	}
+	return nil
+}
+
 // A Ready step has its condition and its texts compiled.
 type Ready struct {
 	Step

@@ -10,6 +10,7 @@ import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
 import { MoneyTabs } from "../Tabs";
+import { LateLines } from "../work/LateLines";
 import { useLoad } from "../work/Work";
 import "./earnings.css";
 
@@ -245,14 +246,7 @@ function Both({ v }: { v: Schemas["WhatIfView"] }) {
       {v.changed.late.length > 0 && (
         <details>
           <summary>{t("What would have been late")}</summary>
-          {v.changed.late.map((l) => (
-            <div key={l.line} className="small">
-              <Link to={`/orders/${l.line}`} className="num">
-                {l.number}
-              </Link>{" "}
-              {l.customer}: {t("{{count}} days late", { count: l.days })}
-            </div>
-          ))}
+          <LateLines list={v.changed.late} />
         </details>
       )}
     </>

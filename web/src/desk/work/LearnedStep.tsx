@@ -6,6 +6,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { LateLines } from "./LateLines";
 import { Few, minutes } from "./Learned";
 import "../money/earnings.css";
 
@@ -167,14 +168,7 @@ function Effect({ e }: { e: Schemas["LearnedEffect"] }) {
             before: span(e.before),
           })}{" "}
       {t("Late orders: {{after}} instead of {{before}}.", { after: e.late_after, before: e.late_before })}
-      {e.late.map((l) => (
-        <div key={l.line} className="small">
-          <Link to={`/orders/${l.line}`} className="num">
-            {l.number}
-          </Link>{" "}
-          {l.customer}: {t("{{count}} days late", { count: l.days })}
-        </div>
-      ))}
+      <LateLines list={e.late} />
     </div>
   );
 }

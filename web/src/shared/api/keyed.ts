@@ -1,7 +1,8 @@
 import { randomName } from "../name";
 
 // What only computes needs no key, and a password is not to be remembered.
-const computing = /\/(evaluate|basket|try|preview|rename|reprice|replay|present|session)$|\/presence\//;
+const computing =
+  /\/(evaluate|basket|try|preview|rename|reprice|replay|present|session|match|what-if)$|\/presence\//;
 
 // Keys of requests of which no answer came, by what was asked for.
 const unanswered = new Map<string, string>();
