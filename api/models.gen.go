@@ -4697,7 +4697,9 @@ type WhatIfOutcome struct {
 // WhatIfPerson defines model for WhatIfPerson.
 type WhatIfPerson struct {
 	// Hours Per cent more
-	Hours  *int  `json:"hours,omitempty"`
+	Hours *int `json:"hours,omitempty"`
+
+	// Person 0 for whoever works when the business does, where nobody is named
 	Person int64 `json:"person"`
 }
 
@@ -4712,6 +4714,18 @@ type WhatIfProduct struct {
 	// Price Per cent more
 	Price   *int  `json:"price,omitempty"`
 	Product int64 `json:"product"`
+}
+
+// WhatIfTaken defines model for WhatIfTaken.
+type WhatIfTaken struct {
+	// People The names of new people
+	People []string `json:"people"`
+
+	// Products Whose drafts were changed
+	Products []DeskProduct `json:"products"`
+
+	// Settings The version of the settings, where they were changed
+	Settings *int `json:"settings,omitempty"`
 }
 
 // WhatIfView defines model for WhatIfView.

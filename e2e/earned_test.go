@@ -43,7 +43,7 @@ func TestWhatItEarns(t *testing.T) {
 	d.press("button", "Compare")
 	d.sees("difference", ".what-if-both")
 	d.sees("Load by week, what if")
-	d.press("button", "Take prices and minutes over")
+	d.press("button", "Take it over")
 	d.sees("The prices and minutes are in the drafts.")
 	phone := h.visitor(390, 844) // nothing of it is sold yet
 	phone.goTo("/p/sky-chart")

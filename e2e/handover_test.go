@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"encoding/base64"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -159,6 +160,60 @@ func TestLookingAtWhatWasGiven(t *testing.T) {
 
 	p.goTo(h.linkOf("Jorun Pettibone"))
 	p.until("the sound can be played", `(() => { const a = document.querySelector(".handed audio"); if (a && a.preload !== "auto") { a.preload = "auto"; a.load(); } return a?.duration > 3; })()`)
+}
+
+// film makes a short film in a visitor's browser, and gives its file.
+func (p *person) film(name string) string {
+	p.t.Helper()
+	data, err := chromedp.Run(p.ctx, chromedp.Evaluate[string](`new Promise((done) => {
+		const canvas = document.createElement("canvas");
+		canvas.width = 160; canvas.height = 120;
+		const brush = canvas.getContext("2d");
+		const recorder = new MediaRecorder(canvas.captureStream(25), { mimeType: "video/webm;codecs=vp8" });
+		const parts = [];
+		recorder.ondataavailable = (e) => parts.push(e.data);
+		recorder.onstop = () => {
+			const reader = new FileReader();
+			reader.onload = () => done(reader.result.split(",")[1]);
+			reader.readAsDataURL(new Blob(parts));
+		};
+		recorder.start();
+		let frame = 0;
+		const drawing = setInterval(() => {
+			brush.fillStyle = frame % 2 ? "navy" : "white";
+			brush.fillRect(frame * 4, 20, 40, 40);
+			if (++frame === 30) { clearInterval(drawing); recorder.stop(); }
+		}, 40);
+	})`, chromedp.EvalAwaitPromise))
+	must(p.t, err)
+	film, err := base64.StdEncoding.DecodeString(data)
+	must(p.t, err)
+	path := filepath.Join(p.t.TempDir(), name)
+	must(p.t, os.WriteFile(path, film, 0o600))
+	return path
+}
+
+// A film that was handed over plays on the order page.
+func TestAFilmPlays(t *testing.T) {
+	h := open(t)
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/orders?text=1016")
+	desk.press("button", "Hand over", ".docket")
+	desk.drops(desk.film("1016-turning.webm"))
+	desk.sees("1016-turning.webm", ".give-form")
+	desk.press("button", "Hand over", ".give-form")
+	desk.sees("1016-turning.webm", ".given")
+
+	phone := h.visitor(390, 844)
+	phone.goTo(h.linkOf("Leandro Fioravanti"))
+	phone.until("the film plays", `(() => {
+		const film = document.querySelector(".handed video");
+		if (!film) return false;
+		film.muted = true;
+		if (film.paused && !film.ended) film.play();
+		return film.videoWidth === 160 && film.currentTime > 0.2;
+	})()`)
 }
 
 // A file is laid beside an item, is there for whoever does it, and can be taken away; a

@@ -59,21 +59,26 @@ func (d *Desk) redraft(ctx context.Context, id int64, version int, l words.Langu
 		if p.Version != version {
 			return problem.Say(http.StatusConflict, l, "conflict", nil)
 		}
-		if err := change(tx, &p); err != nil {
-			return err
-		}
-		p.Version++
-		p.UpdatedAt = d.Now().UTC()
-		if p.Changed, err = d.differs(tx, p); err != nil {
-			return err
-		}
-		if err := tx.SaveProduct(&p); err != nil {
-			return err
-		}
-		view, err = d.view(tx, p, l)
+		view, err = d.redraftIn(tx, p, l, func(p *store.Product) error { return change(tx, p) })
 		return err
 	})
 	return view, err
+}
+
+// redraftIn changes a draft within a transaction.
+func (d *Desk) redraftIn(tx *store.Tx, p store.Product, l words.Language, change func(*store.Product) error) (view api.DeskProduct, err error) {
+	if err := change(&p); err != nil {
+		return view, err
+	}
+	p.Version++
+	p.UpdatedAt = d.Now().UTC()
+	if p.Changed, err = d.differs(tx, p); err != nil {
+		return view, err
+	}
+	if err := tx.SaveProduct(&p); err != nil {
+		return view, err
+	}
+	return d.view(tx, p, l)
 }
 
 // Travel goes back to the state of a draft before the last change, or forward

@@ -166,16 +166,21 @@ func (g *gathering) read(orders []store.Order) error {
 	if err != nil {
 		return err
 	}
+	credits, err := g.tx.CreditsOf(ids)
+	if err != nil {
+		return err
+	}
 	for i := range orders {
-		if err := g.order(&orders[i], lines[orders[i].ID], fees[orders[i].ID], items); err != nil {
+		if err := g.order(&orders[i], lines[orders[i].ID], fees[orders[i].ID], credits[orders[i].ID], items); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-// order adds the lines of an order, each with its share of what came in and of the fees.
-func (g *gathering) order(o *store.Order, rows []store.OrderLine, fees money.Amount, items map[int64][]store.WorkItem) error {
+// order adds the lines of an order, each with its share of what came in, without what
+// was credited of it, and of the fees.
+func (g *gathering) order(o *store.Order, rows []store.OrderLine, fees money.Amount, credits []store.Credit, items map[int64][]store.WorkItem) error {
 	whole, err := docket.WholeOf(g.tx, g.d.Editions, o, rows)
 	if err != nil {
 		return err
@@ -188,6 +193,12 @@ func (g *gathering) order(o *store.Order, rows []store.OrderLine, fees money.Amo
 		}
 	}
 	fee := money.Split(fees, weights)
+	for _, c := range credits {
+		whole := money.Split(c.Credit.Share(0).Net, weights)
+		for i := range rows {
+			shares[i].Net -= c.Credit.Share(i+1).Net + whole[i]
+		}
+	}
 	for i := range rows {
 		r := &rows[i]
 		if r.CancelledAt != nil {

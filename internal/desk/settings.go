@@ -168,31 +168,36 @@ func (d *Desk) changeSettings(ctx context.Context, version int, l words.Language
 		if err != nil {
 			return err
 		}
-		before := b.Settings()
-		if len(differing(before, next)) == 0 {
-			view, err = d.settings(tx)
-			return err
-		}
-		b.Set(next)
-		b.Version++
-		if err := tx.SaveBusiness(b); err != nil {
-			return err
-		}
-		if timed(before, next) {
-			if err := d.eachOpen(tx, b, func(line *docket.Line) error { return line.Keep(tx, d.Now()) }); err != nil {
-				return err
-			}
-		}
-		if err := tx.AddSettingsChange(store.SettingsChange{Version: b.Version, Before: before, Author: Author(ctx), At: d.Now().UTC()}); err != nil {
-			return err
-		}
-		if err := d.log(ctx, tx, settingsChanged, strings.Join(differing(before, next), ", ")); err != nil {
+		if err := d.setSettings(ctx, tx, &b, next); err != nil {
 			return err
 		}
 		view, err = d.settings(tx)
 		return err
 	})
 	return view, err
+}
+
+// setSettings gives a business other settings, as one change that can be taken back;
+// the same ones change nothing.
+func (d *Desk) setSettings(ctx context.Context, tx *store.Tx, b *store.Business, next store.Settings) error {
+	before := b.Settings()
+	if len(differing(before, next)) == 0 {
+		return nil
+	}
+	b.Set(next)
+	b.Version++
+	if err := tx.SaveBusiness(*b); err != nil {
+		return err
+	}
+	if timed(before, next) {
+		if err := d.eachOpen(tx, *b, func(line *docket.Line) error { return line.Keep(tx, d.Now()) }); err != nil {
+			return err
+		}
+	}
+	if err := tx.AddSettingsChange(store.SettingsChange{Version: b.Version, Before: before, Author: Author(ctx), At: d.Now().UTC()}); err != nil {
+		return err
+	}
+	return d.log(ctx, tx, settingsChanged, strings.Join(differing(before, next), ", "))
 }
 
 // timed says whether settings differ in what working time is reckoned from.

@@ -36,13 +36,13 @@ const (
 // now. It keeps nothing.
 func (d *Desk) WhatIf(ctx context.Context, w api.WhatIf, l words.Language) (api.WhatIfView, error) {
 	var view api.WhatIfView
-	if fields := badWhatIf(&w, l); len(fields) > 0 {
-		return view, problem.Invalid(l, fields)
-	}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
 			return err
+		}
+		if fields := badWhatIf(&w, &b, l); len(fields) > 0 {
+			return problem.Invalid(l, fields)
 		}
 		g := &gathering{d: d, tx: tx, of: map[int64]earned{}, labels: map[string][2]string{}, at: map[int64]int{}, currency: b.Currency}
 		now := d.Now()
@@ -73,7 +73,13 @@ func (d *Desk) WhatIf(ctx context.Context, w api.WhatIf, l words.Language) (api.
 	return view, err
 }
 
-func badWhatIf(w *api.WhatIf, l words.Language) (bad []api.FieldError) {
+// badWhatIf says what is wrong with a what-if.
+func badWhatIf(w *api.WhatIf, b *store.Business, l words.Language) (bad []api.FieldError) {
+	known := func(key string, who int64) {
+		if !staffOf(b).Knows(who) {
+			bad = append(bad, problem.Field(l, key, "what_if_person", nil))
+		}
+	}
 	percent := func(key string, n *int) {
 		if v := apiview.Given(n); v < -90 || v > 900 {
 			bad = append(bad, problem.Field(l, key, "what_if_percent", nil))
@@ -85,6 +91,10 @@ func badWhatIf(w *api.WhatIf, l words.Language) (bad []api.FieldError) {
 	}
 	for i, p := range w.People {
 		percent("people."+strconv.Itoa(i)+".hours", p.Hours)
+		known("people."+strconv.Itoa(i)+".person", p.Person)
+	}
+	for i, who := range apiview.Given(w.More) {
+		known("more."+strconv.Itoa(i), who)
 	}
 	if len(apiview.Given(w.More)) > mostMore {
 		bad = append(bad, problem.Field(l, "more", "most_files", words.Params{"most": strconv.Itoa(mostMore)}))
@@ -99,13 +109,13 @@ type again struct {
 	wish        api.WhatIf
 	zone        *time.Location
 	first, last calendar.Day
-	workers     []schedule.Worker
+	workers     [2][]schedule.Worker // as it is, and as it is wished
 	weeks       []schedule.Minute
 	learned     map[string]*earn.Learned // by product and step
 }
 
 // prepare reads the hours of the people in that time.
-func (a *again) prepare(l words.Language) error {
+func (a *again) prepare(l words.Language) (err error) {
 	from, to := a.of[a.lines[0].ID].placed, a.of[a.lines[0].ID].placed
 	for i := range a.lines {
 		at := a.of[a.lines[i].ID].placed
@@ -117,30 +127,13 @@ func (a *again) prepare(l words.Language) error {
 		}
 	}
 	a.first, a.last = calendar.DayOf(from.In(a.zone)), calendar.DayOf(to.In(a.zone))
-	days := a.last.Since(a.first) + beyond
-	hours := a.b.Hours()
-	start := a.first.At(0, a.zone)
-	var ids []int64
-	for _, r := range a.b.Resources {
-		if r.Person {
-			ids = append(ids, r.ID)
+	wished := *a.b
+	staff := wishedStaff(a.b, &a.wish, l)
+	wished.Week, wished.Resources = staff.Week, staff.Resources
+	for i, b := range []*store.Business{a.b, &wished} {
+		if _, a.workers[i], err = queue.Workers(a.tx, b, a.first, a.last.Since(a.first)+beyond); err != nil {
+			return err
 		}
-	}
-	taken, err := a.tx.PeopleTaken(ids, start, start.AddDate(0, 0, days))
-	if err != nil {
-		return err
-	}
-	of := map[int64][]schedule.Span{}
-	for _, t := range taken {
-		of[t.Person] = append(of[t.Person], schedule.Span{From: schedule.At(t.StartAt), To: schedule.At(t.EndAt)})
-	}
-	for i := range a.b.Resources {
-		if r := &a.b.Resources[i]; r.Person {
-			a.workers = append(a.workers, schedule.Worker{ID: r.ID, Skills: r.Skills, Free: schedule.Hours(r, hours, of[r.ID], start, days)})
-		}
-	}
-	if len(a.workers) == 0 {
-		a.workers = []schedule.Worker{{Free: schedule.Hours(&booking.Resource{}, hours, nil, start, days)}}
 	}
 	monday := a.first.Add(-(int(a.first.Weekday()) + 6) % 7)
 	for day := monday; a.last.Since(day) >= -28; day = day.Add(7) {
@@ -182,25 +175,11 @@ func (a *again) learn(id int64, l words.Language) error {
 // run does the work again: as it is now, or as it is wished.
 func (a *again) run(wished bool) whatif.Outcome {
 	products := map[int64]api.WhatIfProduct{}
-	workers := slices.Clone(a.workers)
+	workers := a.workers[0]
 	if wished {
+		workers = a.workers[1]
 		for _, p := range a.wish.Products {
 			products[p.Product] = p
-		}
-		for _, p := range a.wish.People {
-			for i := range workers {
-				if workers[i].ID == p.Person {
-					workers[i] = whatif.Hours(workers[i], apiview.Given(p.Hours))
-				}
-			}
-		}
-		for n, like := range apiview.Given(a.wish.More) {
-			i := slices.IndexFunc(workers, func(w schedule.Worker) bool { return w.ID == like })
-			if i >= 0 {
-				more := workers[i]
-				more.ID = -int64(n) - 1
-				workers = append(workers, more)
-			}
 		}
 	}
 	orders := make([]whatif.Order, 0, len(a.lines))
@@ -222,13 +201,15 @@ func (a *again) order(l *earn.Line, products map[int64]api.WhatIfProduct) whatif
 	rows := make([]store.Waiting, 0, len(of.items))
 	for i := range of.items {
 		w := &of.items[i]
-		if w.SetAside || w.Round > 0 || w.Step == "" {
+		if w.SetAside || w.Step == "" {
 			continue
 		}
 		item := w.Plan()
 		item.Started, item.Done, item.Missing, item.Brief = time.Time{}, time.Time{}, nil, false
 		item.Ready = of.placed
-		if s := of.edition.Plan.Step(w.Step); s != nil {
+		if s := of.edition.Plan.Step(w.Step); w.Round > 0 && w.ReadyAt != nil {
+			item.Ready = *w.ReadyAt // when the customer asked for it
+		} else if s != nil {
 			if s.Start.Steps() {
 				item.After, item.Ready = s.Start.Step, time.Time{}
 			} else if s.Start.On == workplan.OnBooking && w.ReadyAt != nil {
@@ -275,60 +256,16 @@ func (a *again) view(o whatif.Outcome) api.WhatIfOutcome {
 	return v
 }
 
-// TakeWhatIf takes prices and minutes of a what-if over into the drafts of its products.
-func (d *Desk) TakeWhatIf(ctx context.Context, w api.WhatIf, l words.Language) ([]api.DeskProduct, error) {
-	if fields := badWhatIf(&w, l); len(fields) > 0 {
-		return nil, problem.Invalid(l, fields)
+// staffOf gives who works in a business.
+func staffOf(b *store.Business) whatif.Staff {
+	return whatif.Staff{Week: b.Week, Resources: b.Resources}
+}
+
+// wishedStaff gives who would work, and when.
+func wishedStaff(b *store.Business, w *api.WhatIf, l words.Language) whatif.Staff {
+	percent := map[booking.ResourceID]int{}
+	for _, p := range w.People {
+		percent[p.Person] = apiview.Given(p.Hours)
 	}
-	done := []api.DeskProduct{}
-	for _, p := range w.Products {
-		if apiview.Given(p.Price) == 0 && apiview.Given(p.Minutes) == 0 && !apiview.Given(p.Learned) {
-			continue
-		}
-		var version int
-		models := map[workplan.StepKey]workplan.Minutes{}
-		err := d.Store.Read(ctx, func(tx *store.Tx) error {
-			row, err := d.product(tx, p.Product, l)
-			if err != nil {
-				return err
-			}
-			version = row.Version
-			if !apiview.Given(p.Learned) {
-				return nil
-			}
-			a := &again{gathering: &gathering{d: d, tx: tx}, learned: map[string]*earn.Learned{}}
-			if err := a.learn(p.Product, l); err != nil {
-				return err
-			}
-			for i := range row.Draft.Steps {
-				if m, ok := a.learned[strconv.FormatInt(p.Product, 10)+" "+string(row.Draft.Steps[i].Key)]; ok {
-					models[row.Draft.Steps[i].Key] = *m.Model
-				}
-			}
-			return nil
-		})
-		if err != nil {
-			return done, err
-		}
-		v, err := d.redraft(ctx, p.Product, version, l, func(tx *store.Tx, row *store.Product) error {
-			next := row.Draft
-			for k, m := range models {
-				if timed, ok := next.Timed(k, m); ok {
-					next = timed
-				}
-			}
-			if n := apiview.Given(p.Minutes); n != 0 {
-				next = next.Slower(n)
-			}
-			if n := apiview.Given(p.Price); n != 0 {
-				next, _ = next.Scaled(n)
-			}
-			return d.keepState(tx, row, next, Author(ctx), false)
-		})
-		if err != nil {
-			return done, err
-		}
-		done = append(done, v)
-	}
-	return done, nil
+	return staffOf(b).With(percent, apiview.Given(w.More), b.LastResource+1, l.Say("what_if_name", nil))
 }

@@ -98,34 +98,40 @@ func (k *Keeper) At(ctx context.Context, now time.Time) (*Queue, error) {
 	return k.made, nil
 }
 
-func (k *Keeper) readPeople(tx *store.Tx, b *store.Business, day calendar.Day) error {
-	k.day, k.people = day, nil
+func (k *Keeper) readPeople(tx *store.Tx, b *store.Business, day calendar.Day) (err error) {
+	k.day = day
+	k.people, k.workers, err = Workers(tx, b, day, horizon)
+	return err
+}
+
+// Workers gives the people of a business, and the time that each has for work from a
+// day on, for so many days, without what is booked. Where there is nobody, whoever they
+// are, they work when the business does.
+func Workers(tx *store.Tx, b *store.Business, day calendar.Day, days int) (people []booking.Resource, workers []schedule.Worker, err error) {
 	var ids []int64
 	for _, r := range b.Resources {
 		if r.Person {
-			k.people, ids = append(k.people, r), append(ids, r.ID)
+			people, ids = append(people, r), append(ids, r.ID)
 		}
 	}
 	hours := b.Hours()
 	from := day.At(0, hours.Zone)
-	if len(k.people) == 0 { // whoever they are, they work when the business does
-		k.workers = []schedule.Worker{{Free: schedule.Hours(&booking.Resource{}, hours, nil, from, horizon)}}
-		return nil
+	if len(people) == 0 {
+		return nil, []schedule.Worker{{Free: schedule.Hours(&booking.Resource{}, hours, nil, from, days)}}, nil
 	}
-	taken, err := tx.PeopleTaken(ids, from, day.Add(horizon).At(0, hours.Zone))
+	taken, err := tx.PeopleTaken(ids, from, day.Add(days).At(0, hours.Zone))
 	if err != nil {
-		return err
+		return nil, nil, err
 	}
 	of := map[int64][]schedule.Span{}
 	for _, t := range taken {
 		of[t.Person] = append(of[t.Person], schedule.Span{From: schedule.At(t.StartAt), To: schedule.At(t.EndAt)})
 	}
-	k.workers = make([]schedule.Worker, len(k.people))
-	for i := range k.people {
-		r := &k.people[i]
-		k.workers[i] = schedule.Worker{ID: r.ID, Skills: r.Skills, Free: schedule.Hours(r, hours, of[r.ID], from, horizon)}
+	for i := range people {
+		r := &people[i]
+		workers = append(workers, schedule.Worker{ID: r.ID, Skills: r.Skills, Free: schedule.Hours(r, hours, of[r.ID], from, days)})
 	}
-	return nil
+	return people, workers, nil
 }
 
 func (k *Keeper) readItems(tx *store.Tx, lines []int64, all bool) error {

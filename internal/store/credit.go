@@ -26,6 +26,16 @@ func (tx *Tx) Credits(order int64) ([]Credit, error) {
 	return list[Credit](tx, "id", "order_id = ?", order)
 }
 
+// CreditsOf lists the credits of orders, by order, the oldest first.
+func (tx *Tx) CreditsOf(orders []int64) (map[int64][]Credit, error) {
+	rows, err := list[Credit](tx, "id", "order_id IN (SELECT value FROM json_each(?))", idList(orders))
+	all := map[int64][]Credit{}
+	for _, r := range rows {
+		all[r.OrderID] = append(all[r.OrderID], r)
+	}
+	return all, err
+}
+
 // AddCredit keeps a credit.
 func (tx *Tx) AddCredit(c *Credit) error { return tx.db.Create(c).Error }
 

@@ -77,6 +77,11 @@ func TestWhatAnOrderEarns(t *testing.T) {
 	if r := find("extra", "Title on the chart"); r.Income != 202 || r.Of == nil || r.Minutes == 0 { // 2.40 with tax
 		t.Errorf("%+v", r)
 	}
+	// What is given back without cancelling is not earned: 10.00 of it is 8.40 without tax.
+	d.want(200, "POST", fmt.Sprintf("/api/desk/orders/%d/return", d.newest().Number), fields{"amount": 1000, "note": "a smudge"})
+	if r := find("customer", "Ada Quill"); r.Income != 3227-840 {
+		t.Errorf("given back: %+v", r)
+	}
 	find("choice", "Size of the file: Large, 50 × 70 cm")
 	find("step", "Compute the sky")
 	for _, by := range []string{"product", "customer"} {
@@ -169,9 +174,44 @@ func TestWhatIf(t *testing.T) {
 	}
 	before := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/1", nil))
 	wish := fields{"of": "last", "people": []fields{}, "products": []fields{{"product": 1, "price": 10, "minutes": -20}, {"product": 2, "price": 0}}}
-	taken := read[[]api.DeskProduct](t, d.want(200, "POST", "/api/desk/what-if/take", wish))
+	taken := read[api.WhatIfTaken](t, d.want(200, "POST", "/api/desk/what-if/take", wish)).Products
 	if len(taken) != 1 || taken[0].Draft.Price != 2640 || taken[0].Draft.Steps[0].Minutes.Fixed != 12 || taken[0].Draft.Cost != before.Draft.Cost {
 		t.Errorf("%+v", taken)
 	}
 	d.refused(422, "products.0.price what_if_percent", "POST", "/api/desk/what-if", fields{"of": "last", "people": []fields{}, "products": []fields{{"product": 1, "price": -95}}})
+	d.refused(422, "people.0.person what_if_person", "POST", "/api/desk/what-if", fields{"of": "last", "people": []fields{{"person": 99}}, "products": []fields{}})
+	d.refused(422, "more.0 what_if_person", "POST", "/api/desk/what-if/take", fields{"of": "last", "people": []fields{}, "products": []fields{}, "more": []int{0}})
+}
+
+// Hours and people of a what-if are taken over into the settings as they were compared,
+// together with the prices or not at all, and taken back.
+func TestTakeHoursOver(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	settings := func() api.SettingsView {
+		return read[api.SettingsView](t, d.want(200, "GET", "/api/desk/settings", nil))
+	}
+	wish := fields{"of": "year", "products": []fields{}, "people": []fields{{"person": 4, "hours": 20}}, "more": []int64{5}}
+	compared := read[api.WhatIfView](t, d.want(200, "POST", "/api/desk/what-if", wish)).Changed
+	before := settings()
+	broken := fields{"of": "year", "products": []fields{{"product": 999, "price": 5}}, "people": wish["people"]}
+	d.refused(404, "", "POST", "/api/desk/what-if/take", broken)
+	if settings().Version != before.Version {
+		t.Fatal("half of it was taken over")
+	}
+	taken := read[api.WhatIfTaken](t, d.want(200, "POST", "/api/desk/what-if/take", wish))
+	after := settings()
+	if len(taken.People) != 1 || taken.Settings == nil || *taken.Settings != after.Version || len(after.Settings.Resources) != len(before.Settings.Resources)+1 {
+		t.Fatalf("%+v", taken)
+	}
+	same := read[api.WhatIfView](t, d.want(200, "POST", "/api/desk/what-if", fields{"of": "year", "products": []fields{}, "people": []fields{}})).Now
+	for i, w := range compared.Weeks {
+		if same.Weeks[i].Free != w.Free {
+			t.Errorf("week %s: %d minutes were compared, there are %d", w.Monday, w.Free, same.Weeks[i].Free)
+		}
+	}
+	d.want(200, "POST", "/api/desk/settings/undo", fields{"version": after.Version})
+	if back := settings(); len(back.Settings.Resources) != len(before.Settings.Resources) {
+		t.Errorf("%+v", back.Settings.Resources)
+	}
 }

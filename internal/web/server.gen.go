@@ -352,7 +352,7 @@ type ServerInterface interface {
 	// AskWhatIf Does the work of earlier orders again with other prices, minutes, hours or people; nothing is kept
 	// (POST /api/desk/what-if)
 	AskWhatIf(ctx *echo.Context) error
-	// TakeWhatIf Takes the prices and minutes of a what-if over into drafts
+	// TakeWhatIf Takes a what-if over, prices and minutes into drafts, hours and people into the settings
 	// (POST /api/desk/what-if/take)
 	TakeWhatIf(ctx *echo.Context) error
 
@@ -8101,7 +8101,7 @@ type TakeWhatIfResponseObject interface {
 	VisitTakeWhatIfResponse(w http.ResponseWriter) error
 }
 
-type TakeWhatIf200JSONResponse []DeskProduct
+type TakeWhatIf200JSONResponse WhatIfTaken
 
 func (response TakeWhatIf200JSONResponse) VisitTakeWhatIfResponse(w http.ResponseWriter) error {
 
@@ -10444,7 +10444,7 @@ type StrictServerInterface interface {
 	// AskWhatIf Does the work of earlier orders again with other prices, minutes, hours or people; nothing is kept
 	// (POST /api/desk/what-if)
 	AskWhatIf(ctx context.Context, request AskWhatIfRequestObject) (AskWhatIfResponseObject, error)
-	// TakeWhatIf Takes the prices and minutes of a what-if over into drafts
+	// TakeWhatIf Takes a what-if over, prices and minutes into drafts, hours and people into the settings
 	// (POST /api/desk/what-if/take)
 	TakeWhatIf(ctx context.Context, request TakeWhatIfRequestObject) (TakeWhatIfResponseObject, error)
 

@@ -45,6 +45,24 @@ func (s *Span) UnmarshalJSON(b []byte) error {
 // in order and without overlap.
 type Week [7][]Span
 
+// Scaled gives a week with so many per cent more hours: each span ends later or
+// earlier, to the minute, but not after the next one begins or the day ends.
+func (w Week) Scaled(percent int) Week {
+	var next Week
+	for day, spans := range w {
+		for i, s := range spans {
+			s.To = min(s.From+(s.To-s.From)*(100+percent)/100, 24*60)
+			if i+1 < len(spans) {
+				s.To = min(s.To, spans[i+1].From)
+			}
+			if s.To > s.From {
+				next[day] = append(next[day], s)
+			}
+		}
+	}
+	return next
+}
+
 // An Exception are hours of one day instead of those of its weekday.
 type Exception struct {
 	Day  Day  `json:"day"`

@@ -96,6 +96,19 @@ func (c *Credit) Of(line int) money.Amount {
 	return sum
 }
 
+// Share gives what a credit takes off an order line, or off the whole order under 0:
+// with tax and without, each rate's rounded half up.
+func (c *Credit) Share(line int) Share {
+	var sum Share
+	for _, p := range c.Parts {
+		if p.Of == line {
+			sum.Gross += p.Gross
+			sum.Net += money.HalfUp.Round(decimal.NewFromInt(int64(p.Gross) * 100).Div(p.Percent.Add(decimal.NewFromInt(100))))
+		}
+	}
+	return sum
+}
+
 // Credited is an order with what was credited of it so far.
 type Credited struct {
 	Stakes   []Stake

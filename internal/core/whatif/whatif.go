@@ -106,22 +106,5 @@ func within(s schedule.Span, from, to schedule.Minute) int {
 	return int(max(min(s.To, to)-max(s.From, from), 0))
 }
 
-// Hours gives a worker with more or fewer hours, in per cent of what they have: each
-// stretch ends later or earlier, but not after the next one begins.
-func Hours(w schedule.Worker, percent int) schedule.Worker {
-	free := make([]schedule.Span, 0, len(w.Free))
-	for i, s := range w.Free {
-		s.To = s.From + (s.To-s.From)*schedule.Minute(100+percent)/100
-		if i+1 < len(w.Free) {
-			s.To = min(s.To, w.Free[i+1].From)
-		}
-		if s.To > s.From {
-			free = append(free, s)
-		}
-	}
-	w.Free = free
-	return w
-}
-
 // Scaled gives a number so many per cent larger, rounded to the nearest.
 func Scaled(n, percent int) int { return max((n*(100+percent)+50)/100, 0) }

@@ -69,6 +69,24 @@ func TestRoundsOfChanges(t *testing.T) {
 	b.expect("print done, sketch done, sketch+1 done")
 }
 
+// What the customer was shown and accepted before it was marked done is accepted.
+func TestAcceptedBeforeItIsMarkedDone(t *testing.T) {
+	b := &bench{t: t, plan: proofed(Acceptance{Rounds: 1}), now: paid}
+	f := facts(nil)
+	f.Shown = map[StepKey]Shown{}
+	b.replan(f)
+	f.Shown["sketch"] = Shown{Given: b.now, Accepted: b.now.Add(time.Hour)}
+	b.replan(f)
+	b.expect("print waits, sketch ready")
+	b.now = b.now.Add(2 * time.Hour)
+	b.finish("sketch", 0)
+	b.replan(f)
+	b.expect("print ready, sketch done")
+	if i := b.items[b.find("print", 0)]; !i.Ready.Equal(b.now) {
+		t.Errorf("ready at %v, done at %v", i.Ready, b.now)
+	}
+}
+
 // A customer asks for changes while the step is being done again for another reason:
 // one round answers both.
 func TestARequestJoinsReworkUnderWay(t *testing.T) {

@@ -254,105 +254,6 @@ func (m *maker) item(s *Ready, p Part) Item {
 	return item
 }
 
-// ready fills in what an item waits for and when it can be begun, and gives when it
-// will be if that is known though something stands in the way.
-func (m *maker) ready(s *Ready, item *Item) (from time.Time) {
-	f := m.f
-	switch s.Start.On {
-	case OnPayment:
-		item.Ready = f.Paid
-	case OnBrief:
-		item.Ready, item.Brief = f.Briefed, f.Briefed.IsZero()
-	case OnBooking:
-		item.Ready = s.Start.from(f.Booking, f.Hours.Zone)
-	case OnDay:
-		day := s.Start.Day
-		if v, ok := f.Answers[s.Start.Of]; ok && v.Answered() {
-			day = v.Terms().Day
-		}
-		if day != (calendar.Day{}) {
-			item.Ready = s.Start.from(day.At(0, f.Hours.Zone), f.Hours.Zone)
-		}
-	case AfterStep, OnAcceptance:
-		return m.after(s, item)
-	}
-	return time.Time{}
-}
-
-// after has an item wait on those of another step: on that of the same part, where
-// both are for the same parts, else on all.
-func (m *maker) after(s *Ready, item *Item) (from time.Time) {
-	i := slices.IndexFunc(m.Steps, func(o Ready) bool { return o.Key == s.Start.Step })
-	if i < 0 {
-		item.Ready = m.f.Paid
-		return time.Time{}
-	}
-	before, _ := m.step(i)
-	if same := m.Steps[i].For.same(s.For); same {
-		before = slices.DeleteFunc(slices.Clone(before), func(o Item) bool { return o.Part != item.Part })
-	}
-	if f := m.Steps[i].For; len(before) == 0 && f != nil && slices.Contains(m.f.Missing, f.Of) {
-		if !slices.Contains(item.Missing, f.Of) { // how many it waits on is not known yet
-			item.Missing = append(item.Missing, f.Of)
-		}
-		return time.Time{}
-	}
-	item.Ready = m.f.Paid // a step that is not needed holds nothing up
-	for _, o := range before {
-		done := finished(m.chains[o.chain()])
-		if done.IsZero() {
-			item.Ready, item.After = time.Time{}, s.Start.Step
-		} else if item.After == "" && done.After(item.Ready) {
-			item.Ready = done
-		}
-		if o.Due.After(from) {
-			from = o.Due
-		}
-	}
-	if s.Start.On == OnAcceptance && len(before) > 0 {
-		return m.accepted(s, i, item, from)
-	}
-	if item.After == "" {
-		return time.Time{}
-	}
-	return from
-}
-
-// accepted has an item wait until the customer accepted what the step at i made, as it
-// is now: with the last of its changes.
-func (m *maker) accepted(s *Ready, i int, item *Item, from time.Time) time.Time {
-	if a := m.Steps[i].Acceptance; a != nil {
-		item.Silence = a.Silence
-	}
-	if is := m.f.Shown[s.Start.Step].Accepted; item.After == "" && !is.IsZero() && !is.Before(item.Ready) {
-		item.Ready, item.Silence = is, 0
-		return time.Time{}
-	}
-	if item.After == "" {
-		from = item.Ready
-	}
-	item.Ready, item.After, item.Accept = time.Time{}, s.Start.Step, true
-	if !from.IsZero() {
-		from = from.AddDate(0, 0, item.Silence)
-	}
-	return from
-}
-
-// same says whether two steps are for the same parts of a line.
-func (f *For) same(o *For) bool {
-	return f != nil && o != nil && f.Each == o.Each && f.Of == o.Of
-}
-
-func (s *Start) from(at time.Time, zone *time.Location) time.Time {
-	switch {
-	case at.IsZero():
-		return at
-	case s.In == InDays:
-		return at.In(zone).AddDate(0, 0, s.Count)
-	}
-	return at.Add(time.Duration(s.Count) * time.Hour)
-}
-
 // who says who does the step; anybody where nobody was booked.
 func (s *Ready) who(f *Basis) Who {
 	switch {
@@ -385,55 +286,6 @@ func (s *Ready) reads() []question.Key {
 	return keys
 }
 
-func (s *Ready) minutes(f *Basis, p Part) int {
-	m := s.Minutes.Fixed
-	if s.For != nil && s.For.Each == EachUnit {
-		m += s.Minutes.Unit
-	} else {
-		m += s.Minutes.Unit * f.Quantity
-	}
-	answer := func(k question.Key) (question.Value, bool) {
-		if v, ok := p.Answers[k]; ok {
-			return v, v.Answered()
-		}
-		v, ok := f.Answers[k]
-		return v, ok && v.Answered()
-	}
-	if v, ok := answer(s.Minutes.Of); ok && s.Minutes.Each > 0 {
-		m += s.Minutes.Each * s.counted(f, v)
-	}
-	for _, c := range s.Minutes.Choices {
-		if v, ok := answer(c.Of); ok {
-			n, _ := question.Times(v, c.Code)
-			m += c.Minutes * int(min(n, longest))
-		}
-	}
-	if s.Minutes.Value != "" {
-		m += int(max(min(f.Value(s.Minutes.Value).Round(0).IntPart(), longest), 0))
-	}
-	return min(m, 10*longest)
-}
-
-// counted gives what of an answer takes minutes each.
-func (s *Ready) counted(f *Basis, v question.Value) int {
-	if list, ok := v.(question.Repeat); ok && s.Entry != nil {
-		n := 0
-		for _, e := range list.Entries {
-			if s.Entry.Holds(e, f.Known) {
-				n++
-			}
-		}
-		return n
-	}
-	switch s.Minutes.Per {
-	case Character:
-		return question.Letters(v.Terms().Text)
-	case Word:
-		return len(strings.Fields(v.Terms().Text))
-	}
-	return int(min(v.Terms().Number.IntPart(), longest))
-}
-
 func (s *Ready) due(from time.Time, f Basis) time.Time {
 	if s.Due.Rule.booked() {
 		if f.Booking.IsZero() {
@@ -460,34 +312,6 @@ func (s *Ready) due(from time.Time, f Basis) time.Time {
 		due, _ = f.Hours.AddDays(from, s.Due.Count)
 	}
 	return due // zero, so unknown, with hours that never open
-}
-
-// A chainKey names the rounds of one step for one part.
-type chainKey struct {
-	step StepKey
-	part string
-}
-
-func (i *Item) chain() chainKey { return chainKey{i.Step, i.Part} }
-
-// chain groups items by step and part, each group in the order of its rounds.
-func chain(items []Item) map[chainKey][]Item {
-	chains := map[chainKey][]Item{}
-	for _, i := range items {
-		chains[i.chain()] = append(chains[i.chain()], i)
-	}
-	for _, c := range chains {
-		slices.SortFunc(c, func(a, b Item) int { return a.Round - b.Round })
-	}
-	return chains
-}
-
-// finished gives when the last round of a step was done; zero while one is open.
-func finished(c []Item) time.Time {
-	if len(c) == 0 || c[len(c)-1].SetAside {
-		return time.Time{}
-	}
-	return c[len(c)-1].Done
 }
 
 func marks(seen, uses map[question.Key]string) []Mark {

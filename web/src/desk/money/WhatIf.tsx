@@ -23,20 +23,38 @@ export function WhatIf() {
   const { t } = useTranslation();
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
   const load = useLoad();
-  const people = load.data?.people ?? [];
+  const named = load.data?.people ?? [];
+  // where nobody is named, whoever works does when the business does
+  const people =
+    named.length > 0 || !load.data ? named : [{ id: 0, name: t("whoever works when it is open") }];
   const [wish, setWish] = useState<Wish>({ of: "last", products: [], people: [], more: [] });
-  const compare = useChange({ send: () => take(api.POST("/api/desk/what-if", { body: wish })) });
+  const [compared, setCompared] = useState<Wish>();
+  const [taken, setTaken] = useState<Schemas["WhatIfTaken"]>();
+  const compare = useChange({
+    send: (body: Wish) => take(api.POST("/api/desk/what-if", { body })),
+    done: (_, body) => {
+      setCompared(body);
+      setTaken(undefined);
+    },
+  });
   const over = useChange({
     once: true,
-    send: () => take(api.POST("/api/desk/what-if/take", { body: wish })),
-    refreshes: ["products", "product"],
+    send: (body: Wish) => take(api.POST("/api/desk/what-if/take", { body })),
+    // it holds now, and is wished no more
+    done: (of) => {
+      setTaken(of);
+      setCompared(undefined);
+      setWish((w) => ({ of: w.of, products: [], people: [], more: [] }));
+    },
+    refreshes: ["products", "product", "settings", "load"],
   });
   const product = (id: number, part: Partial<Schemas["WhatIfProduct"]>) =>
     setWish((w) => ({ ...w, products: merged(w.products, "product", id, { product: id, ...part }) }));
   const person = (id: number, part: Partial<Schemas["WhatIfPerson"]>) =>
     setWish((w) => ({ ...w, people: merged(w.people, "person", id, { person: id, ...part }) }));
   const sold = (products.data ?? []).filter((p) => p.edition > 0);
-  const takes = wish.products.some((p) => p.price || p.minutes || p.learned);
+  const prices = compared?.products.some((p) => p.price || p.minutes || p.learned);
+  const hours = compared && (compared.people.some((p) => p.hours) || (compared.more ?? []).length > 0);
   return (
     <main className="desk-page wide">
       <h1>{t("Money")}</h1>
@@ -148,40 +166,77 @@ export function WhatIf() {
         <div className="stack what-if-result" aria-live="polite">
           <Trouble error={compare.problem} />
           <div>
-            <Button type="primary" loading={compare.busy} onClick={() => compare.send()}>
+            <Button type="primary" loading={compare.busy} onClick={() => compare.send(wish)}>
               {t("Compare")}
             </Button>
           </div>
           {compare.busy && <p role="status">{t("The orders are being worked on again …")}</p>}
           {compare.data && <Both v={compare.data} />}
           <Trouble error={over.problem} />
-          {compare.data && (wish.people.some((p) => p.hours) || (wish.more ?? []).length > 0) && (
-            <p className="small quiet">
-              {t("Hours and people are changed in the settings.")} <Link to="/settings">{t("Settings")}</Link>
-            </p>
+          {compared && compared !== wish && !compare.busy && (
+            <p className="small quiet">{t("You changed something since: compare again.")}</p>
           )}
-          {over.done && over.data ? (
-            <div className="notice good" role="status">
-              {t("The prices and minutes are in the drafts. They hold once those are published.")}{" "}
-              {over.data.map((p) => (
-                <div key={p.id}>
-                  <Link to={`/products/${p.id}`}>{p.draft.title}</Link>
-                </div>
-              ))}
-            </div>
-          ) : (
-            compare.data &&
-            takes && (
-              <div>
-                <Button loading={over.busy} onClick={() => over.send()}>
-                  {t("Take prices and minutes over into the drafts")}
-                </Button>
+          {compared && compared === wish && (prices || hours) && (
+            <div>
+              <Button loading={over.busy} onClick={() => over.send(compared)}>
+                {t("Take it over")}
+              </Button>
+              <div className="small quiet">
+                {prices && <div>{t("Prices and minutes go into the drafts.")}</div>}
+                {hours && (
+                  <div>
+                    {t("Hours and people go into the settings, from now on: promises and bookings follow.")}
+                  </div>
+                )}
               </div>
-            )
+            </div>
           )}
+          {taken && <Taken of={taken} />}
         </div>
       </div>
     </main>
+  );
+}
+
+// Taken tells what was taken over, and takes hours and people back.
+function Taken({ of }: { of: Schemas["WhatIfTaken"] }) {
+  const { t } = useTranslation();
+  const back = useChange({
+    once: true,
+    send: (version: number) => take(api.POST("/api/desk/settings/undo", { body: { version } })),
+    refreshes: ["settings", "load"],
+  });
+  const { settings } = of;
+  return (
+    <div className="notice good" role="status">
+      {of.products.length > 0 && (
+        <div>
+          {t("The prices and minutes are in the drafts. They hold once those are published.")}{" "}
+          {of.products.map((p) => (
+            <div key={p.id}>
+              <Link to={`/products/${p.id}`}>{p.draft.title}</Link>
+            </div>
+          ))}
+        </div>
+      )}
+      {settings !== undefined && back.done && <div>{t("The settings are as before.")}</div>}
+      {settings !== undefined && !back.done && (
+        <div className="row">
+          <span className="grow">
+            {of.people.length > 0
+              ? t("The settings have the hours, and {{who}}: rename them there.", {
+                  who: of.people.join(", "),
+                })
+              : t("The settings have the hours.")}{" "}
+            <Link to="/settings">{t("Settings")}</Link>
+          </span>
+          <Button size="small" loading={back.busy} onClick={() => back.send(settings)}>
+            {t("Undo")}
+          </Button>
+        </div>
+      )}
+      <Trouble error={back.problem} />
+    </div>
   );
 }
 
@@ -196,6 +251,7 @@ function Both({ v }: { v: Schemas["WhatIfView"] }) {
   const { t } = useTranslation();
   const { today } = useHere();
   if (v.now.orders === 0) return <div className="empty">{t("Nothing was ordered in that time.")}</div>;
+  const most = Math.max(1, ...[...v.now.weeks, ...v.changed.weeks].map((w) => Math.max(w.free, w.worked)));
   const rows: [string, (o: Outcome) => number | undefined, (n: number) => string][] = [
     [t("Income, without tax"), (o) => o.income, (n) => money(n, v.currency)],
     [t("Left after fees and cost"), (o) => o.left, (n) => money(n, v.currency)],
@@ -241,8 +297,8 @@ function Both({ v }: { v: Schemas["WhatIfView"] }) {
           })}
         </tbody>
       </table>
-      <Weeks title={t("Load by week, as it is")} weeks={v.now.weeks} />
-      <Weeks title={t("Load by week, what if")} weeks={v.changed.weeks} />
+      <Weeks title={t("Load by week, as it is")} weeks={v.now.weeks} most={most} />
+      <Weeks title={t("Load by week, what if")} weeks={v.changed.weeks} most={most} />
       {v.changed.late.length > 0 && (
         <details>
           <summary>{t("What would have been late")}</summary>
@@ -256,11 +312,11 @@ function Both({ v }: { v: Schemas["WhatIfView"] }) {
 const wide = 520;
 const high = 110;
 
-// Weeks draws how full each week is: its work within the hours that people have.
-function Weeks({ title, weeks }: { title: string; weeks: Schemas["WhatIfWeek"][] }) {
+// Weeks draws how full each week is: its work within the hours that people have, on a
+// scale of so many minutes.
+function Weeks({ title, weeks, most }: { title: string; weeks: Schemas["WhatIfWeek"][]; most: number }) {
   const { t } = useTranslation();
   const { today } = useHere();
-  const most = Math.max(1, ...weeks.map((w) => Math.max(w.free, w.worked)));
   const step = (wide - 16) / Math.max(weeks.length, 1);
   const tall = (n: number) => (n / most) * (high - 32);
   return (

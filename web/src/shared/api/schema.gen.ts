@@ -2048,7 +2048,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Takes the prices and minutes of a what-if over into drafts */
+        /** Takes a what-if over, prices and minutes into drafts, hours and people into the settings */
         post: operations["takeWhatIf"];
         delete?: never;
         options?: never;
@@ -5132,6 +5132,14 @@ export interface components {
             /** @description Further people, each like one who is there */
             more?: number[];
         };
+        WhatIfTaken: {
+            /** @description Whose drafts were changed */
+            products: components["schemas"]["DeskProduct"][];
+            /** @description The names of new people */
+            people: string[];
+            /** @description The version of the settings, where they were changed */
+            settings?: number;
+        };
         WhatIfProduct: {
             /** Format: int64 */
             product: number;
@@ -5143,7 +5151,10 @@ export interface components {
             learned?: boolean;
         };
         WhatIfPerson: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description 0 for whoever works when the business does, where nobody is named
+             */
             person: number;
             /** @description Per cent more */
             hours?: number;
@@ -9413,13 +9424,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description The products that were changed */
+            /** @description What was changed */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DeskProduct"][];
+                    "application/json": components["schemas"]["WhatIfTaken"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -10,6 +10,7 @@ type Props = {
   evaluation: ReturnType<typeof useChoosing>;
   slip: ReactNode;
   promise: ReactNode;
+  ready?: string; // by when, in words
   editing: boolean;
   missing: number; // questions, once somebody tried
   putIn: () => void;
@@ -17,7 +18,7 @@ type Props = {
 
 // Buy shows the slip with the button that takes the product: beside the
 // questions, and on a phone as a bar that opens.
-export function Buy({ page, evaluation, slip, promise, editing, missing, putIn }: Props) {
+export function Buy({ page, evaluation, slip, promise, ready, editing, missing, putIn }: Props) {
   const { t } = useTranslation();
   const bar = useRef<HTMLDetailsElement>(null);
   const add = usePatient(evaluation, () => {
@@ -55,7 +56,10 @@ export function Buy({ page, evaluation, slip, promise, editing, missing, putIn }
             <strong className="num">
               <Total page={page} evaluation={evaluation} />
             </strong>
-            <span className="small quiet">{t("see what is in it")}</span>
+            <span className="small quiet">
+              {ready ? t("ready by {{when}}", { when: ready }) : t("see what is in it")}
+              {ready && <span className="sr">{t("see what is in it")}</span>}
+            </span>
           </summary>
           {slip}
           {promise}

@@ -175,6 +175,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
           )
         }
         promise={<Foreseen promise={result?.promise} />}
+        ready={result?.promise?.words}
       />
     </div>
   );
