@@ -23,6 +23,30 @@ import (
 	"ruvo/internal/store"
 )
 
+// Defines values for AmendmentState.
+const (
+	AmendmentStateAsked     AmendmentState = "asked"
+	AmendmentStateRefused   AmendmentState = "refused"
+	AmendmentStateTaken     AmendmentState = "taken"
+	AmendmentStateWithdrawn AmendmentState = "withdrawn"
+)
+
+// Valid indicates whether the value is a known member of the AmendmentState enum.
+func (e AmendmentState) Valid() bool {
+	switch e {
+	case AmendmentStateAsked:
+		return true
+	case AmendmentStateRefused:
+		return true
+	case AmendmentStateTaken:
+		return true
+	case AmendmentStateWithdrawn:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BookableDayState.
 const (
 	BookableDayStateClosed  BookableDayState = "closed"
@@ -920,6 +944,27 @@ func (e GetBesideFileParamsAs) Valid() bool {
 	}
 }
 
+// Defines values for ListCustomersParamsSort.
+const (
+	Name   ListCustomersParamsSort = "name"
+	Orders ListCustomersParamsSort = "orders"
+	Spent  ListCustomersParamsSort = "spent"
+)
+
+// Valid indicates whether the value is a known member of the ListCustomersParamsSort enum.
+func (e ListCustomersParamsSort) Valid() bool {
+	switch e {
+	case Name:
+		return true
+	case Orders:
+		return true
+	case Spent:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetFileParamsAs.
 const (
 	GetFileParamsAsCropped   GetFileParamsAs = "cropped"
@@ -1037,6 +1082,24 @@ func (e GetOrdersParamsWork) Valid() bool {
 	}
 }
 
+// Defines values for GetOrdersParamsMoney.
+const (
+	GetOrdersParamsMoneyOpen    GetOrdersParamsMoney = "open"
+	GetOrdersParamsMoneySettled GetOrdersParamsMoney = "settled"
+)
+
+// Valid indicates whether the value is a known member of the GetOrdersParamsMoney enum.
+func (e GetOrdersParamsMoney) Valid() bool {
+	switch e {
+	case GetOrdersParamsMoneyOpen:
+		return true
+	case GetOrdersParamsMoneySettled:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetOrdersParamsSort.
 const (
 	GetOrdersParamsSortCustomer GetOrdersParamsSort = "customer"
@@ -1073,6 +1136,45 @@ func (e ExportOrdersParamsWork) Valid() bool {
 	case ExportOrdersParamsWorkOpen:
 		return true
 	case ExportOrdersParamsWorkUnhanded:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ExportOrdersParamsMoney.
+const (
+	ExportOrdersParamsMoneyOpen    ExportOrdersParamsMoney = "open"
+	ExportOrdersParamsMoneySettled ExportOrdersParamsMoney = "settled"
+)
+
+// Valid indicates whether the value is a known member of the ExportOrdersParamsMoney enum.
+func (e ExportOrdersParamsMoney) Valid() bool {
+	switch e {
+	case ExportOrdersParamsMoneyOpen:
+		return true
+	case ExportOrdersParamsMoneySettled:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetDeskTalkFileParamsAs.
+const (
+	GetDeskTalkFileParamsAsDownload  GetDeskTalkFileParamsAs = "download"
+	GetDeskTalkFileParamsAsThumbnail GetDeskTalkFileParamsAs = "thumbnail"
+	GetDeskTalkFileParamsAsView      GetDeskTalkFileParamsAs = "view"
+)
+
+// Valid indicates whether the value is a known member of the GetDeskTalkFileParamsAs enum.
+func (e GetDeskTalkFileParamsAs) Valid() bool {
+	switch e {
+	case GetDeskTalkFileParamsAsDownload:
+		return true
+	case GetDeskTalkFileParamsAsThumbnail:
+		return true
+	case GetDeskTalkFileParamsAsView:
 		return true
 	default:
 		return false
@@ -1118,6 +1220,48 @@ func (e GetHandedFileParamsAs) Valid() bool {
 	}
 }
 
+// Defines values for GetAtOnceParamsAs.
+const (
+	GetAtOnceParamsAsDownload  GetAtOnceParamsAs = "download"
+	GetAtOnceParamsAsThumbnail GetAtOnceParamsAs = "thumbnail"
+	GetAtOnceParamsAsView      GetAtOnceParamsAs = "view"
+)
+
+// Valid indicates whether the value is a known member of the GetAtOnceParamsAs enum.
+func (e GetAtOnceParamsAs) Valid() bool {
+	switch e {
+	case GetAtOnceParamsAsDownload:
+		return true
+	case GetAtOnceParamsAsThumbnail:
+		return true
+	case GetAtOnceParamsAsView:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetTalkFileParamsAs.
+const (
+	GetTalkFileParamsAsDownload  GetTalkFileParamsAs = "download"
+	GetTalkFileParamsAsThumbnail GetTalkFileParamsAs = "thumbnail"
+	GetTalkFileParamsAsView      GetTalkFileParamsAs = "view"
+)
+
+// Valid indicates whether the value is a known member of the GetTalkFileParamsAs enum.
+func (e GetTalkFileParamsAs) Valid() bool {
+	switch e {
+	case GetTalkFileParamsAsDownload:
+		return true
+	case GetTalkFileParamsAsThumbnail:
+		return true
+	case GetTalkFileParamsAsView:
+		return true
+	default:
+		return false
+	}
+}
+
 // AddOn defines model for AddOn.
 type AddOn = product.AddOn
 
@@ -1135,6 +1279,51 @@ type AddOnPage struct {
 	Page ProductPage `json:"page"`
 }
 
+// Amendment defines model for Amendment.
+type Amendment struct {
+	Answered *time.Time `json:"answered,omitempty"`
+	At       time.Time  `json:"at"`
+
+	// By Who answered it
+	By      *string        `json:"by,omitempty"`
+	Id      int64          `json:"id"`
+	Key     string         `json:"key"`
+	New     string         `json:"new"`
+	Old     string         `json:"old"`
+	Reply   string         `json:"reply"`
+	State   AmendmentState `json:"state"`
+	Why     string         `json:"why"`
+	Wording string         `json:"wording"`
+}
+
+// AmendmentState defines model for Amendment.State.
+type AmendmentState string
+
+// AmendmentAnswer defines model for AmendmentAnswer.
+type AmendmentAnswer struct {
+	// Agreed The order's total, when taking it changes it
+	Agreed *int `json:"agreed,omitempty"`
+
+	// Reply To the customer
+	Reply *string `json:"reply,omitempty"`
+	Take  bool    `json:"take"`
+}
+
+// AmendmentAsk defines model for AmendmentAsk.
+type AmendmentAsk struct {
+	Key   string          `json:"key"`
+	Value json.RawMessage `json:"value"`
+	Why   *string         `json:"why,omitempty"`
+}
+
+// AmendmentOpen defines model for AmendmentOpen.
+type AmendmentOpen struct {
+	Amendment Amendment `json:"amendment"`
+	Customer  string    `json:"customer"`
+	Line      int64     `json:"line"`
+	Number    int64     `json:"number"`
+}
+
 // AmountAsked defines model for AmountAsked.
 type AmountAsked struct {
 	// Formula Instead of an amount
@@ -1149,12 +1338,45 @@ type AmountAsked struct {
 	What string     `json:"what"`
 }
 
+// AnswerBin defines model for AnswerBin.
+type AnswerBin struct {
+	From float64 `json:"from"`
+	N    int     `json:"n"`
+	To   float64 `json:"to"`
+}
+
+// AnswerCell defines model for AnswerCell.
+type AnswerCell struct {
+	Colour *string       `json:"colour,omitempty"`
+	Files  *[]AnswerFile `json:"files,omitempty"`
+	Words  string        `json:"words"`
+}
+
 // AnswerChange defines model for AnswerChange.
 type AnswerChange struct {
 	// Agreed The order's total that the customer agreed to, when the change changes it
 	Agreed  *int    `json:"agreed,omitempty"`
 	Answers Answers `json:"answers"`
 	Version int     `json:"version"`
+}
+
+// AnswerColumn defines model for AnswerColumn.
+type AnswerColumn struct {
+	// Counts Choices, or words of texts, the most frequent first
+	Counts *[]AnswerCount `json:"counts,omitempty"`
+
+	// Currency Of numbers that are amounts, in its smallest parts
+	Currency *string        `json:"currency,omitempty"`
+	Key      string         `json:"key"`
+	Kind     string         `json:"kind"`
+	Numbers  *AnswerNumbers `json:"numbers,omitempty"`
+	Wording  string         `json:"wording"`
+}
+
+// AnswerCount defines model for AnswerCount.
+type AnswerCount struct {
+	N    int    `json:"n"`
+	What string `json:"what"`
 }
 
 // AnswerFile defines model for AnswerFile.
@@ -1170,6 +1392,42 @@ type AnswerFile struct {
 	Size    int64  `json:"size"`
 	Type    string `json:"type"`
 	Width   *int   `json:"width,omitempty"`
+}
+
+// AnswerNumbers defines model for AnswerNumbers.
+type AnswerNumbers struct {
+	Bins     []AnswerBin `json:"bins"`
+	Greatest float64     `json:"greatest"`
+	Least    float64     `json:"least"`
+
+	// Lower A quarter lies below
+	Lower  float64 `json:"lower"`
+	Median float64 `json:"median"`
+	N      int     `json:"n"`
+
+	// Upper A quarter lies above
+	Upper float64 `json:"upper"`
+}
+
+// AnswerRow defines model for AnswerRow.
+type AnswerRow struct {
+	Cells    map[string]AnswerCell `json:"cells"`
+	Customer string                `json:"customer"`
+	Line     int64                 `json:"line"`
+	Number   int64                 `json:"number"`
+	Placed   time.Time             `json:"placed"`
+}
+
+// AnswerTable defines model for AnswerTable.
+type AnswerTable struct {
+	Columns []AnswerColumn `json:"columns"`
+
+	// More There are older orders
+	More bool `json:"more"`
+
+	// Rows The newest first
+	Rows  []AnswerRow `json:"rows"`
+	Title string      `json:"title"`
 }
 
 // Answering defines model for Answering.
@@ -1208,6 +1466,32 @@ type Asking struct {
 	// TaxId Whether a tax id changes anything for this buyer
 	TaxId bool `json:"tax_id"`
 	Tip   *Tip `json:"tip,omitempty"`
+}
+
+// AtOnce defines model for AtOnce.
+type AtOnce struct {
+	Files   []AtOnceFile   `json:"files"`
+	Key     string         `json:"key"`
+	Licence string         `json:"licence"`
+	Links   []FinishedLink `json:"links"`
+
+	// Newer It is a newer one of what was bought
+	Newer bool   `json:"newer"`
+	Over  *bool  `json:"over,omitempty"`
+	Text  string `json:"text"`
+	Title string `json:"title"`
+
+	// Until The last day on which it can be had
+	Until *string `json:"until,omitempty"`
+}
+
+// AtOnceFile defines model for AtOnceFile.
+type AtOnceFile struct {
+	File HandedFile `json:"file"`
+
+	// Left How often it can still be taken
+	Left   *int   `json:"left,omitempty"`
+	Upload string `json:"upload"`
 }
 
 // Awaiting Of an order that awaits its transfer
@@ -1487,6 +1771,24 @@ type BookingRow struct {
 // BookingRule defines model for BookingRule.
 type BookingRule = booking.Rule
 
+// BriefSave defines model for BriefSave.
+type BriefSave struct {
+	// Agreed The order's total that the customer agreed to
+	Agreed  *int    `json:"agreed,omitempty"`
+	Answers Answers `json:"answers"`
+
+	// Unknown Questions that cannot be answered yet, and those that can again
+	Unknown *map[string]bool `json:"unknown,omitempty"`
+	Was     *Answers         `json:"was,omitempty"`
+}
+
+// BriefSaved defines model for BriefSaved.
+type BriefSaved struct {
+	// Others Fields that somebody else changed meanwhile; they stay as they are
+	Others []string  `json:"others"`
+	Page   OrderPage `json:"page"`
+}
+
 // BriefState defines model for BriefState.
 type BriefState = order.Brief
 
@@ -1541,6 +1843,15 @@ type BusyRow struct {
 
 // Buyer defines model for Buyer.
 type Buyer = order.Buyer
+
+// BuyersTold defines model for BuyersTold.
+type BuyersTold struct {
+	// Buyers Order lines under an earlier edition, with something newer for them
+	Buyers int `json:"buyers"`
+
+	// Told Of them, those that were told: now, or before when they are only counted
+	Told int `json:"told"`
+}
 
 // CalendarDay defines model for CalendarDay.
 type CalendarDay struct {
@@ -1791,6 +2102,9 @@ type CourseShown struct {
 	Why *string `json:"why,omitempty"`
 }
 
+// CustomerFact defines model for CustomerFact.
+type CustomerFact = store.CustomerFact
+
 // CustomerGroup defines model for CustomerGroup.
 type CustomerGroup struct {
 	// Domains Mail domains whose addresses belong to it
@@ -1802,6 +2116,131 @@ type CustomerGroup struct {
 	Key     string        `json:"key"`
 	Members []GroupMember `json:"members"`
 	Name    string        `json:"name"`
+}
+
+// CustomerKept defines model for CustomerKept.
+type CustomerKept struct {
+	Answer  json.RawMessage `json:"answer"`
+	At      time.Time       `json:"at"`
+	Consent bool            `json:"consent"`
+	Key     string          `json:"key"`
+	Wording string          `json:"wording"`
+}
+
+// CustomerLine defines model for CustomerLine.
+type CustomerLine struct {
+	Booked    *time.Time `json:"booked,omitempty"`
+	Brief     BriefState `json:"brief"`
+	Cancelled bool       `json:"cancelled"`
+	Handed    *time.Time `json:"handed,omitempty"`
+	Line      int64      `json:"line"`
+	Promised  *string    `json:"promised,omitempty"`
+	Title     string     `json:"title"`
+}
+
+// CustomerList defines model for CustomerList.
+type CustomerList struct {
+	// Currency Of what they spent
+	Currency string        `json:"currency"`
+	More     bool          `json:"more"`
+	PageSize int           `json:"page_size"`
+	Rows     []CustomerRow `json:"rows"`
+}
+
+// CustomerMerge defines model for CustomerMerge.
+type CustomerMerge struct {
+	Email string `json:"email"`
+
+	// Into The person whose it is; without it one of their own
+	Into *string `json:"into,omitempty"`
+}
+
+// CustomerMoney defines model for CustomerMoney.
+type CustomerMoney struct {
+	Currency string `json:"currency"`
+
+	// Given On top, by their own choice
+	Given int `json:"given"`
+
+	// Orders Placed ones
+	Orders   int `json:"orders"`
+	Paid     int `json:"paid"`
+	Returned int `json:"returned"`
+}
+
+// CustomerNote defines model for CustomerNote.
+type CustomerNote struct {
+	Email string         `json:"email"`
+	Facts []CustomerFact `json:"facts"`
+	Name  *string        `json:"name,omitempty"`
+	Note  string         `json:"note"`
+}
+
+// CustomerOrder defines model for CustomerOrder.
+type CustomerOrder struct {
+	Currency string         `json:"currency"`
+	Lines    []CustomerLine `json:"lines"`
+	Number   int64          `json:"number"`
+	Placed   time.Time      `json:"placed"`
+	State    OrderState     `json:"state"`
+	Total    int            `json:"total"`
+}
+
+// CustomerPage defines model for CustomerPage.
+type CustomerPage struct {
+	// Answers What is kept for their next order
+	Answers []CustomerKept `json:"answers"`
+
+	// Doubles Others who ordered under the same name
+	Doubles []CustomerRow  `json:"doubles"`
+	Email   string         `json:"email"`
+	Facts   []CustomerFact `json:"facts"`
+	Group   *string        `json:"group,omitempty"`
+
+	// Money By currency
+	Money []CustomerMoney `json:"money"`
+	Name  string          `json:"name"`
+	Note  string          `json:"note"`
+
+	// Orders The newest first
+	Orders []CustomerOrder `json:"orders"`
+
+	// Others Further addresses
+	Others []string       `json:"others"`
+	Talk   []CustomerTalk `json:"talk"`
+}
+
+// CustomerRow defines model for CustomerRow.
+type CustomerRow struct {
+	Email string `json:"email"`
+
+	// Last When they ordered last
+	Last   *time.Time `json:"last,omitempty"`
+	Name   string     `json:"name"`
+	Orders int        `json:"orders"`
+
+	// Spent Of placed orders
+	Spent int `json:"spent"`
+}
+
+// CustomerTalk defines model for CustomerTalk.
+type CustomerTalk struct {
+	Line   int64 `json:"line"`
+	Number int64 `json:"number"`
+	Talk   Talk  `json:"talk"`
+}
+
+// CustomersImport defines model for CustomersImport.
+type CustomersImport struct {
+	// Table CSV with a column mail
+	Table string `json:"table"`
+}
+
+// CustomersImported defines model for CustomersImported.
+type CustomersImported struct {
+	Added   int           `json:"added"`
+	Changed int           `json:"changed"`
+	Wrong   []ImportFault `json:"wrong"`
 }
 
 // DayLoad defines model for DayLoad.
@@ -1900,8 +2339,10 @@ type DeskSession struct {
 
 // Docket defines model for Docket.
 type Docket struct {
-	Answered int            `json:"answered"`
-	Answers  []DocketAnswer `json:"answers"`
+	// Amendments Changes of answers that the customer asked for, the newest first
+	Amendments *[]Amendment   `json:"amendments,omitempty"`
+	Answered   int            `json:"answered"`
+	Answers    []DocketAnswer `json:"answers"`
 
 	// Article The article code that the answers compose
 	Article *string     `json:"article,omitempty"`
@@ -1969,8 +2410,11 @@ type Docket struct {
 	// Siblings The other lines of the same order
 	Siblings []Sibling `json:"siblings"`
 	Slip     Slip      `json:"slip"`
-	Title    string    `json:"title"`
-	Total    int       `json:"total"`
+
+	// Talk What was written about the order, the oldest first
+	Talk  *[]Talk `json:"talk,omitempty"`
+	Title string  `json:"title"`
+	Total int     `json:"total"`
 
 	// Version To be sent back with a change
 	Version int `json:"version"`
@@ -1988,6 +2432,7 @@ type DocketAnswer struct {
 	// Document The text that was agreed to or signed; HTML made safe
 	Document *string       `json:"document,omitempty"`
 	Files    *[]AnswerFile `json:"files,omitempty"`
+	Half     *HalfSaid     `json:"half,omitempty"`
 	Key      string        `json:"key"`
 	Kind     string        `json:"kind"`
 
@@ -2334,6 +2779,33 @@ type GroupMember struct {
 // GroupMemberJoined defines model for GroupMember.Joined.
 type GroupMemberJoined string
 
+// HalfAnswer defines model for HalfAnswer.
+type HalfAnswer struct {
+	At     time.Time    `json:"at"`
+	Faults []FieldError `json:"faults"`
+	Key    string       `json:"key"`
+
+	// Priced It is right, and changes the price, which the customer did not agree to
+	Priced bool `json:"priced"`
+
+	// Unknown The customer cannot say yet
+	Unknown bool `json:"unknown"`
+
+	// Value As it was typed
+	Value json.RawMessage `json:"value,omitempty"`
+}
+
+// HalfSaid defines model for HalfSaid.
+type HalfSaid struct {
+	At time.Time `json:"at"`
+
+	// Unknown They cannot say yet
+	Unknown bool `json:"unknown"`
+
+	// Words What the customer typed, and is no answer yet
+	Words string `json:"words"`
+}
+
 // HandedFile defines model for HandedFile.
 type HandedFile struct {
 	Downloaded *time.Time `json:"downloaded,omitempty"`
@@ -2497,6 +2969,14 @@ type Holiday struct {
 
 	// Open It is worked on
 	Open bool `json:"open"`
+}
+
+// ImportFault defines model for ImportFault.
+type ImportFault struct {
+	Message string `json:"message"`
+
+	// Row Of the table, from 1
+	Row int `json:"row"`
 }
 
 // Instalment defines model for Instalment.
@@ -2854,6 +3334,19 @@ type Message struct {
 // MessageWay defines model for Message.Way.
 type MessageWay string
 
+// Mine defines model for Mine.
+type Mine struct {
+	// Answers What is kept for the next order
+	Answers []MyAnswer `json:"answers"`
+	Email   string     `json:"email"`
+	Name    string     `json:"name"`
+
+	// Orders The newest first
+	Orders []MyOrder `json:"orders"`
+	Today  string    `json:"today"`
+	Zone   string    `json:"zone"`
+}
+
 // Moment defines model for Moment.
 type Moment = question.Moment
 
@@ -3033,6 +3526,52 @@ type MovedLine struct {
 
 	// Old Missing for a new line
 	Old *int `json:"old,omitempty"`
+}
+
+// MyAnswer defines model for MyAnswer.
+type MyAnswer struct {
+	Answer   json.RawMessage `json:"answer"`
+	Key      string          `json:"key"`
+	Kind     string          `json:"kind"`
+	Question *QuestionView   `json:"question,omitempty"`
+	Wording  string          `json:"wording"`
+}
+
+// MyAnswerKeep defines model for MyAnswerKeep.
+type MyAnswerKeep struct {
+	// Answer null forgets it
+	Answer json.RawMessage `json:"answer"`
+}
+
+// MyLine defines model for MyLine.
+type MyLine struct {
+	Booked    *time.Time `json:"booked,omitempty"`
+	Cancelled bool       `json:"cancelled"`
+	Files     bool       `json:"files"`
+	Handed    *time.Time `json:"handed,omitempty"`
+
+	// Missing Answers
+	Missing  int     `json:"missing"`
+	Promised *string `json:"promised,omitempty"`
+	Title    string  `json:"title"`
+}
+
+// MyLink defines model for MyLink.
+type MyLink struct {
+	Link string `json:"link"`
+}
+
+// MyOrder defines model for MyOrder.
+type MyOrder struct {
+	Currency string     `json:"currency"`
+	Lines    []MyLine   `json:"lines"`
+	Number   int64      `json:"number"`
+	Placed   time.Time  `json:"placed"`
+	State    OrderState `json:"state"`
+	Total    int        `json:"total"`
+
+	// Unread Messages
+	Unread int `json:"unread"`
 }
 
 // NamedFormula defines model for NamedFormula.
@@ -3238,11 +3777,22 @@ type OrderByHandPaid string
 
 // OrderLine defines model for OrderLine.
 type OrderLine struct {
-	Answered  int             `json:"answered"`
-	Answers   Answers         `json:"answers"`
-	Asked     []AskedQuestion `json:"asked"`
-	Brief     BriefState      `json:"brief"`
-	Cancelled *time.Time      `json:"cancelled,omitempty"`
+	// Amendments Changes that were asked for, the newest first
+	Amendments *[]Amendment    `json:"amendments,omitempty"`
+	Answered   int             `json:"answered"`
+	Answers    Answers         `json:"answers"`
+	Asked      []AskedQuestion `json:"asked"`
+
+	// AtOnce What every buyer gets at once
+	AtOnce    *[]AtOnce  `json:"at_once,omitempty"`
+	Brief     BriefState `json:"brief"`
+	Cancelled *time.Time `json:"cancelled,omitempty"`
+
+	// Closes The last day on which answers can be changed
+	Closes *string `json:"closes,omitempty"`
+
+	// Halves What was typed and is no answer yet
+	Halves []HalfAnswer `json:"halves"`
 
 	// Handed When all of it was handed over
 	Handed *time.Time `json:"handed,omitempty"`
@@ -3258,6 +3808,9 @@ type OrderLine struct {
 	// Missing Required and not answered
 	Missing []string `json:"missing"`
 
+	// Next Where to go on to then
+	Next *string `json:"next,omitempty"`
+
 	// Open What can still be answered
 	Open []string    `json:"open"`
 	Page ProductPage `json:"page"`
@@ -3266,7 +3819,10 @@ type OrderLine struct {
 	Promised *string `json:"promised,omitempty"`
 	Quantity int     `json:"quantity"`
 	Slip     Slip    `json:"slip"`
-	Total    int     `json:"total"`
+
+	// Thanks What is said once all is answered
+	Thanks *string `json:"thanks,omitempty"`
+	Total  int     `json:"total"`
 
 	// Version To be sent back with a change
 	Version int `json:"version"`
@@ -3362,9 +3918,15 @@ type OrderPage struct {
 	Placed time.Time `json:"placed"`
 	Slip   Slip      `json:"slip"`
 
+	// Talk What was written about it, the oldest first
+	Talk *[]Talk `json:"talk,omitempty"`
+
 	// Today The day it is at the business
 	Today    string    `json:"today"`
 	Transfer *Transfer `json:"transfer,omitempty"`
+
+	// Unproven It was opened by a mailed link whose owner did nothing here yet
+	Unproven *bool `json:"unproven,omitempty"`
 
 	// Ways How it can be paid
 	Ways []OrderPageWays `json:"ways"`
@@ -3395,7 +3957,10 @@ type OrderRow struct {
 	Handed  *time.Time `json:"handed,omitempty"`
 	Line    int64      `json:"line"`
 	Missing int        `json:"missing"`
-	Number  int64      `json:"number"`
+
+	// New Nobody opened it yet
+	New    bool  `json:"new"`
+	Number int64 `json:"number"`
 
 	// Open Work items that are not done
 	Open     int        `json:"open"`
@@ -3806,6 +4371,24 @@ type Replaying struct {
 	Draft *Draft `json:"draft,omitempty"`
 }
 
+// Reply defines model for Reply.
+type Reply struct {
+	Filled string `json:"filled"`
+	Id     int64  `json:"id"`
+
+	// Text With merge fields
+	Text  string `json:"text"`
+	Title string `json:"title"`
+}
+
+// ReplyKeep defines model for ReplyKeep.
+type ReplyKeep struct {
+	// Id Of the one that it is kept in place of
+	Id    *int64 `json:"id,omitempty"`
+	Text  string `json:"text"`
+	Title string `json:"title"`
+}
+
 // Repriced defines model for Repriced.
 type Repriced struct {
 	Amounts []AmountAsked `json:"amounts"`
@@ -3852,6 +4435,21 @@ type ResourceRow struct {
 	Person bool `json:"person"`
 }
 
+// SavedFilter defines model for SavedFilter.
+type SavedFilter struct {
+	Id   int64  `json:"id"`
+	Name string `json:"name"`
+
+	// Query As it stands in the address
+	Query string `json:"query"`
+}
+
+// SavedFilterKeep defines model for SavedFilterKeep.
+type SavedFilterKeep struct {
+	Name  string `json:"name"`
+	Query string `json:"query"`
+}
+
 // Scope defines model for Scope.
 type Scope = question.Scope
 
@@ -3868,10 +4466,13 @@ type SelfCancel struct {
 
 // Session defines model for Session.
 type Session struct {
-	Business string    `json:"business"`
-	Email    string    `json:"email"`
-	Name     string    `json:"name"`
-	Now      time.Time `json:"now"`
+	Business string `json:"business"`
+	Email    string `json:"email"`
+	Name     string `json:"name"`
+
+	// New Order lines that nobody opened yet
+	New int       `json:"new"`
+	Now time.Time `json:"now"`
 
 	// Person Which of the people who do the work that is
 	Person *int64 `json:"person,omitempty"`
@@ -4225,6 +4826,45 @@ type Taking struct {
 	Version int    `json:"version"`
 }
 
+// Talk defines model for Talk.
+type Talk struct {
+	// About The wording of the question that it is about
+	About  *string   `json:"about,omitempty"`
+	At     time.Time `json:"at"`
+	Author string    `json:"author"`
+
+	// Customer The customer wrote it
+	Customer bool          `json:"customer"`
+	Files    *[]HandedFile `json:"files,omitempty"`
+	Id       int64         `json:"id"`
+	Line     *int64        `json:"line,omitempty"`
+
+	// Read When the other side read it
+	Read *time.Time `json:"read,omitempty"`
+	Text string     `json:"text"`
+}
+
+// TalkOpen defines model for TalkOpen.
+type TalkOpen struct {
+	Customer string `json:"customer"`
+	Line     int64  `json:"line"`
+	Number   int64  `json:"number"`
+	Talk     Talk   `json:"talk"`
+}
+
+// TalkWrite defines model for TalkWrite.
+type TalkWrite struct {
+	// Files Uploads
+	Files *[]string `json:"files,omitempty"`
+
+	// Key The question that it is about
+	Key *string `json:"key,omitempty"`
+
+	// Line What it is about; without it the whole order
+	Line *int64 `json:"line,omitempty"`
+	Text string `json:"text"`
+}
+
 // Tax defines model for Tax.
 type Tax = charge.Tax
 
@@ -4242,6 +4882,9 @@ type Tip = charge.Tip
 
 // Today defines model for Today.
 type Today struct {
+	// Amendments Changes of answers that customers ask for
+	Amendments *[]AmendmentOpen `json:"amendments,omitempty"`
+
 	// Awaiting Orders that await their transfers
 	Awaiting  int               `json:"awaiting"`
 	Coming    []BookingRow      `json:"coming"`
@@ -4250,6 +4893,9 @@ type Today struct {
 
 	// Overdue Orders of which a part is overdue
 	Overdue []WaitingMoney `json:"overdue"`
+
+	// Talk Where a customer has the last word
+	Talk *[]TalkOpen `json:"talk,omitempty"`
 
 	// Undecided Transfers that somebody has to decide on
 	Undecided int        `json:"undecided"`
@@ -4904,6 +5550,9 @@ type WorksheetRow struct {
 	Item  WorkItem                `json:"item"`
 }
 
+// AmendmentParam defines model for AmendmentParam.
+type AmendmentParam = int64
+
 // CheckoutParam defines model for CheckoutParam.
 type CheckoutParam = string
 
@@ -4949,6 +5598,12 @@ type LogToParam = string
 // LogTopicParam defines model for LogTopicParam.
 type LogTopicParam = LogTopic
 
+// MessageParam defines model for MessageParam.
+type MessageParam = int64
+
+// PlaceParam defines model for PlaceParam.
+type PlaceParam = int
+
 // RangeParam defines model for RangeParam.
 type RangeParam = string
 
@@ -4987,6 +5642,25 @@ type ExportCalendarParams struct {
 	// To The last day; without one, four weeks on
 	To *string `form:"to,omitempty" json:"to,omitempty"`
 }
+
+// GetCustomerParams defines parameters for GetCustomer.
+type GetCustomerParams struct {
+	Email string `form:"email" json:"email"`
+}
+
+// ListCustomersParams defines parameters for ListCustomers.
+type ListCustomersParams struct {
+	Text *string `form:"text,omitempty" json:"text,omitempty"`
+
+	// Sort The last who ordered first, without it
+	Sort *ListCustomersParamsSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// Page From 1
+	Page *int `form:"page,omitempty" json:"page,omitempty"`
+}
+
+// ListCustomersParamsSort defines parameters for ListCustomers.
+type ListCustomersParamsSort string
 
 // GetFileParams defines parameters for GetFile.
 type GetFileParams struct {
@@ -5121,6 +5795,24 @@ type GetOrdersParams struct {
 	Work    *GetOrdersParamsWork  `form:"work,omitempty" json:"work,omitempty"`
 	Text    *string               `form:"text,omitempty" json:"text,omitempty"`
 
+	// New Only those that nobody opened yet
+	New *bool `form:"new,omitempty" json:"new,omitempty"`
+
+	// Money What is still to be paid, or nothing
+	Money *GetOrdersParamsMoney `form:"money,omitempty" json:"money,omitempty"`
+
+	// From The first day on which they were ordered
+	From *string `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day on which they were ordered
+	To *string `form:"to,omitempty" json:"to,omitempty"`
+
+	// Customer The mail address of a customer
+	Customer *string `form:"customer,omitempty" json:"customer,omitempty"`
+
+	// Answers Part of an answer
+	Answers *string `form:"answers,omitempty" json:"answers,omitempty"`
+
 	// Sort What they are listed by; the newest first without it
 	Sort *GetOrdersParamsSort `form:"sort,omitempty" json:"sort,omitempty"`
 
@@ -5137,6 +5829,9 @@ type GetOrdersParamsBrief string
 // GetOrdersParamsWork defines parameters for GetOrders.
 type GetOrdersParamsWork string
 
+// GetOrdersParamsMoney defines parameters for GetOrders.
+type GetOrdersParamsMoney string
+
 // GetOrdersParamsSort defines parameters for GetOrders.
 type GetOrdersParamsSort string
 
@@ -5146,10 +5841,31 @@ type ExportOrdersParams struct {
 	Brief   *BriefState             `form:"brief,omitempty" json:"brief,omitempty"`
 	Work    *ExportOrdersParamsWork `form:"work,omitempty" json:"work,omitempty"`
 	Text    *string                 `form:"text,omitempty" json:"text,omitempty"`
+
+	// New Only those that nobody opened yet
+	New *bool `form:"new,omitempty" json:"new,omitempty"`
+
+	// Money What is still to be paid, or nothing
+	Money *ExportOrdersParamsMoney `form:"money,omitempty" json:"money,omitempty"`
+
+	// From The first day on which they were ordered
+	From *string `form:"from,omitempty" json:"from,omitempty"`
+
+	// To The last day on which they were ordered
+	To *string `form:"to,omitempty" json:"to,omitempty"`
+
+	// Customer The mail address of a customer
+	Customer *string `form:"customer,omitempty" json:"customer,omitempty"`
+
+	// Answers Part of an answer
+	Answers *string `form:"answers,omitempty" json:"answers,omitempty"`
 }
 
 // ExportOrdersParamsWork defines parameters for ExportOrders.
 type ExportOrdersParamsWork string
+
+// ExportOrdersParamsMoney defines parameters for ExportOrders.
+type ExportOrdersParamsMoney string
 
 // GetDifferencesParams defines parameters for GetDifferences.
 type GetDifferencesParams struct {
@@ -5168,6 +5884,15 @@ type GetStatementParams struct {
 	Outcome *TransferOutcome `form:"outcome,omitempty" json:"outcome,omitempty"`
 	After   *int64           `form:"after,omitempty" json:"after,omitempty"`
 }
+
+// GetDeskTalkFileParams defines parameters for GetDeskTalkFile.
+type GetDeskTalkFileParams struct {
+	As    *GetDeskTalkFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
+	Range *RangeParam              `json:"Range,omitempty"`
+}
+
+// GetDeskTalkFileParamsAs defines parameters for GetDeskTalkFile.
+type GetDeskTalkFileParamsAs string
 
 // GetVouchersParams defines parameters for GetVouchers.
 type GetVouchersParams struct {
@@ -5221,16 +5946,49 @@ type GetHandedFileParams struct {
 // GetHandedFileParamsAs defines parameters for GetHandedFile.
 type GetHandedFileParamsAs string
 
+// GetAtOnceParams defines parameters for GetAtOnce.
+type GetAtOnceParams struct {
+	As    *GetAtOnceParamsAs `form:"as,omitempty" json:"as,omitempty"`
+	Range *RangeParam        `json:"Range,omitempty"`
+}
+
+// GetAtOnceParamsAs defines parameters for GetAtOnce.
+type GetAtOnceParamsAs string
+
+// GetTalkFileParams defines parameters for GetTalkFile.
+type GetTalkFileParams struct {
+	As    *GetTalkFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
+	Range *RangeParam          `json:"Range,omitempty"`
+}
+
+// GetTalkFileParamsAs defines parameters for GetTalkFile.
+type GetTalkFileParamsAs string
+
 // AppendUploadParams defines parameters for AppendUpload.
 type AppendUploadParams struct {
 	UploadOffset int64 `json:"Upload-Offset"`
 }
 
+// AnswerAmendmentJSONRequestBody defines body for AnswerAmendment for application/json ContentType.
+type AnswerAmendmentJSONRequestBody = AmendmentAnswer
+
 // AddCouponsJSONRequestBody defines body for AddCoupons for application/json ContentType.
 type AddCouponsJSONRequestBody = NewCoupons
 
+// NoteCustomerJSONRequestBody defines body for NoteCustomer for application/json ContentType.
+type NoteCustomerJSONRequestBody = CustomerNote
+
+// ImportCustomersJSONRequestBody defines body for ImportCustomers for application/json ContentType.
+type ImportCustomersJSONRequestBody = CustomersImport
+
+// MergeCustomersJSONRequestBody defines body for MergeCustomers for application/json ContentType.
+type MergeCustomersJSONRequestBody = CustomerMerge
+
 // FillDocketJSONRequestBody defines body for FillDocket for application/json ContentType.
 type FillDocketJSONRequestBody = AnswerChange
+
+// PreviewFillJSONRequestBody defines body for PreviewFill for application/json ContentType.
+type PreviewFillJSONRequestBody = AnswerChange
 
 // MoveBookingJSONRequestBody defines body for MoveBooking for application/json ContentType.
 type MoveBookingJSONRequestBody = BookingMove
@@ -5247,8 +6005,14 @@ type HandOverJSONRequestBody = NewHandover
 // PromiseLineJSONRequestBody defines body for PromiseLine for application/json ContentType.
 type PromiseLineJSONRequestBody = NewPromise
 
+// AnswerTalkJSONRequestBody defines body for AnswerTalk for application/json ContentType.
+type AnswerTalkJSONRequestBody = TalkWrite
+
 // AddFeedJSONRequestBody defines body for AddFeed for application/json ContentType.
 type AddFeedJSONRequestBody = NewFeed
+
+// SaveFilterJSONRequestBody defines body for SaveFilter for application/json ContentType.
+type SaveFilterJSONRequestBody = SavedFilterKeep
 
 // StartFinishedJSONRequestBody defines body for StartFinished for application/json ContentType.
 type StartFinishedJSONRequestBody = FinishedStart
@@ -5331,6 +6095,9 @@ type TakeQuestionsJSONRequestBody = Taking
 // TryDraftJSONRequestBody defines body for TryDraft for application/json ContentType.
 type TryDraftJSONRequestBody = Trial
 
+// KeepReplyJSONRequestBody defines body for KeepReply for application/json ContentType.
+type KeepReplyJSONRequestBody = ReplyKeep
+
 // PutClosedJSONRequestBody defines body for PutClosed for application/json ContentType.
 type PutClosedJSONRequestBody = ClosedTimes
 
@@ -5391,6 +6158,9 @@ type PutCheckoutJSONRequestBody = CheckoutRequest
 // PayCheckoutJSONRequestBody defines body for PayCheckout for application/json ContentType.
 type PayCheckoutJSONRequestBody = PayRequest
 
+// KeepMineJSONRequestBody defines body for KeepMine for application/json ContentType.
+type KeepMineJSONRequestBody = MyAnswerKeep
+
 // CancelOrderJSONRequestBody defines body for CancelOrder for application/json ContentType.
 type CancelOrderJSONRequestBody = SelfCancel
 
@@ -5400,17 +6170,26 @@ type PreviewCancelJSONRequestBody = SelfCancel
 // AnswerHandoverJSONRequestBody defines body for AnswerHandover for application/json ContentType.
 type AnswerHandoverJSONRequestBody = HandoverAnswer
 
+// AskAmendmentJSONRequestBody defines body for AskAmendment for application/json ContentType.
+type AskAmendmentJSONRequestBody = AmendmentAsk
+
 // PatchAnswersJSONRequestBody defines body for PatchAnswers for application/json ContentType.
 type PatchAnswersJSONRequestBody = AnswerChange
 
 // PreviewAnswersJSONRequestBody defines body for PreviewAnswers for application/json ContentType.
 type PreviewAnswersJSONRequestBody = AnswerChange
 
+// SaveBriefJSONRequestBody defines body for SaveBrief for application/json ContentType.
+type SaveBriefJSONRequestBody = BriefSave
+
 // AskLineDaysJSONRequestBody defines body for AskLineDays for application/json ContentType.
 type AskLineDaysJSONRequestBody = DaysAsked
 
 // PayRestJSONRequestBody defines body for PayRest for application/json ContentType.
 type PayRestJSONRequestBody = PayRequest
+
+// WriteTalkJSONRequestBody defines body for WriteTalk for application/json ContentType.
+type WriteTalkJSONRequestBody = TalkWrite
 
 // PayRestByVoucherJSONRequestBody defines body for PayRestByVoucher for application/json ContentType.
 type PayRestByVoucherJSONRequestBody = VoucherCode

@@ -5,6 +5,7 @@
 package demo
 
 import (
+	"bytes"
 	"context"
 	"crypto/rand"
 	"embed"
@@ -108,7 +109,24 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 	if err := f.orders(ctx); err != nil {
 		return err
 	}
+	if err := f.seen(ctx); err != nil {
+		return err
+	}
 	return f.chores(ctx)
+}
+
+// fresh is how many order lines nobody has opened yet.
+const fresh = 3
+
+// seen has all orders opened but the newest.
+func (f *filling) seen(ctx context.Context) error {
+	return f.store.Write(ctx, func(tx *store.Tx) error {
+		rows, err := tx.ListLines(store.LineFilter{Most: 1000})
+		for i := fresh; i < len(rows) && err == nil; i++ {
+			err = tx.SeeLine(rows[i].ID, f.now)
+		}
+		return err
+	})
 }
 
 // A chore is work that belongs to no order.
@@ -178,19 +196,24 @@ func (f *filling) products(ctx context.Context) error {
 	f.clock = f.now.AddDate(0, 0, -90)
 	slugs := []string{
 		"sky-chart", "evening-under-the-stars", "photo-rescue", "gift-voucher", "observatory-cabin",
-		"oak-frame", "red-lamp", "sky-cards", "telescope-hire", "mural", "star-party", "school-night", "dinner-under-the-dome", "first-night-set", "lesson-at-the-telescope", "solar-telescope", "six-evenings",
+		"oak-frame", "red-lamp", "sky-cards", "telescope-hire", "mural", "star-party", "school-night", "dinner-under-the-dome", "first-night-set", "lesson-at-the-telescope", "solar-telescope", "six-evenings", "winter-skies",
 	}
 	drafts := make([]product.Draft, len(slugs))
 	ids := make([]int64, len(slugs))
 	for i, slug := range slugs { // all of them before any is published, as they name each other
 		d := &drafts[i]
-		if err := f.draft(slug, d); err != nil {
+		if err := f.draft(ctx, slug, d); err != nil {
 			return err
 		}
 		err := f.store.Write(ctx, func(tx *store.Tx) error {
 			p := store.Product{Slug: slug, Position: i + 1, Draft: *d, Version: 1, Changed: true, UpdatedAt: f.clock.UTC()}
 			err := tx.SaveProduct(&p)
 			ids[i] = p.ID
+			for _, g := range d.AtOnce {
+				for _, file := range g.Files {
+					err = errors.Join(err, tx.KeepUploads([]string{file.File}))
+				}
+			}
 			return err
 		})
 		if err != nil {
@@ -206,7 +229,7 @@ func (f *filling) products(ctx context.Context) error {
 }
 
 // draft reads a product from its file.
-func (f *filling) draft(slug string, d *product.Draft) error {
+func (f *filling) draft(ctx context.Context, slug string, d *product.Draft) error {
 	raw, err := files.ReadFile("products/" + slug + ".json")
 	if err != nil {
 		return err
@@ -215,7 +238,29 @@ func (f *filling) draft(slug string, d *product.Draft) error {
 	if err := json.Unmarshal(raw, d); err != nil {
 		return fmt.Errorf("%s: %w", slug, err)
 	}
+	for i := range d.AtOnce {
+		for k := range d.AtOnce[i].Files {
+			file := &d.AtOnce[i].Files[k]
+			if file.File, err = f.finish(ctx, file.Name); err != nil {
+				return fmt.Errorf("%s: %w", slug, err)
+			}
+		}
+	}
 	return nil
+}
+
+// finish sends a finished file as the studio does.
+func (f *filling) finish(ctx context.Context, name string) (string, error) {
+	data, err := made(name)
+	if err != nil {
+		return "", err
+	}
+	u, err := f.desk.StartFinished(ctx, api.FinishedStart{Name: name, Size: int64(len(data))}, "en")
+	if err != nil {
+		return "", detail(err)
+	}
+	u, err = f.shop.AppendUpload(ctx, u.Id, 0, bytes.NewReader(data), "en")
+	return u.Id, err
 }
 
 func findings(d product.Draft) string {

@@ -81,6 +81,10 @@ type happens struct {
 	// See opens the newest handover; Answer accepts it, or asks for changes.
 	See    bool                `json:"see"`
 	Answer *api.HandoverAnswer `json:"answer"`
+	// Write is what the customer writes, and Reply what the studio does.
+	Write   string `json:"write"`
+	Reply   string `json:"reply"`
+	Unknown string `json:"unknown"` // a question that the customer cannot answer yet
 }
 
 func (o *sale) events() []event {
@@ -372,7 +376,7 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 	if h.Give != nil {
 		n := api.NewHandover{Step: &h.Give.Step, Whole: !h.Give.Part}
 		for _, name := range h.Give.Files {
-			id, err := o.finish(ctx, name)
+			id, err := o.f.finish(ctx, name)
 			if err != nil {
 				return fmt.Errorf("%s: %w", name, err)
 			}
@@ -385,21 +389,29 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 	if h.See || h.Answer != nil {
 		return o.answer(ctx, h)
 	}
-	return nil
+	return o.says(ctx, line, h)
 }
 
-// finish sends a finished file as the studio does.
-func (o *sale) finish(ctx context.Context, name string) (string, error) {
-	data, err := made(name)
-	if err != nil {
-		return "", err
+// says has customer and studio write to each other.
+func (o *sale) says(ctx context.Context, line int64, h happens) error {
+	l := language(o.Language)
+	if h.Unknown != "" {
+		unknown := map[string]bool{h.Unknown: true}
+		if _, err := o.f.shop.SaveBrief(ctx, o.link, line, api.BriefSave{Answers: api.Answers{}, Unknown: &unknown}, l); err != nil {
+			return detail(err)
+		}
 	}
-	u, err := o.f.desk.StartFinished(ctx, api.FinishedStart{Name: name, Size: int64(len(data))}, "en")
-	if err != nil {
-		return "", detail(err)
+	if h.Write != "" {
+		if _, err := o.f.shop.WriteTalk(ctx, o.link, api.TalkWrite{Text: h.Write, Line: &line}, l); err != nil {
+			return detail(err)
+		}
 	}
-	u, err = o.f.shop.AppendUpload(ctx, u.Id, 0, bytes.NewReader(data), "en")
-	return u.Id, err
+	if h.Reply != "" {
+		if _, err := o.f.desk.Talk(ctx, line, api.TalkWrite{Text: h.Reply, Line: &line}, "en"); err != nil {
+			return detail(err)
+		}
+	}
+	return nil
 }
 
 // answer has the customer look at the newest handover and say what they think of it.

@@ -79,6 +79,7 @@ func TestADayOfWork(t *testing.T) {
 	desk.goTo("/desk/orders?text=1021")
 	desk.sees("Darker, please", ".docket")
 	desk.press("button", "Start Letter the title", ".docket")
+	desk.sees("0 min so far", ".docket")
 	h.ahead.Add(int64(12 * time.Minute))
 	desk.press("button", "Hand over", ".docket")
 	desk.drops(picture(t, "1021-darker.png", 640, 480))

@@ -38,8 +38,7 @@ func TestWholePath(t *testing.T) {
 	phone.sees("We wait for your answers")
 	phone.types("Title on the chart", "The night we met")
 	phone.types("Words for the card", "Ten years.")
-	phone.press("button", "Send the answers")
-	phone.sees("We have all we need")
+	phone.sees("Complete, thank you.")
 	phone.sees("8 of 9 answered")
 
 	desk := h.visitor(1280, 800)
@@ -51,11 +50,12 @@ func TestWholePath(t *testing.T) {
 	desk.press("button", "Start Letter the title")
 	desk.sees("Undo Letter the title")
 
+	phone.reload()
 	phone.press("button", "Change Title on the chart")
 	phone.types("Title on the chart", "The night we left")
-	phone.press("button", "Save")
-	phone.sees("Saved. We see what you changed.")
-	phone.sees("The night we left")
+	phone.sees("✓ saved", ".answer-edit")
+	phone.press("button", "Done", ".answer-edit")
+	phone.sees("The night we left", ".answers")
 
 	desk.reload()
 	desk.sees("▲ changed", ".order-list")

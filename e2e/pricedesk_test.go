@@ -130,5 +130,6 @@ func TestGroupsAtTheDesk(t *testing.T) {
 	shop.press("button", "Send me the link")
 	shop.sees("a mail with a link is on its way")
 	shop.goTo(h.passOf())
+	shop.press("button", "Sign in here")
 	shop.sees("You see the prices of “The trade” now.")
 }

@@ -233,6 +233,7 @@ func TestGroupPrices(t *testing.T) {
 	p.press("button", "Send me the link")
 	p.sees("a mail with a link is on its way")
 	p.goTo(h.passOf())
+	p.press("button", "Sign in here")
 	p.sees("You see the prices of “Night schools” now.")
 	p.press("link", "See what we offer")
 	p.sees("A night for your class")
@@ -258,6 +259,7 @@ func TestWhatOnlyAGroupSees(t *testing.T) {
 	p.press("button", "Send me the link")
 	p.sees("a mail with a link is on its way")
 	p.goTo(h.passOf())
+	p.press("button", "Sign in here")
 	p.sees("You see the prices of “Night schools” now.")
 	p.goTo("/p/telescope-hire") // where the answers are still there
 	p.sees("Night schools: 1.50 instead of 2.50", ".product-slip")

@@ -94,3 +94,9 @@ func Former(tx *store.Tx, id int64, l words.Language) ([]api.FormerSlip, error) 
 	}
 	return views, err
 }
+
+// PriceChange shows what a change of answers makes of an order's price.
+func PriceChange(before *charge.Slip, o *store.Order, a *ledger.Account, l words.Language) api.PriceChange {
+	over, _ := a.Surplus(o.Slip.Held)
+	return api.PriceChange{Before: before.In(l), After: o.Slip.In(l), Open: int(a.Balance().Open()), Overpaid: int(over)}
+}

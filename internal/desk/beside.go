@@ -36,11 +36,17 @@ func besideItem(tx *store.Tx, w *store.WorkItem, ids []string, l words.Language)
 	return tx.KeepUploads(ids)
 }
 
-// keepBeside has the files stay that lie beside the steps of a draft.
+// keepBeside has the files stay that lie beside the steps of a draft, and those that it
+// gives at once.
 func keepBeside(tx *store.Tx, d *product.Draft) error {
 	var ids []string
 	for _, s := range d.Steps {
 		for _, f := range s.Files {
+			ids = append(ids, f.File)
+		}
+	}
+	for _, g := range d.AtOnce {
+		for _, f := range g.Files {
 			ids = append(ids, f.File)
 		}
 	}

@@ -117,6 +117,9 @@ func (d *Desk) Today(ctx context.Context, l words.Language) (api.Today, error) {
 		if view.Customers, err = d.shownTo(tx, view.Customers); err != nil {
 			return err
 		}
+		if err := d.written(tx, &view); err != nil {
+			return err
+		}
 		sold, err := tx.SoldBookings(now.Add(-time.Hour), now.Add(coming))
 		if err != nil {
 			return err

@@ -19,17 +19,21 @@ const mostExported = 100_000
 
 // ExportOrders writes order lines as a table: what every order has, then a
 // column for each question, named by its key.
-func (d *Desk) ExportOrders(ctx context.Context, f store.LineFilter, l words.Language) (Download, error) {
+func (d *Desk) ExportOrders(ctx context.Context, asked OrderQuery, l words.Language) (Download, error) {
 	head := []string{"order", "product", "edition", "quantity", "customer", "mail", "placed", "brief", "total", "currency"}
 	var rows [][]string
 	var keys []question.Key
 	at := map[question.Key]int{}
 	numbers := map[int64]int{} // of editions
-	f.Most = pageOfOrders
 	if err := d.exporting(ctx, ordersExported, ""); err != nil {
 		return Download{}, err
 	}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		f, err := asked.filter(tx, l)
+		if err != nil {
+			return err
+		}
+		f.Most = pageOfOrders
 		for len(rows) < mostExported {
 			page, err := tx.ListLines(f)
 			if err != nil || len(page) == 0 {

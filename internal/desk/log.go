@@ -65,6 +65,8 @@ var (
 	transferDecided = event{"transfer_decided", "money"}
 
 	ordersExported    = event{"orders_exported", "exports"}
+	customersExported = event{"customers_exported", "exports"}
+	customersImported = event{"customers_imported", "exports"}
 	calendarExported  = event{"calendar_exported", "exports"}
 	entriesExported   = event{"entries_exported", "exports"}
 	worksheetExported = event{"worksheet_exported", "exports"}

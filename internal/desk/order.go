@@ -2,7 +2,6 @@ package desk
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"maps"
 	"net/http"
@@ -13,7 +12,6 @@ import (
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/order"
-	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 	"ruvo/internal/core/workplan"
@@ -22,22 +20,27 @@ import (
 	"ruvo/internal/message"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
+	"ruvo/internal/talking"
 )
 
 // pageOfOrders is how many order lines one request lists.
 const pageOfOrders = 100
 
 // Orders lists a page of order lines, counted from 1.
-func (d *Desk) Orders(ctx context.Context, f store.LineFilter, page int, l words.Language) (api.OrderList, error) {
+func (d *Desk) Orders(ctx context.Context, asked OrderQuery, page int, l words.Language) (api.OrderList, error) {
 	list := api.OrderList{Rows: []api.OrderRow{}, PageSize: pageOfOrders}
 	switch {
 	case page < 1:
 		return list, problem.Invalid(l, []api.FieldError{problem.Field(l, "page", "least", words.Params{"least": "1"})})
-	case !slices.Contains(store.LineSorts(), f.Sort):
+	case !slices.Contains(store.LineSorts(), asked.Sort):
 		return list, problem.Invalid(l, []api.FieldError{problem.Field(l, "sort", "choice", words.Params{"choices": string(store.ByCustomer + ", " + store.ByPromise)})})
 	}
-	f.Skip, f.Most = (page-1)*pageOfOrders, pageOfOrders+1 // one more tells whether there is more
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		f, err := asked.filter(tx, l)
+		if err != nil {
+			return err
+		}
+		f.Skip, f.Most = (page-1)*pageOfOrders, pageOfOrders+1 // one more tells whether there is more
 		b, err := tx.Business()
 		if err != nil {
 			return err
@@ -71,6 +74,7 @@ func (d *Desk) Orders(ctx context.Context, f store.LineFilter, page int, l words
 				Line: r.ID, Number: r.Number, Title: e.Title, Customer: r.Name, Total: int(r.Slip.Total), Currency: string(r.Currency),
 				Cancelled: r.State == order.Cancelled, State: r.State, Due: int(balances[r.OrderID].Open()),
 				Brief: api.BriefState(r.Brief), Missing: len(r.Missing), Placed: r.Since(), Open: r.OpenItems, Handed: r.HandedAt,
+				New: r.SeenAt == nil && r.CancelledAt == nil,
 			}
 			if asked := slices.ContainsFunc(slices.Collect(maps.Values(r.Shown)), workplan.Shown.Open); asked {
 				v.Changes = &asked
@@ -108,7 +112,7 @@ func (d *Desk) Docket(ctx context.Context, id int64, l words.Language) (api.Dock
 // is due, the work, and the order's other lines.
 func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Docket, error) {
 	v := api.Docket{
-		Version: line.Row.Version, Filled: filled(line), Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title,
+		Version: line.Row.Version, Filled: line.Row.Answers, Line: line.Row.ID, Number: *line.Order.Number, Title: line.Edition.Title,
 		Quantity: line.Row.Quantity, Customer: line.Order.Name, Email: line.Order.Email, Placed: line.Order.Since(),
 		Currency: string(line.Edition.Currency), Brief: api.BriefState(line.Row.Brief), Reminded: line.Row.RemindedAt,
 		Cancelled: line.Row.CancelledAt,
@@ -134,6 +138,17 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			hands := handoverLine(line)
 			if v.Hands, v.Handed = &hands, line.Row.HandedAt; list != nil {
 				v.Handovers = &list
+			}
+			return err
+		},
+		func() (err error) {
+			v.Amendments, err = apiview.Amendments(tx, line)
+			return err
+		},
+		func() error {
+			lines, err := docket.Lines(tx, d.Editions, &line.Order, d.Now())
+			if err == nil {
+				v.Talk, err = talking.Views(tx, line.Order.ID, talking.Wording(lines))
 			}
 			return err
 		},
@@ -270,17 +285,6 @@ func (d *Desk) siblings(v *api.Docket, tx *store.Tx, line *docket.Line) error {
 	return nil
 }
 
-// filled gives the answers that only the desk fills, as they are stored.
-func filled(line *docket.Line) map[string]json.RawMessage {
-	raw := map[string]json.RawMessage{}
-	for k, r := range line.Row.Answers {
-		if item, ok := line.Edition.Item(question.Key(k)); ok && item.Moment == question.Desk {
-			raw[k] = r
-		}
-	}
-	return raw
-}
-
 // balances gives the balances of the orders of listed lines.
 func (d *Desk) balances(tx *store.Tx, rows []store.ListedLine) (map[int64]ledger.Balance, error) {
 	ids := make([]int64, len(rows))
@@ -298,39 +302,6 @@ func appearing(line *docket.Line, place question.Place, list []api.DocketAnswer)
 	})
 }
 
-// Fill answers the questions of an order line that only the desk fills.
-func (d *Desk) Fill(ctx context.Context, id int64, change api.AnswerChange, author string, l words.Language) (api.Docket, error) {
-	var view api.Docket
-	err := d.Store.Write(ctx, func(tx *store.Tx) error {
-		line, err := d.open(tx, id, l)
-		if err != nil {
-			return err
-		}
-		if code := line.State().Refused(order.Fill); code != "" {
-			return problem.Say(http.StatusConflict, l, code, nil)
-		}
-		if line.Row.Version != change.Version {
-			return problem.Say(http.StatusConflict, l, "conflict", nil)
-		}
-		err = line.Revise(tx, docket.Revision{
-			Answers: change.Answers, Author: author, Language: l, Editions: d.Editions,
-			Files: docket.Files(tx, line.Order.ID),
-			Refused: func(item *product.Item) string {
-				if item == nil || item.Moment != question.Desk {
-					return "unknown"
-				}
-				return ""
-			},
-		}, d.Now())
-		if err != nil {
-			return err
-		}
-		view, err = d.docket(tx, line, l)
-		return err
-	})
-	return view, err
-}
-
 // answers shows the brief: each question that applies, with what it read
 // before its last change after work began.
 func answers(line *docket.Line, history []api.Change, files []filed, l words.Language) []api.DocketAnswer {
@@ -338,13 +309,14 @@ func answers(line *docket.Line, history []api.Change, files []filed, l words.Lan
 	open := order.Open(&line.Result)
 	for _, a := range line.Result.Asked {
 		// An extra that the customer passed over is no part of the work.
-		passed := !a.Answered && a.Item.Moment != question.Desk && !slices.Contains(open, a.Item.Key)
+		half := line.HalfSaid(a.Item.Key, l)
+		passed := !a.Answered && half == nil && a.Item.Moment != question.Desk && !slices.Contains(open, a.Item.Key)
 		if !a.Item.Asked() || passed {
 			continue
 		}
 		v := answer(line, a.Item.Key, l)
 		v.Moment, v.Missing = a.Item.Moment, !a.Answered && a.Item.Required
-		v.Files = fileViews(files, a.Item.Key)
+		v.Files, v.Half = fileViews(files, a.Item.Key), half
 		// What counts as a change is what was answered before: a first answer
 		// after payment is no change.
 		for _, h := range history {
@@ -413,7 +385,7 @@ func (d *Desk) Act(ctx context.Context, id int64, action string, meeting int, l 
 		case "close":
 			line.Row.ClosedAt = store.Time(now)
 		case "reopen":
-			line.Row.ClosedAt = nil
+			line.Row.ClosedAt, line.Row.Reopened = nil, true
 		case "remind", "remind_text":
 			phone := order.Phone(line.Edition, &line.Result)
 			switch {

@@ -220,6 +220,11 @@ func (d *Desk) Session(ctx context.Context) (api.Session, error) {
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		view = api.Session{Email: u.Email, Name: u.Name, Business: b.Name, Zone: b.Zone, Now: d.Now().UTC()}
+		if err == nil {
+			var n int64
+			n, err = tx.NewLines()
+			view.New = int(n)
+		}
 		if u.PersonID != 0 {
 			view.Person = &u.PersonID
 		}
@@ -287,12 +292,12 @@ func (d *Desk) EndSession(ctx context.Context, id int64) ([]api.DeskSession, err
 // Sweep takes away sessions that ended, and what the log no longer keeps.
 func (d *Desk) Sweep(ctx context.Context) error {
 	now := d.Now()
-	return d.Store.Write(ctx, func(tx *store.Tx) error {
+	return errors.Join(d.closeBriefs(ctx), d.Store.Write(ctx, func(tx *store.Tx) error {
 		if err := tx.SweepSessions(now.Add(-d.idle()), now.Add(-longest), now.Add(-knownTime)); err != nil {
 			return err
 		}
 		return tx.SweepLog(now.Add(-logTime))
-	})
+	}))
 }
 
 // cut gives the beginning of a text, without breaking a character.

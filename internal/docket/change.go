@@ -24,7 +24,10 @@ type Revision struct {
 	Author  string
 	// Proven says that whoever changes them has shown the order's mail address
 	// to be theirs.
-	Proven   bool
+	Proven bool
+	// Typed says that it was saved while it was typed: changes that follow each other
+	// shortly, with no work begun between them, are one.
+	Typed    bool
 	Language words.Language
 	Editions *Editions
 	// Files finds uploads that the order may use.
@@ -66,8 +69,16 @@ func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
 	}
 	changes := Changes(l, &before, &after, r.Author, now)
 	l.Row.Answers = answers
+	for k := range r.Answers {
+		delete(l.Row.Halves, question.Key(k))
+	}
 	l.Row.Version++
-	if err := tx.AddChanges(changes); err != nil {
+	if r.Typed {
+		err = tx.MergeChanges(changes, l.typedSince(now))
+	} else {
+		err = tx.AddChanges(changes)
+	}
+	if err != nil {
 		return err
 	}
 	if err := BindFiles(tx, l.Order.ID, given, r.Language); err != nil {
@@ -82,6 +93,21 @@ func (l *Line) Revise(tx *store.Tx, r Revision, now time.Time) error {
 		}
 	}
 	return KeepSlip(tx, r.Editions, l, now)
+}
+
+// typing is how long after a change another one still belongs to it.
+const typing = 10 * time.Minute
+
+// typedSince gives from when on changes of an answer are one with the next: not from
+// before the last work began, which saw what stood there.
+func (l *Line) typedSince(now time.Time) time.Time {
+	since := now.Add(-typing)
+	for i := range l.Items {
+		if at := store.When(l.Items[i].StartedAt); at.After(since) {
+			since = at
+		}
+	}
+	return since
 }
 
 // revisionFaults finds what stands against each changed answer. Keys already
@@ -150,7 +176,12 @@ func (l *Line) KeepForCustomer(tx *store.Tx, replace bool, now time.Time) error 
 // BindFiles makes the files of answers those of an order, unless all of its files
 // together are more than an order may have.
 func BindFiles(tx *store.Tx, id int64, answers question.Answers, l words.Language) error {
-	files := FileIDs(answers)
+	return BindUploads(tx, id, FileIDs(answers), l)
+}
+
+// BindUploads makes uploads those of an order, unless all of its files together are more
+// than an order may have.
+func BindUploads(tx *store.Tx, id int64, files []string, l words.Language) error {
 	if len(files) == 0 {
 		return nil
 	}

@@ -88,6 +88,17 @@ func (l *Line) finished(tx *store.Tx, ids []string, lang words.Language) ([]stor
 	return files, nil
 }
 
+// Said fills the merge fields of a text that was checked when it was published; what
+// cannot be filled is not said.
+func (l *Line) Said(text string) string {
+	t, err := merge.Parse(text)
+	if err != nil {
+		return ""
+	}
+	said, _ := l.Result.Fill(l.Edition, l.Given, t)
+	return said
+}
+
 // filled fills the merge fields of a message, in the customer's language.
 func (l *Line) filled(message string, lang words.Language) (string, error) {
 	wrong := func(code string, p words.Params) error {

@@ -260,6 +260,7 @@ func (l *Line) KeepNew(tx *store.Tx, now time.Time) error {
 			l.Row.OpenItems++
 		}
 	}
+	l.closes()
 	l.Row.Brief = l.Brief()
 	l.hand()
 	return tx.SaveLine(&l.Row)

@@ -108,7 +108,7 @@ func (s *Shop) askChanges(tx *store.Tx, line *docket.Line, h *store.Handover, a 
 		return problem.Say(http.StatusConflict, l, "round_price", words.Params{"price": l.Money(quote.Price, line.Edition.Currency)})
 	}
 	if quote.Price > 0 {
-		settled, err := s.settled(tx, line)
+		settled, err := s.revising().Settled(tx, line)
 		if err != nil {
 			return err
 		}

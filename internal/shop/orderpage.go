@@ -2,9 +2,7 @@ package shop
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
-	"log/slog"
 	"net/http"
 	"slices"
 
@@ -12,29 +10,25 @@ import (
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
-	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
-	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/transfer"
 	"ruvo/internal/core/words"
-	"ruvo/internal/crediting"
 	"ruvo/internal/docket"
 	"ruvo/internal/link"
 	"ruvo/internal/message"
 	"ruvo/internal/placing"
 	"ruvo/internal/problem"
+	"ruvo/internal/revising"
 	"ruvo/internal/store"
 )
 
-// OrderPage shows an order to whoever has its private link. The first opening
-// of a link that was mailed shows that the order's address is that person's:
-// from then on what belongs to them is kept for their next order.
+// OrderPage shows an order to whoever has its private link. That a link was opened
+// shows nothing: mail programs open them too.
 func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
-	first := false
 	waits := func(tx *store.Tx) (*store.Attempt, error) {
 		o, err := s.byLink(tx, secret, l)
 		if err != nil {
@@ -48,25 +42,34 @@ func (s *Shop) OrderPage(ctx context.Context, secret string, l words.Language) (
 	err := s.Store.Read(ctx, func(tx *store.Tx) error {
 		o, mailed, err := s.letIn(tx, secret, l)
 		if err == nil {
-			first = mailed && o.ProvenAt == nil
 			page, err = s.page(tx, o, l)
+			unproven := mailed && o.ProvenAt == nil
+			page.Unproven = &unproven
 		}
 		return err
 	})
-	if err == nil && first {
-		// The order is shown all the same; the next opening tries again.
-		if err := s.Store.Write(ctx, func(tx *store.Tx) error { return s.prove(tx, secret, l) }); err != nil {
-			slog.Warn("an opened mail link was not noted", "order", page.Number, "error", err)
-		}
-	}
 	return page, err
 }
 
-func (s *Shop) prove(tx *store.Tx, secret string, l words.Language) error {
-	o, _, err := s.letIn(tx, secret, l)
-	if err != nil || o.ProvenAt != nil {
-		return err
-	}
+// Press notes that somebody is at an order's page, who pressed something there: they
+// read what the seller wrote, and whoever came by a mailed link shows that the order's
+// address is theirs. From then on what belongs to them is kept for their next order.
+func (s *Shop) Press(ctx context.Context, secret string, l words.Language) error {
+	return s.Store.Write(ctx, func(tx *store.Tx) error {
+		o, mailed, err := s.letIn(tx, secret, l)
+		if err != nil {
+			return err
+		}
+		if mailed && o.ProvenAt == nil {
+			if err := s.prove(tx, o); err != nil {
+				return err
+			}
+		}
+		return tx.ReadTalk(o.ID, false, s.Now())
+	})
+}
+
+func (s *Shop) prove(tx *store.Tx, o store.Order) error {
 	lines, err := docket.Lines(tx, s.Editions, &o, s.Now())
 	if err != nil {
 		return err
@@ -138,6 +141,28 @@ func (s *Shop) RenewLink(ctx context.Context, secret string, l words.Language) e
 	})
 }
 
+// Relink ends the private links of an order and mails a new one to its address, for
+// somebody who gave theirs away.
+func (s *Shop) Relink(ctx context.Context, secret string, l words.Language) error {
+	return s.Store.Write(ctx, func(tx *store.Tx) error {
+		o, err := s.byLink(tx, secret, l)
+		if err != nil {
+			return err
+		}
+		if err := s.mayMail(ctx, o.Email, l); err != nil {
+			return err
+		}
+		lines, err := docket.Lines(tx, s.Editions, &o, s.Now())
+		if err != nil {
+			return err
+		}
+		if err := tx.RevokeLinks(o.ID, s.Now()); err != nil {
+			return err
+		}
+		return message.WriteRelink(tx, lines, s.Now())
+	})
+}
+
 func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPage, error) {
 	b, err := tx.Business()
 	if err != nil {
@@ -185,6 +210,7 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 	if err := s.cancels(tx, &o, &page, l); err != nil {
 		return page, err
 	}
+	var lines []*docket.Line
 	for _, row := range rows {
 		line, err := docket.Open(tx, s.Editions, b, o, row, s.Now())
 		if err != nil {
@@ -194,9 +220,10 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		if err != nil {
 			return page, err
 		}
-		page.Lines = append(page.Lines, v)
+		page.Lines, lines = append(page.Lines, v), append(lines, line)
 	}
-	return page, nil
+	page.Talk, err = s.talk(tx, &o, lines)
+	return page, err
 }
 
 // transferOf says how what is due now is transferred; nil when nothing is, or
@@ -258,6 +285,12 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 		v.Handovers = &given
 	}
 	v.Handed = line.Row.HandedAt
+	if v.AtOnce, err = s.given(tx, line); err != nil {
+		return v, err
+	}
+	if v.Amendments, err = apiview.Amendments(tx, line); err != nil {
+		return v, err
+	}
 	for _, k := range order.Open(&line.Result) {
 		v.Open = append(v.Open, string(k))
 	}
@@ -273,7 +306,7 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 		// An answer that does not appear here is still asked for when it is open.
 		return item.Moment == question.Desk || item.Asked() && a.Answered && !item.Appears(question.OrderPage)
 	})
-	movable, err := s.movable(tx, line)
+	movable, err := s.revising().Movable(tx, line)
 	if err != nil {
 		return v, err
 	}
@@ -287,11 +320,12 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 			continue
 		}
 		v.Answers[k] = raw
-		if line.Row.ClosedAt != nil || line.State().Refused(order.Answer) != "" || item.Spec.Class() == question.ClassBooking && !movable {
+		if line.Locked(item.Key) || line.State().Refused(order.Answer) != "" || item.Spec.Class() == question.ClassBooking && !movable {
 			v.Locked = append(v.Locked, k)
 		}
 	}
 	slices.Sort(v.Locked)
+	s.briefView(tx, &v, line, l)
 	return v, nil
 }
 
@@ -304,22 +338,14 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 func (s *Shop) ChangeAnswers(ctx context.Context, secret string, id int64, change api.AnswerChange, l words.Language) (api.OrderPage, error) {
 	var page api.OrderPage
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, before, err := s.changed(tx, secret, id, change, l)
+		line, _, err := s.changed(tx, secret, id, change, change.Agreed, l)
+		if errors.Is(err, revising.ErrPriced) {
+			err = problem.Say(http.StatusConflict, l, "price_differs", nil)
+		}
 		if err != nil {
 			return err
 		}
-		if o.Slip.Total != before.Total {
-			switch {
-			case change.Agreed == nil:
-				return problem.Say(http.StatusConflict, l, "price_differs", nil)
-			case money.Amount(*change.Agreed) != o.Slip.Total:
-				return problem.Say(http.StatusConflict, l, "price_agreed", nil)
-			}
-			if err := docket.Repriced(tx, &o, before, "", s.Now()); err != nil {
-				return err
-			}
-		}
-		page, err = s.page(tx, o, l)
+		page, err = s.page(tx, line.Order, l)
 		return err
 	})
 	return page, err
@@ -333,21 +359,15 @@ var errPreview = errors.New("only a preview")
 func (s *Shop) PreviewChange(ctx context.Context, secret string, id int64, change api.AnswerChange, l words.Language) (api.PriceChange, error) {
 	var view api.PriceChange
 	err := s.Store.Write(ctx, func(tx *store.Tx) error {
-		o, before, err := s.changed(tx, secret, id, change, l)
+		line, before, err := s.changed(tx, secret, id, change, revising.Any, l)
 		if err != nil {
 			return err
 		}
-		if o.Slip.Total != before.Total {
-			if err := docket.Repriced(tx, &o, before, "", s.Now()); err != nil {
-				return err
-			}
-		}
-		account, err := tx.Account(o.ID)
+		account, err := tx.Account(line.Order.ID)
 		if err != nil {
 			return err
 		}
-		paid, _ := account.Surplus(o.Slip.Held)
-		view = api.PriceChange{Before: before.In(l), After: o.Slip.In(l), Open: int(account.Balance().Open()), Overpaid: int(paid)}
+		view = apiview.PriceChange(&before, &line.Order, account, l)
 		return errPreview
 	})
 	if errors.Is(err, errPreview) {
@@ -356,106 +376,40 @@ func (s *Shop) PreviewChange(ctx context.Context, secret string, id int64, chang
 	return view, err
 }
 
-// changed changes answers of a line, and gives the order as it is then with the
-// slip that it had. What the change does to the price is not settled yet.
-func (s *Shop) changed(tx *store.Tx, secret string, id int64, change api.AnswerChange, l words.Language) (store.Order, charge.Slip, error) {
-	none := func(err error) (store.Order, charge.Slip, error) { return store.Order{}, charge.Slip{}, err }
+// changed changes answers of a line at a price that was agreed to, and gives the line
+// as it is then with the slip that its order had.
+func (s *Shop) changed(tx *store.Tx, secret string, id int64, change api.AnswerChange, agreed *int, l words.Language) (*docket.Line, charge.Slip, error) {
 	o, mailed, err := s.letIn(tx, secret, l)
 	if err != nil {
-		return none(err)
+		return nil, charge.Slip{}, err
 	}
-	row, err := tx.LineByID(id)
-	if errors.Is(err, store.ErrNotFound) || err == nil && row.OrderID != o.ID {
-		return none(problem.NotFound(l, "no_line"))
-	}
+	line, err := s.lineOf(tx, &o, id, l)
 	if err != nil {
-		return none(err)
+		return nil, charge.Slip{}, err
 	}
-	b, err := tx.Business()
-	if err != nil {
-		return none(err)
+	if line.Row.Version != change.Version {
+		return nil, charge.Slip{}, problem.Say(http.StatusConflict, l, "conflict", nil)
 	}
-	line, err := docket.Open(tx, s.Editions, b, o, row, s.Now())
-	if err != nil {
-		return none(err)
-	}
-	if row.Version != change.Version {
-		return none(problem.Say(http.StatusConflict, l, "conflict", nil))
-	}
-	if err := s.change(tx, line, change.Answers, mailed, l); err != nil {
-		return none(err)
-	}
-	err = s.changeWide(tx, line, change.Answers, mailed, l)
-	return line.Order, o.Slip, err
+	return line, o.Slip, s.revise(tx, line, revising.Change{Answers: change.Answers, Mailed: mailed, Agreed: agreed}, l)
 }
 
-// change revises a line as its customer may: not when the brief is closed, not
-// a booked time, nothing of the desk's, and nothing that changes what was paid.
-func (s *Shop) change(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, mailed bool, l words.Language) error {
-	settled, err := s.settled(tx, line)
-	if err != nil {
-		return err
-	}
-	movable, err := s.movable(tx, line)
-	if err != nil {
-		return err
-	}
-	before := line.Result
-	was, _ := line.Booked()
-	err = line.Revise(tx, docket.Revision{
-		Answers: change, Author: l.Say("author.customer", nil), Proven: mailed, Language: l, Editions: s.Editions, Files: docket.Files(tx, line.Order.ID),
-		Refused: func(item *product.Item) string {
-			switch {
-			case line.Row.ClosedAt != nil || line.State().Refused(order.Answer) != "":
-				return "closed"
-			case item == nil || item.Moment == question.Desk:
-				return "unknown"
-			case item.Spec.Class() == question.ClassBooking && !movable:
-				return "booked"
-			}
-			return ""
-		},
-		Judged: func(after *evaluate.Result) []question.Fault {
-			switch {
-			case after.Slip.Total == line.Row.Slip.Total && after.Slip.Held == line.Row.Slip.Held:
-				return nil
-			case !line.Edition.Reprices && !moves(line, change) || after.Slip.Held != line.Row.Slip.Held:
-				return s.dearer(line, change, after, "price_changes")
-			case settled:
-				return s.dearer(line, change, after, "price_settled")
-			}
-			return nil
-		},
-	}, s.Now())
-	if err != nil {
-		return err
-	}
-	moved, err := placing.Moved(tx, line, was, s.Now())
-	if err != nil {
-		return err
-	}
-	if moved {
-		if err := message.WriteMoved(tx, line, was, "", s.Now()); err != nil {
-			return err
-		}
-	}
-	short, err := placing.Adjust(tx, &line.Row, line.Edition, &before, &line.Result, line.Order.Name, s.Now())
-	if err == nil && len(short) > 0 {
-		err = problem.Invalid(l, problem.Fields(l, "", short))
-	}
-	return err
+// revise changes answers of a line as its customer may.
+func (s *Shop) revise(tx *store.Tx, line *docket.Line, c revising.Change, l words.Language) error {
+	c.Author, c.Language = l.Say("author.customer", nil), l
+	return s.revising().Make(tx, line, c)
 }
 
-// movable says whether the customer may move what a line books.
-func (s *Shop) movable(tx *store.Tx, line *docket.Line) (bool, error) {
-	if _, booked := line.Booked(); !booked || line.State().Refused(order.Cancel) != "" {
-		return false, nil
+func (s *Shop) revising() revising.Revising {
+	return revising.Revising{Editions: s.Editions, Now: s.Now}
+}
+
+// lineOf opens a line of an order.
+func (s *Shop) lineOf(tx *store.Tx, o *store.Order, id int64, l words.Language) (*docket.Line, error) {
+	line, err := docket.OpenByID(tx, s.Editions, id, s.Now())
+	if errors.Is(err, store.ErrNotFound) || err == nil && line.Row.OrderID != o.ID {
+		return nil, problem.NotFound(l, "no_line")
 	}
-	c, err := crediting.Open(tx, s.Editions, &line.Order, s.Now())
-	if err != nil {
-		return false, err
-	}
-	return c.Movable(line.Row.ID), nil
+	return line, err
 }
 
 // LineDays shows on which days, and at which times, what an order line books could
@@ -471,10 +425,7 @@ func (s *Shop) LineDays(ctx context.Context, secret string, id int64, asked api.
 		if err != nil {
 			return err
 		}
-		line, err := docket.OpenByID(tx, s.Editions, id, s.Now())
-		if errors.Is(err, store.ErrNotFound) || err == nil && line.Row.OrderID != o.ID {
-			return problem.NotFound(l, "no_line")
-		}
+		line, err := s.lineOf(tx, &o, id, l)
 		if err != nil {
 			return err
 		}
@@ -482,68 +433,4 @@ func (s *Shop) LineDays(ctx context.Context, secret string, id int64, asked api.
 		return err
 	})
 	return view, err
-}
-
-// moves says whether a change is of what a line books, and of nothing else.
-func moves(line *docket.Line, change map[string]json.RawMessage) bool {
-	k, ok := line.Edition.BookingKey()
-	_, of := change[string(k)]
-	return ok && of && len(change) == 1
-}
-
-// settled says that the price of an order cannot change any more: something of
-// it was credited, or a payment of it is under way.
-func (s *Shop) settled(tx *store.Tx, line *docket.Line) (bool, error) {
-	credits, err := tx.Credits(line.Order.ID)
-	if err != nil || len(credits) > 0 {
-		return true, err
-	}
-	account, err := tx.Account(line.Order.ID)
-	return err == nil && account.Coming() != nil, err
-}
-
-// changeWide gives the other lines of the order the answers that belong to
-// all of it.
-func (s *Shop) changeWide(tx *store.Tx, line *docket.Line, change map[string]json.RawMessage, mailed bool, l words.Language) error {
-	rows, err := tx.Lines(line.Order.ID)
-	if err != nil {
-		return err
-	}
-	for _, row := range rows {
-		if row.ID == line.Row.ID {
-			continue
-		}
-		other, err := docket.Open(tx, s.Editions, line.Business, line.Order, row, s.Now())
-		if err != nil {
-			return err
-		}
-		wide := order.Shared(line.Edition, other.Edition, change)
-		if len(wide) == 0 {
-			continue
-		}
-		if err := s.change(tx, other, wide, mailed, l); err != nil {
-			return err
-		}
-		line.Order = other.Order
-	}
-	return nil
-}
-
-// dearer says of a change that it would change what was paid, at the keys
-// that have a price, or at all of them when the change works from afar.
-func (s *Shop) dearer(line *docket.Line, change map[string]json.RawMessage, after *evaluate.Result, code string) []question.Fault {
-	l := line.Given.Language
-	params := words.Params{"old": l.Money(line.Row.Slip.Total, line.Edition.Currency), "new": l.Money(after.Slip.Total, line.Edition.Currency)}
-	var priced, all []question.Fault
-	for k := range change {
-		f := question.Fault{Key: question.Key(k), Code: code, Params: params}
-		all = append(all, f)
-		if slices.ContainsFunc(line.Edition.Pricing.Charges, func(r charge.Compiled) bool { return r.On == f.Key }) {
-			priced = append(priced, f)
-		}
-	}
-	if len(priced) > 0 {
-		return priced
-	}
-	return all
 }

@@ -62,9 +62,10 @@ func (s *Shop) Pass(ctx context.Context) (api.Pass, error) {
 // passLife is how long a link that was sent opens a group's prices.
 const passLife = 48 * time.Hour
 
-// AskPass sends a mail whose link opens the prices of the customer's group.
-// With an invitation the address joins that group once the link is opened. The
-// answer is the same whatever the address, so nobody learns who is a member.
+// AskPass sends a mail whose link signs a customer in: it opens the prices of their
+// group, and all that they ordered. With an invitation the address joins a group once
+// the link is opened. The answer is the same whatever the address, so nobody learns who
+// is a member or bought something.
 func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language) error {
 	email := question.MailAddress(r.Email)
 	if email == "" {
@@ -85,10 +86,11 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 				return problem.Missing(err, l, "no_invite")
 			}
 		}
+		known := err == nil
 		if errors.Is(err, store.ErrNotFound) {
-			return nil
+			known, err = tx.HasOrders(email)
 		}
-		if err != nil {
+		if err != nil || !known {
 			return err
 		}
 		token := link.Secret()
@@ -101,8 +103,12 @@ func (s *Shop) AskPass(ctx context.Context, r api.PassRequest, l words.Language)
 			address += "?invite=" + *r.Invite
 		}
 		p := words.Params{"business": b.Name, "group": group.Name, "link": address}
+		kind := "mail.pass."
+		if group.Name == "" {
+			kind = "mail.signs_in."
+		}
 		return tx.WriteMessage(store.Message{
-			Key: "pass-" + pass.Hash, Way: store.ByMail, Recipient: email, Subject: l.Say("mail.pass.subject", p), Body: l.Say("mail.pass.body", p), CreatedAt: s.Now().UTC(),
+			Key: "pass-" + pass.Hash, Way: store.ByMail, Recipient: email, Subject: l.Say(kind+"subject", p), Body: l.Say(kind+"body", p), CreatedAt: s.Now().UTC(),
 		})
 	})
 }

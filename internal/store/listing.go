@@ -17,10 +17,16 @@ import (
 type LineFilter struct {
 	Product int64
 	Brief   order.Brief
-	Work    string // "open", "done", "handed" or "unhanded"
-	Text    string // part of a name, an address or a number
-	Before  int64  // only smaller ids
-	Skip    int    // so many before the first
+	Work    string    // "open", "done", "handed" or "unhanded"
+	Text    string    // part of a name, an address or a number
+	New     bool      // nobody at the desk opened it yet
+	Money   string    // "open" or "settled"
+	From    time.Time // ordered from an instant on
+	To      time.Time // ordered before an instant
+	Mails   []string  // of a customer
+	Answers string    // part of an answer
+	Before  int64     // only smaller ids
+	Skip    int       // so many before the first
 	Most    int
 	Sort    LineSort
 	Turned  bool // the other way round
@@ -125,6 +131,7 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 	case "unhanded":
 		q = q.Where("l.handed_at IS NULL AND l.cancelled_at IS NULL")
 	}
+	q = f.further(q)
 	if err == nil {
 		q = q.Where("o.number = ?", number)
 	} else if f.Text != "" && !rare {
@@ -137,6 +144,43 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 	var ids []int64
 	err = q.Order(f.Sort.clause(f.Turned)).Offset(f.Skip).Limit(f.Most).Pluck("l.id", &ids).Error
 	return ids, err
+}
+
+// further narrows by what few ask for. What the money of an order comes to is reckoned
+// as ledger.Balance does: what was charged, less what was waived and what was kept.
+func (f *LineFilter) further(q *gorm.DB) *gorm.DB {
+	if f.New {
+		q = q.Where("l.seen_at IS NULL AND l.cancelled_at IS NULL")
+	}
+	if f.Money != "" {
+		sign := map[string]string{"open": "> 0", "settled": "<= 0"}[f.Money]
+		q = q.Where("l.order_id IN (SELECT order_id FROM ledger_entries GROUP BY order_id HAVING SUM(CASE kind WHEN 'charged' THEN amount WHEN 'waived' THEN -amount WHEN 'paid' THEN -amount WHEN 'returned' THEN amount ELSE 0 END) " + sign + ")")
+	}
+	if !f.From.IsZero() {
+		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE COALESCE(ordered_at, placed_at) >= ?)", f.From.UTC())
+	}
+	if !f.To.IsZero() {
+		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE COALESCE(ordered_at, placed_at) < ?)", f.To.UTC())
+	}
+	if len(f.Mails) > 0 {
+		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE lower(email) IN ?)", f.Mails)
+	}
+	if f.Answers != "" {
+		q = q.Where(`l.answers LIKE ? ESCAPE '\'`, containing(f.Answers))
+	}
+	return q
+}
+
+// NewLines counts the order lines that nobody at the desk opened yet.
+func (tx *Tx) NewLines() (int64, error) {
+	var n int64
+	err := tx.db.Raw("SELECT COUNT(*) FROM order_lines INDEXED BY order_lines_new WHERE placed AND seen_at IS NULL AND cancelled_at IS NULL").Scan(&n).Error
+	return n, err
+}
+
+// SeeLine notes that somebody at the desk opened an order line.
+func (tx *Tx) SeeLine(id int64, at time.Time) error {
+	return tx.db.Exec("UPDATE order_lines SET seen_at = ? WHERE id = ? AND seen_at IS NULL", at.UTC(), id).Error
 }
 
 // mostWith is up to how many orders a text is rare. One that more have is soon

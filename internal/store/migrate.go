@@ -33,6 +33,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0023_work", Migrate: func(db *gorm.DB) error { return run(db, workAndQueue) }},
 	{ID: "0024_doing", Migrate: func(db *gorm.DB) error { return run(db, doing) }},
 	{ID: "0025_handover", Migrate: func(db *gorm.DB) error { return run(db, handingOver) }},
+	{ID: "0026_briefs", Migrate: func(db *gorm.DB) error { return run(db, briefs) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"time"
 
+	"ruvo/internal/core/brief"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
@@ -54,21 +55,25 @@ func (o *Order) Since() time.Time { return When(cmp.Or(o.OrderedAt, o.PlacedAt, 
 
 // An OrderLine is one product of an order with its answers.
 type OrderLine struct {
-	ID          int64
-	OrderID     int64
-	Position    int
-	Parent      int // the position of the line that it is an add-on of; 0 for none
-	ProductID   int64
-	EditionID   int64
-	Quantity    int
-	Answers     map[string]json.RawMessage `gorm:"serializer:json"`
-	Later       []question.Key             `gorm:"serializer:json"`
-	Slip        charge.Slip                `gorm:"serializer:json"`
-	Version     int                        // counts the changes of its answers
-	Brief       order.Brief
-	Missing     []question.Key `gorm:"serializer:json"`
-	BriefedAt   *time.Time     // when the brief became complete
-	ClosedAt    *time.Time
+	ID        int64
+	OrderID   int64
+	Position  int
+	Parent    int // the position of the line that it is an add-on of; 0 for none
+	ProductID int64
+	EditionID int64
+	Quantity  int
+	Answers   map[string]json.RawMessage `gorm:"serializer:json"`
+	Later     []question.Key             `gorm:"serializer:json"`
+	Slip      charge.Slip                `gorm:"serializer:json"`
+	Version   int                        // counts the changes of its answers
+	Brief     order.Brief
+	Missing   []question.Key `gorm:"serializer:json"`
+	BriefedAt *time.Time     // when the brief became complete
+	ClosedAt  *time.Time
+	ClosesAt  *time.Time // when the brief closes by itself
+	Reopened  bool       // by hand: it closes by hand only
+	// Halves is what was said of questions and is no answer yet.
+	Halves      map[question.Key]brief.Half `gorm:"serializer:json"`
 	CancelledAt *time.Time
 	RemindedAt  *time.Time
 	PromisedAt  *time.Time
@@ -78,6 +83,7 @@ type OrderLine struct {
 	Rush        bool             // its items go before those of others
 	OpenItems   int
 	Placed      bool
+	SeenAt      *time.Time // by the seller, who opened it
 
 	// Shown is what became of what steps made that the customer was shown.
 	Shown    map[workplan.StepKey]workplan.Shown `gorm:"serializer:json"`
@@ -209,8 +215,8 @@ func (tx *Tx) SaveLine(l *OrderLine) error {
 	if l.Placed {
 		tx.works(l.ID)
 	}
-	var texts [7]string
-	for i, v := range []any{l.Answers, l.Later, &l.Slip, l.Missing, l.Entries, l.Promise, l.Shown} {
+	var texts [8]string
+	for i, v := range []any{l.Answers, l.Later, &l.Slip, l.Missing, l.Entries, l.Promise, l.Shown, l.Halves} {
 		raw, err := json.Marshal(v)
 		if err != nil {
 			return err
@@ -219,10 +225,10 @@ func (tx *Tx) SaveLine(l *OrderLine) error {
 	}
 	return tx.db.Exec(`UPDATE order_lines SET answers = ?, later = ?, slip = ?, missing = ?, quantity = ?, version = ?, brief = ?,
 		briefed_at = ?, closed_at = ?, cancelled_at = ?, reminded_at = ?, promised_at = ?, open_items = ?, placed = ?,
-		entries = ?, promise = ?, turn_at = ?, rush = ?, shown = ?, given_at = ?, handed_at = ? WHERE id = ?`,
+		entries = ?, promise = ?, turn_at = ?, rush = ?, shown = ?, given_at = ?, handed_at = ?, halves = ?, closes_at = ?, reopened = ? WHERE id = ?`,
 		texts[0], texts[1], texts[2], texts[3], l.Quantity, l.Version, l.Brief,
 		l.BriefedAt, l.ClosedAt, l.CancelledAt, l.RemindedAt, l.PromisedAt, l.OpenItems, l.Placed,
-		texts[4], texts[5], l.TurnAt, l.Rush, texts[6], l.GivenAt, l.HandedAt, l.ID).Error
+		texts[4], texts[5], l.TurnAt, l.Rush, texts[6], l.GivenAt, l.HandedAt, texts[7], l.ClosesAt, l.Reopened, l.ID).Error
 }
 
 // ReplaceLines takes away the lines of an order that is not placed, with the
@@ -255,6 +261,39 @@ func (tx *Tx) AddChanges(c []Change) error {
 		return nil
 	}
 	return tx.db.Create(&c).Error
+}
+
+// MergeChanges keeps changes of answers that were typed: one that follows another of
+// the same answer by the same author, made since an instant, becomes part of it. Where it
+// ends as it began, nothing was changed.
+func (tx *Tx) MergeChanges(changes []Change, since time.Time) error {
+	var fresh []Change
+	for _, c := range changes {
+		var last []Change
+		if err := tx.db.Where("line_id = ? AND key = ?", c.LineID, c.Key).Order("id DESC").Limit(1).Find(&last).Error; err != nil {
+			return err
+		}
+		if len(last) == 0 || last[0].Author != c.Author || !last[0].At.After(since) {
+			fresh = append(fresh, c)
+			continue
+		}
+		var err error
+		if last[0].Old == c.New {
+			err = tx.db.Delete(&last[0]).Error
+		} else {
+			err = tx.db.Model(&last[0]).Updates(map[string]any{"new": c.New, "at": c.At}).Error
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return tx.AddChanges(fresh)
+}
+
+// ClosingLines lists the lines whose brief closes by itself by an instant, with nothing
+// still to answer.
+func (tx *Tx) ClosingLines(now time.Time) ([]OrderLine, error) {
+	return list[OrderLine](tx, "id", "closes_at IS NOT NULL AND closes_at <= ? AND closed_at IS NULL AND brief <> 'waiting'", now.UTC())
 }
 
 // Changes lists the changes of a line's answers, the oldest first.

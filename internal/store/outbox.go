@@ -38,6 +38,13 @@ func (tx *Tx) WriteMessage(m Message) error {
 		m.Key, m.Way, m.Recipient, m.Subject, m.Body, m.Code, m.Calendar, m.CreatedAt, m.SentAt, m.Tries, m.NextAt, m.Failure).Error
 }
 
+// MessageWritten says whether a message was written under a key.
+func (tx *Tx) MessageWritten(key string) (bool, error) {
+	var n int64
+	err := tx.db.Model(&Message{}).Where("key = ?", key).Count(&n).Error
+	return n > 0, err
+}
+
 // longestPause is longer than any pause between two tries. What is to be tried
 // again after it was put off while the clock was wrong.
 const longestPause = 24 * time.Hour

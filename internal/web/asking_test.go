@@ -125,10 +125,11 @@ func TestEveryKindInOneOrder(t *testing.T) {
 		}
 	}
 
-	// Only the desk's own question can be filled at the desk.
+	// The desk fills its own question, and another for the customer once its price is agreed to.
 	fill := "/api/desk/dockets/" + itoa(line.Id) + "/answers"
 	d.refused(422, "key_box pattern", "PATCH", fill, fields{"version": docket.Version, "answers": fields{"key_box": "12"}})
-	d.refused(422, "beds unknown", "PATCH", fill, fields{"version": docket.Version, "answers": fields{"beds": 1}})
+	d.refused(422, "beds_of_moss unknown", "PATCH", fill, fields{"version": docket.Version, "answers": fields{"beds_of_moss": 1}})
+	d.refused(409, "", "PATCH", fill, fields{"version": docket.Version, "answers": fields{"beds": 1}})
 	d.refused(409, "", "PATCH", fill, fields{"version": docket.Version - 1, "answers": fields{"key_box": "1234"}})
 	docket = read[api.Docket](t, d.want(200, "PATCH", fill, fields{"version": docket.Version, "answers": fields{"key_box": "1234"}}))
 	if string(docket.Filled["key_box"]) != `"1234"` || docket.History[0].By != "Ilse Brandt" {
@@ -437,6 +438,7 @@ func TestTypingAnAddressYieldsNothing(t *testing.T) {
 		t.Errorf("her own browser is told %s", got)
 	}
 	ada.want(200, "GET", mailed, nil)
+	ada.want(204, "POST", mailed+"/press", nil)
 
 	// Somebody else orders under her address.
 	eve, theirs, sent := buys("030 23125 999")
@@ -450,6 +452,7 @@ func TestTypingAnAddressYieldsNothing(t *testing.T) {
 	}
 	// Even if she opens the mail that it brought her.
 	ada.want(200, "GET", sent, nil)
+	ada.want(204, "POST", sent+"/press", nil)
 	if got := known(ada, mailed); got != `"+493023125014"` {
 		t.Errorf("opening its mail made it %s", got)
 	}

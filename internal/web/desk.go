@@ -105,29 +105,20 @@ func (h *handlers) PreviewBooking(ctx context.Context, r PreviewBookingRequestOb
 }
 
 func (h *handlers) GetOrders(ctx context.Context, r GetOrdersRequestObject) (GetOrdersResponseObject, error) {
-	var f store.LineFilter
+	var q desk.OrderQuery
 	p := r.Params
-	if p.Product != nil {
-		f.Product = *p.Product
-	}
 	if p.Brief != nil {
-		f.Brief = order.Brief(*p.Brief)
+		q.Brief = order.Brief(*p.Brief)
 	}
-	if p.Work != nil {
-		f.Work = string(*p.Work)
-	}
-	if p.Text != nil {
-		f.Text = *p.Text
-	}
-	if p.Sort != nil {
-		f.Sort = store.LineSort(*p.Sort)
-	}
-	f.Turned = p.Turned != nil && *p.Turned
+	q.Product, q.Work, q.Text = apiview.Given(p.Product), string(apiview.Given(p.Work)), apiview.Given(p.Text)
+	q.New, q.Money, q.Answers = apiview.Given(p.New), string(apiview.Given(p.Money)), apiview.Given(p.Answers)
+	q.FromDay, q.ToDay, q.Customer = apiview.Given(p.From), apiview.Given(p.To), apiview.Given(p.Customer)
+	q.Sort, q.Turned = store.LineSort(apiview.Given(p.Sort)), apiview.Given(p.Turned)
 	page := 1
 	if p.Page != nil {
 		page = *p.Page
 	}
-	v, err := h.Desk.Orders(ctx, f, page, speak(ctx))
+	v, err := h.Desk.Orders(ctx, q, page, speak(ctx))
 	return GetOrders200JSONResponse(v), err
 }
 

@@ -53,6 +53,11 @@ func (s served) serve(w http.ResponseWriter) error {
 func (s served) VisitGetHandedFileResponse(w http.ResponseWriter) error { return s.serve(w) }
 func (s served) VisitGetBesideFileResponse(w http.ResponseWriter) error { return s.serve(w) }
 func (s served) VisitGetGivenFileResponse(w http.ResponseWriter) error  { return s.serve(w) }
+func (s served) VisitGetTalkFileResponse(w http.ResponseWriter) error   { return s.serve(w) }
+func (s served) VisitGetAtOnceResponse(w http.ResponseWriter) error     { return s.serve(w) }
+func (s served) VisitGetDeskTalkFileResponse(w http.ResponseWriter) error {
+	return s.serve(w)
+}
 
 func (h *handlers) GetHandedFile(ctx context.Context, r GetHandedFileRequestObject) (GetHandedFileResponseObject, error) {
 	part := apiview.Given(r.Params.Range)

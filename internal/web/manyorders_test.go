@@ -45,18 +45,27 @@ func BenchmarkManyOrders(b *testing.B) {
 	}
 	first := time.Since(began)
 	for name, look := range map[string]func() error{
-		"money":  money,
-		"orders": func() error { _, err := server.Desk.Orders(ctx, store.LineFilter{}, 1, "en"); return err },
+		"money": money,
+		"orders": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{}}, 1, "en")
+			return err
+		},
 		"by promise": func() error {
-			_, err := server.Desk.Orders(ctx, store.LineFilter{Sort: store.ByPromise}, 1, "en")
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{Sort: store.ByPromise}}, 1, "en")
 			return err
 		},
 		"by customer": func() error {
-			_, err := server.Desk.Orders(ctx, store.LineFilter{Sort: store.ByCustomer, Turned: true}, 2, "en")
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{Sort: store.ByCustomer, Turned: true}}, 2, "en")
 			return err
 		},
-		"far page": func() error { _, err := server.Desk.Orders(ctx, store.LineFilter{}, 900, "en"); return err },
-		"search":   func() error { _, err := server.Desk.Orders(ctx, store.LineFilter{Text: "greta"}, 1, "en"); return err },
+		"far page": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{}}, 900, "en")
+			return err
+		},
+		"search": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{Text: "greta"}}, 1, "en")
+			return err
+		},
 		"today":    func() error { _, err := server.Desk.Today(ctx, "en"); return err },
 		"products": func() error { _, err := server.Desk.Products(ctx); return err },
 		"work":     func() error { _, err := server.Desk.Work(ctx, 0, 0); return err },

@@ -187,7 +187,7 @@ func TestPricesOnTheShelf(t *testing.T) {
 	want := map[string]string{
 		"sky-chart": "2400 from", "gift-voucher": "0 decided", "red-lamp": "950 from", "telescope-hire": "1400 from", "evening-under-the-stars": "2400 from",
 		"photo-rescue": "2800 from", "observatory-cabin": "17100 from", "star-party": "0 chosen", "mural": "", "dinner-under-the-dome": "9000 from", "first-night-set": "1150 from",
-		"lesson-at-the-telescope": "3600 from", "solar-telescope": "3500 from", "six-evenings": "18000 from",
+		"lesson-at-the-telescope": "3600 from", "solar-telescope": "3500 from", "six-evenings": "18000 from", "winter-skies": "600 from",
 	}
 	for _, p := range read[api.ShopFront](t, c.want(200, "GET", "/api/shop", nil)).Products {
 		say, ok := want[p.Slug]

@@ -19,6 +19,12 @@ import (
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// AnswerAmendment Takes over a change that a customer asked for, or refuses it
+	// (POST /api/desk/amendments/{amendment})
+	AnswerAmendment(ctx *echo.Context, amendment AmendmentParam) error
+	// PreviewAmendment What the order would cost with a change that the customer asks for; changes nothing
+	// (POST /api/desk/amendments/{amendment}/preview)
+	PreviewAmendment(ctx *echo.Context, amendment AmendmentParam) error
 	// GetBesideFile A file that lies beside work; parts of it by Range
 	// (GET /api/desk/beside/{upload})
 	GetBesideFile(ctx *echo.Context, upload UploadParam, params GetBesideFileParams) error
@@ -41,11 +47,32 @@ type ServerInterface interface {
 	// (POST /api/desk/coupons/{id}/{action})
 	SwitchCoupon(ctx *echo.Context, id int64, action string) error
 
+	// (GET /api/desk/customer)
+	GetCustomer(ctx *echo.Context, params GetCustomerParams) error
+	// NoteCustomer Keeps what only the seller knows of a person
+	// (PUT /api/desk/customer)
+	NoteCustomer(ctx *echo.Context) error
+	// ListCustomers Those who ordered, and those who are noted
+	// (GET /api/desk/customers)
+	ListCustomers(ctx *echo.Context, params ListCustomersParams) error
+	// ExportCustomers All customers as a table, RFC 4180
+	// (GET /api/desk/customers.csv)
+	ExportCustomers(ctx *echo.Context) error
+	// ImportCustomers Notes the people of a table
+	// (POST /api/desk/customers/import)
+	ImportCustomers(ctx *echo.Context) error
+	// MergeCustomers Makes an address a further one of another person, or takes that back
+	// (POST /api/desk/customers/merge)
+	MergeCustomers(ctx *echo.Context) error
+
 	// (GET /api/desk/dockets/{line})
 	GetDocket(ctx *echo.Context, line LineParam) error
-	// FillDocket Answers the questions that only the desk fills
+	// FillDocket Answers the questions that only the desk fills, or any other for the customer
 	// (PATCH /api/desk/dockets/{line}/answers)
 	FillDocket(ctx *echo.Context, line LineParam) error
+	// PreviewFill What the order would cost with other answers; changes nothing
+	// (POST /api/desk/dockets/{line}/answers/preview)
+	PreviewFill(ctx *echo.Context, line LineParam) error
 	// MoveBooking Moves what an order line books, and tells the customer
 	// (POST /api/desk/dockets/{line}/booking)
 	MoveBooking(ctx *echo.Context, line LineParam) error
@@ -70,6 +97,18 @@ type ServerInterface interface {
 	// PromiseLine Promises an order line by another day, and writes that to the customer
 	// (PUT /api/desk/dockets/{line}/promise)
 	PromiseLine(ctx *echo.Context, line int64) error
+	// ListReplies Kept answers, their merge fields filled for an order line
+	// (GET /api/desk/dockets/{line}/replies)
+	ListReplies(ctx *echo.Context, line LineParam) error
+	// SeeOrder Notes that somebody opened an order
+	// (POST /api/desk/dockets/{line}/seen)
+	SeeOrder(ctx *echo.Context, line LineParam) error
+	// AnswerTalk Writes to the customer about an order
+	// (POST /api/desk/dockets/{line}/talk)
+	AnswerTalk(ctx *echo.Context, line LineParam) error
+	// SettleTalk Notes that what the customer wrote was read, or that it needs no answer
+	// (POST /api/desk/dockets/{line}/talk/{what})
+	SettleTalk(ctx *echo.Context, line LineParam, what string) error
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string, params ActOnDocketParams) error
@@ -85,6 +124,15 @@ type ServerInterface interface {
 	// EndFeed Ends a private address of a calendar
 	// (DELETE /api/desk/feeds/{id})
 	EndFeed(ctx *echo.Context, id IDParam) error
+	// ListFilters Filters of the orders that have a name
+	// (GET /api/desk/filters)
+	ListFilters(ctx *echo.Context) error
+	// SaveFilter Gives a filter a name
+	// (POST /api/desk/filters)
+	SaveFilter(ctx *echo.Context) error
+
+	// (DELETE /api/desk/filters/{filter})
+	DropFilter(ctx *echo.Context, filter int64) error
 	// StartFinished Makes room for a finished file, which is then sent as an upload
 	// (POST /api/desk/finished)
 	StartFinished(ctx *echo.Context) error
@@ -205,6 +253,15 @@ type ServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx *echo.Context, id IDParam) error
+	// GetAnswerTable All answers of a product, and what they come to
+	// (GET /api/desk/products/{id}/answers)
+	GetAnswerTable(ctx *echo.Context, id IDParam) error
+	// CountBuyers How many earlier buyers there is something newer for of what they were given at once
+	// (GET /api/desk/products/{id}/buyers)
+	CountBuyers(ctx *echo.Context, id int64) error
+	// TellBuyers Writes to them
+	// (POST /api/desk/products/{id}/buyers)
+	TellBuyers(ctx *echo.Context, id int64) error
 	// TryDays What could be booked of a draft on some days
 	// (POST /api/desk/products/{id}/days)
 	TryDays(ctx *echo.Context, id IDParam) error
@@ -250,6 +307,12 @@ type ServerInterface interface {
 
 	// (GET /api/desk/ready)
 	GetReadyMade(ctx *echo.Context) error
+	// KeepReply Keeps an answer to be used again
+	// (POST /api/desk/replies)
+	KeepReply(ctx *echo.Context) error
+	// DropReply Takes a kept answer away
+	// (DELETE /api/desk/replies/{reply})
+	DropReply(ctx *echo.Context, reply int64) error
 	// PutClosed Reads a calendar (RFC 5545) as closed times of a resource, in place of what was read under the same name; an empty text takes it away
 	// (PUT /api/desk/resources/{id}/closed)
 	PutClosed(ctx *echo.Context, id IDParam) error
@@ -325,6 +388,9 @@ type ServerInterface interface {
 
 	// (GET /api/desk/stock/{id}/changes)
 	GetStockChanges(ctx *echo.Context, id int64) error
+	// GetDeskTalkFile A file that goes with a message
+	// (GET /api/desk/talk/{message}/{place})
+	GetDeskTalkFile(ctx *echo.Context, message MessageParam, place PlaceParam, params GetDeskTalkFileParams) error
 	// GetTerms How the business computes, and its rules for whole orders
 	// (GET /api/desk/terms)
 	GetTerms(ctx *echo.Context) error
@@ -397,9 +463,21 @@ type ServerInterface interface {
 	// PayCheckout Begins to pay, and gives the page of the payment service on which it is done
 	// (POST /api/shop/checkouts/{checkout}/pay)
 	PayCheckout(ctx *echo.Context, checkout CheckoutParam) error
+	// GetMine All that belongs to a customer who signed in by mail
+	// (GET /api/shop/mine)
+	GetMine(ctx *echo.Context) error
+	// KeepMine Keeps another answer of them, or forgets it
+	// (PUT /api/shop/mine/answers/{key})
+	KeepMine(ctx *echo.Context, key string) error
+	// OpenMine Gives a private link to an order of theirs
+	// (POST /api/shop/mine/orders/{number})
+	OpenMine(ctx *echo.Context, number int64) error
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx *echo.Context, link LinkParam) error
+	// WithdrawAmendment Takes back what was asked for
+	// (DELETE /api/shop/orders/{link}/amendments/{amendment})
+	WithdrawAmendment(ctx *echo.Context, link LinkParam, amendment AmendmentParam) error
 	// CancelOrder Cancels an order, or lines of it, as far as the rules let the customer
 	// (POST /api/shop/orders/{link}/cancel)
 	CancelOrder(ctx *echo.Context, link LinkParam) error
@@ -421,24 +499,45 @@ type ServerInterface interface {
 	// LeaveRest Ends the payment that waits for the customer
 	// (POST /api/shop/orders/{link}/leave)
 	LeaveRest(ctx *echo.Context, link LinkParam) error
+	// AskAmendment Asks the seller for a change of an answer that can no longer be changed here
+	// (POST /api/shop/orders/{link}/lines/{line}/amendments)
+	AskAmendment(ctx *echo.Context, link LinkParam, line LineParam) error
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
 	// PreviewAnswers What the order would cost with other answers; changes nothing
 	// (POST /api/shop/orders/{link}/lines/{line}/answers/preview)
 	PreviewAnswers(ctx *echo.Context, link LinkParam, line LineParam) error
+	// GetAtOnce A file that every buyer gets at once; parts of it by Range
+	// (GET /api/shop/orders/{link}/lines/{line}/at-once/{upload})
+	GetAtOnce(ctx *echo.Context, link LinkParam, line LineParam, upload string, params GetAtOnceParams) error
 	// GetBookingFile What an order line books, for a calendar (RFC 5545)
 	// (GET /api/shop/orders/{link}/lines/{line}/booking.ics)
 	GetBookingFile(ctx *echo.Context, link LinkParam, line LineParam) error
+	// SaveBrief Keeps what a customer types at the questions of an order line, field by field, also where it is not right yet
+	// (POST /api/shop/orders/{link}/lines/{line}/brief)
+	SaveBrief(ctx *echo.Context, link LinkParam, line LineParam) error
 	// AskLineDays When what an order line books could be instead
 	// (POST /api/shop/orders/{link}/lines/{line}/days)
 	AskLineDays(ctx *echo.Context, link LinkParam, line LineParam) error
 	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx *echo.Context, link LinkParam) error
+	// PressOrder Notes that somebody pressed something at an order's page; they read what the seller wrote, and show that a mailed link is theirs
+	// (POST /api/shop/orders/{link}/press)
+	PressOrder(ctx *echo.Context, link LinkParam) error
+	// RelinkOrder Ends the private links of an order, and mails a new one to its address
+	// (POST /api/shop/orders/{link}/relink)
+	RelinkOrder(ctx *echo.Context, link LinkParam) error
 	// RenewLink Mails a new private link to the order's address, in place of one whose time is over
 	// (POST /api/shop/orders/{link}/renew)
 	RenewLink(ctx *echo.Context, link LinkParam) error
+	// WriteTalk Writes to the seller about an order
+	// (POST /api/shop/orders/{link}/talk)
+	WriteTalk(ctx *echo.Context, link LinkParam) error
+	// GetTalkFile A file that goes with a message
+	// (GET /api/shop/orders/{link}/talk/{message}/{place})
+	GetTalkFile(ctx *echo.Context, link LinkParam, message MessageParam, place PlaceParam, params GetTalkFileParams) error
 	// PayRestByVoucher Pays what of the order is still open with a voucher, as far as it goes
 	// (POST /api/shop/orders/{link}/voucher)
 	PayRestByVoucher(ctx *echo.Context, link LinkParam) error
@@ -501,6 +600,38 @@ type ServerInterface interface {
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// AnswerAmendment converts echo context to params.
+func (w *ServerInterfaceWrapper) AnswerAmendment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "amendment" -------------
+	var amendment AmendmentParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "amendment", ctx.Param("amendment"), &amendment, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter amendment: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AnswerAmendment(ctx, amendment)
+	return err
+}
+
+// PreviewAmendment converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewAmendment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "amendment" -------------
+	var amendment AmendmentParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "amendment", ctx.Param("amendment"), &amendment, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter amendment: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewAmendment(ctx, amendment)
+	return err
 }
 
 // GetBesideFile converts echo context to params.
@@ -653,6 +784,92 @@ func (w *ServerInterfaceWrapper) SwitchCoupon(ctx *echo.Context) error {
 	return err
 }
 
+// GetCustomer converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCustomer(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetCustomerParams
+	// ------------- Required query parameter "email" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "email", ctx.QueryParams(), &params.Email, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter email: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCustomer(ctx, params)
+	return err
+}
+
+// NoteCustomer converts echo context to params.
+func (w *ServerInterfaceWrapper) NoteCustomer(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.NoteCustomer(ctx)
+	return err
+}
+
+// ListCustomers converts echo context to params.
+func (w *ServerInterfaceWrapper) ListCustomers(ctx *echo.Context) error {
+	var err error
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListCustomersParams
+	// ------------- Optional query parameter "text" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", ctx.QueryParams(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
+	}
+
+	// ------------- Optional query parameter "sort" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "page", ctx.QueryParams(), &params.Page, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter page: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListCustomers(ctx, params)
+	return err
+}
+
+// ExportCustomers converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportCustomers(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportCustomers(ctx)
+	return err
+}
+
+// ImportCustomers converts echo context to params.
+func (w *ServerInterfaceWrapper) ImportCustomers(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ImportCustomers(ctx)
+	return err
+}
+
+// MergeCustomers converts echo context to params.
+func (w *ServerInterfaceWrapper) MergeCustomers(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MergeCustomers(ctx)
+	return err
+}
+
 // GetDocket converts echo context to params.
 func (w *ServerInterfaceWrapper) GetDocket(ctx *echo.Context) error {
 	var err error
@@ -682,6 +899,22 @@ func (w *ServerInterfaceWrapper) FillDocket(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.FillDocket(ctx, line)
+	return err
+}
+
+// PreviewFill converts echo context to params.
+func (w *ServerInterfaceWrapper) PreviewFill(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PreviewFill(ctx, line)
 	return err
 }
 
@@ -830,6 +1063,78 @@ func (w *ServerInterfaceWrapper) PromiseLine(ctx *echo.Context) error {
 	return err
 }
 
+// ListReplies converts echo context to params.
+func (w *ServerInterfaceWrapper) ListReplies(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListReplies(ctx, line)
+	return err
+}
+
+// SeeOrder converts echo context to params.
+func (w *ServerInterfaceWrapper) SeeOrder(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SeeOrder(ctx, line)
+	return err
+}
+
+// AnswerTalk converts echo context to params.
+func (w *ServerInterfaceWrapper) AnswerTalk(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AnswerTalk(ctx, line)
+	return err
+}
+
+// SettleTalk converts echo context to params.
+func (w *ServerInterfaceWrapper) SettleTalk(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// ------------- Path parameter "what" -------------
+	var what string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "what", ctx.Param("what"), &what, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter what: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SettleTalk(ctx, line, what)
+	return err
+}
+
 // ActOnDocket converts echo context to params.
 func (w *ServerInterfaceWrapper) ActOnDocket(ctx *echo.Context) error {
 	var err error
@@ -940,6 +1245,40 @@ func (w *ServerInterfaceWrapper) EndFeed(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.EndFeed(ctx, id)
+	return err
+}
+
+// ListFilters converts echo context to params.
+func (w *ServerInterfaceWrapper) ListFilters(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ListFilters(ctx)
+	return err
+}
+
+// SaveFilter converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveFilter(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveFilter(ctx)
+	return err
+}
+
+// DropFilter converts echo context to params.
+func (w *ServerInterfaceWrapper) DropFilter(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "filter" -------------
+	var filter int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "filter", ctx.Param("filter"), &filter, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter filter: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropFilter(ctx, filter)
 	return err
 }
 
@@ -1578,6 +1917,48 @@ func (w *ServerInterfaceWrapper) GetOrders(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
 	}
 
+	// ------------- Optional query parameter "new" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "new", ctx.QueryParams(), &params.New, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter new: %s", err))
+	}
+
+	// ------------- Optional query parameter "money" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "money", ctx.QueryParams(), &params.Money, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter money: %s", err))
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "customer" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "customer", ctx.QueryParams(), &params.Customer, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter customer: %s", err))
+	}
+
+	// ------------- Optional query parameter "answers" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "answers", ctx.QueryParams(), &params.Answers, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter answers: %s", err))
+	}
+
 	// ------------- Optional query parameter "sort" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
@@ -1645,6 +2026,48 @@ func (w *ServerInterfaceWrapper) ExportOrders(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "text", ctx.QueryParams(), &params.Text, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter text: %s", err))
+	}
+
+	// ------------- Optional query parameter "new" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "new", ctx.QueryParams(), &params.New, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter new: %s", err))
+	}
+
+	// ------------- Optional query parameter "money" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "money", ctx.QueryParams(), &params.Money, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter money: %s", err))
+	}
+
+	// ------------- Optional query parameter "from" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "from", ctx.QueryParams(), &params.From, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter from: %s", err))
+	}
+
+	// ------------- Optional query parameter "to" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "to", ctx.QueryParams(), &params.To, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter to: %s", err))
+	}
+
+	// ------------- Optional query parameter "customer" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "customer", ctx.QueryParams(), &params.Customer, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter customer: %s", err))
+	}
+
+	// ------------- Optional query parameter "answers" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "answers", ctx.QueryParams(), &params.Answers, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter answers: %s", err))
 	}
 
 	// Invoke the callback with all the unmarshaled arguments
@@ -1758,6 +2181,54 @@ func (w *ServerInterfaceWrapper) GetDeskProduct(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetDeskProduct(ctx, id)
+	return err
+}
+
+// GetAnswerTable converts echo context to params.
+func (w *ServerInterfaceWrapper) GetAnswerTable(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetAnswerTable(ctx, id)
+	return err
+}
+
+// CountBuyers converts echo context to params.
+func (w *ServerInterfaceWrapper) CountBuyers(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CountBuyers(ctx, id)
+	return err
+}
+
+// TellBuyers converts echo context to params.
+func (w *ServerInterfaceWrapper) TellBuyers(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.TellBuyers(ctx, id)
 	return err
 }
 
@@ -2024,6 +2495,31 @@ func (w *ServerInterfaceWrapper) GetReadyMade(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetReadyMade(ctx)
+	return err
+}
+
+// KeepReply converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepReply(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepReply(ctx)
+	return err
+}
+
+// DropReply converts echo context to params.
+func (w *ServerInterfaceWrapper) DropReply(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "reply" -------------
+	var reply int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "reply", ctx.Param("reply"), &reply, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter reply: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropReply(ctx, reply)
 	return err
 }
 
@@ -2344,6 +2840,56 @@ func (w *ServerInterfaceWrapper) GetStockChanges(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetStockChanges(ctx, id)
+	return err
+}
+
+// GetDeskTalkFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetDeskTalkFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "message" -------------
+	var message MessageParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "message", ctx.Param("message"), &message, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter message: %s", err))
+	}
+
+	// ------------- Path parameter "place" -------------
+	var place PlaceParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "place", ctx.Param("place"), &place, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter place: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDeskTalkFileParams
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", ctx.QueryParams(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter as: %s", err))
+	}
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Range")]; found {
+		var Range RangeParam
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Range, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Range", valueList[0], &Range, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Range: %s", err))
+		}
+
+		params.Range = &Range
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetDeskTalkFile(ctx, message, place, params)
 	return err
 }
 
@@ -2774,6 +3320,47 @@ func (w *ServerInterfaceWrapper) PayCheckout(ctx *echo.Context) error {
 	return err
 }
 
+// GetMine converts echo context to params.
+func (w *ServerInterfaceWrapper) GetMine(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetMine(ctx)
+	return err
+}
+
+// KeepMine converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepMine(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "key" -------------
+	var key string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "key", ctx.Param("key"), &key, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter key: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepMine(ctx, key)
+	return err
+}
+
+// OpenMine converts echo context to params.
+func (w *ServerInterfaceWrapper) OpenMine(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "number" -------------
+	var number int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "number", ctx.Param("number"), &number, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter number: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.OpenMine(ctx, number)
+	return err
+}
+
 // GetOrderPage converts echo context to params.
 func (w *ServerInterfaceWrapper) GetOrderPage(ctx *echo.Context) error {
 	var err error
@@ -2787,6 +3374,30 @@ func (w *ServerInterfaceWrapper) GetOrderPage(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetOrderPage(ctx, link)
+	return err
+}
+
+// WithdrawAmendment converts echo context to params.
+func (w *ServerInterfaceWrapper) WithdrawAmendment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "amendment" -------------
+	var amendment AmendmentParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "amendment", ctx.Param("amendment"), &amendment, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter amendment: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WithdrawAmendment(ctx, link, amendment)
 	return err
 }
 
@@ -2952,6 +3563,30 @@ func (w *ServerInterfaceWrapper) LeaveRest(ctx *echo.Context) error {
 	return err
 }
 
+// AskAmendment converts echo context to params.
+func (w *ServerInterfaceWrapper) AskAmendment(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AskAmendment(ctx, link, line)
+	return err
+}
+
 // PatchAnswers converts echo context to params.
 func (w *ServerInterfaceWrapper) PatchAnswers(ctx *echo.Context) error {
 	var err error
@@ -3000,6 +3635,64 @@ func (w *ServerInterfaceWrapper) PreviewAnswers(ctx *echo.Context) error {
 	return err
 }
 
+// GetAtOnce converts echo context to params.
+func (w *ServerInterfaceWrapper) GetAtOnce(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// ------------- Path parameter "upload" -------------
+	var upload string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "upload", ctx.Param("upload"), &upload, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter upload: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetAtOnceParams
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", ctx.QueryParams(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter as: %s", err))
+	}
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Range")]; found {
+		var Range RangeParam
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Range, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Range", valueList[0], &Range, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Range: %s", err))
+		}
+
+		params.Range = &Range
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetAtOnce(ctx, link, line, upload, params)
+	return err
+}
+
 // GetBookingFile converts echo context to params.
 func (w *ServerInterfaceWrapper) GetBookingFile(ctx *echo.Context) error {
 	var err error
@@ -3021,6 +3714,30 @@ func (w *ServerInterfaceWrapper) GetBookingFile(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetBookingFile(ctx, link, line)
+	return err
+}
+
+// SaveBrief converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveBrief(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveBrief(ctx, link, line)
 	return err
 }
 
@@ -3064,6 +3781,38 @@ func (w *ServerInterfaceWrapper) PayRest(ctx *echo.Context) error {
 	return err
 }
 
+// PressOrder converts echo context to params.
+func (w *ServerInterfaceWrapper) PressOrder(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PressOrder(ctx, link)
+	return err
+}
+
+// RelinkOrder converts echo context to params.
+func (w *ServerInterfaceWrapper) RelinkOrder(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.RelinkOrder(ctx, link)
+	return err
+}
+
 // RenewLink converts echo context to params.
 func (w *ServerInterfaceWrapper) RenewLink(ctx *echo.Context) error {
 	var err error
@@ -3077,6 +3826,80 @@ func (w *ServerInterfaceWrapper) RenewLink(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.RenewLink(ctx, link)
+	return err
+}
+
+// WriteTalk converts echo context to params.
+func (w *ServerInterfaceWrapper) WriteTalk(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WriteTalk(ctx, link)
+	return err
+}
+
+// GetTalkFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetTalkFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "message" -------------
+	var message MessageParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "message", ctx.Param("message"), &message, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter message: %s", err))
+	}
+
+	// ------------- Path parameter "place" -------------
+	var place PlaceParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "place", ctx.Param("place"), &place, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter place: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetTalkFileParams
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", ctx.QueryParams(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter as: %s", err))
+	}
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Range")]; found {
+		var Range RangeParam
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Range, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Range", valueList[0], &Range, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Range: %s", err))
+		}
+
+		params.Range = &Range
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetTalkFile(ctx, link, message, place, params)
 	return err
 }
 
@@ -3423,6 +4246,39 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel", wrapper.CancelOrder, options.OperationMiddlewares["cancelOrder"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/cancel/preview", wrapper.PreviewCancel, options.OperationMiddlewares["previewCancel"]...)
 	router.PATCH(options.BaseURL+"/api/shop/orders/:link/lines/:line/answers", wrapper.PatchAnswers, options.OperationMiddlewares["patchAnswers"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/brief", wrapper.SaveBrief, options.OperationMiddlewares["saveBrief"]...)
+	router.GET(options.BaseURL+"/api/shop/orders/:link/lines/:line/at-once/:upload", wrapper.GetAtOnce, options.OperationMiddlewares["getAtOnce"]...)
+	router.GET(options.BaseURL+"/api/desk/products/:id/buyers", wrapper.CountBuyers, options.OperationMiddlewares["countBuyers"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/buyers", wrapper.TellBuyers, options.OperationMiddlewares["tellBuyers"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/amendments", wrapper.AskAmendment, options.OperationMiddlewares["askAmendment"]...)
+	router.DELETE(options.BaseURL+"/api/shop/orders/:link/amendments/:amendment", wrapper.WithdrawAmendment, options.OperationMiddlewares["withdrawAmendment"]...)
+	router.POST(options.BaseURL+"/api/desk/amendments/:amendment", wrapper.AnswerAmendment, options.OperationMiddlewares["answerAmendment"]...)
+	router.POST(options.BaseURL+"/api/desk/amendments/:amendment/preview", wrapper.PreviewAmendment, options.OperationMiddlewares["previewAmendment"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/answers/preview", wrapper.PreviewFill, options.OperationMiddlewares["previewFill"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/relink", wrapper.RelinkOrder, options.OperationMiddlewares["relinkOrder"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/talk", wrapper.WriteTalk, options.OperationMiddlewares["writeTalk"]...)
+	router.GET(options.BaseURL+"/api/desk/products/:id/answers", wrapper.GetAnswerTable, options.OperationMiddlewares["getAnswerTable"]...)
+	router.GET(options.BaseURL+"/api/desk/filters", wrapper.ListFilters, options.OperationMiddlewares["listFilters"]...)
+	router.POST(options.BaseURL+"/api/desk/filters", wrapper.SaveFilter, options.OperationMiddlewares["saveFilter"]...)
+	router.DELETE(options.BaseURL+"/api/desk/filters/:filter", wrapper.DropFilter, options.OperationMiddlewares["dropFilter"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/seen", wrapper.SeeOrder, options.OperationMiddlewares["seeOrder"]...)
+	router.GET(options.BaseURL+"/api/desk/customers", wrapper.ListCustomers, options.OperationMiddlewares["listCustomers"]...)
+	router.GET(options.BaseURL+"/api/desk/customers.csv", wrapper.ExportCustomers, options.OperationMiddlewares["exportCustomers"]...)
+	router.POST(options.BaseURL+"/api/desk/customers/import", wrapper.ImportCustomers, options.OperationMiddlewares["importCustomers"]...)
+	router.POST(options.BaseURL+"/api/desk/customers/merge", wrapper.MergeCustomers, options.OperationMiddlewares["mergeCustomers"]...)
+	router.GET(options.BaseURL+"/api/desk/customer", wrapper.GetCustomer, options.OperationMiddlewares["getCustomer"]...)
+	router.PUT(options.BaseURL+"/api/desk/customer", wrapper.NoteCustomer, options.OperationMiddlewares["noteCustomer"]...)
+	router.GET(options.BaseURL+"/api/shop/mine", wrapper.GetMine, options.OperationMiddlewares["getMine"]...)
+	router.PUT(options.BaseURL+"/api/shop/mine/answers/:key", wrapper.KeepMine, options.OperationMiddlewares["keepMine"]...)
+	router.POST(options.BaseURL+"/api/shop/mine/orders/:number", wrapper.OpenMine, options.OperationMiddlewares["openMine"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/press", wrapper.PressOrder, options.OperationMiddlewares["pressOrder"]...)
+	router.GET(options.BaseURL+"/api/shop/orders/:link/talk/:message/:place", wrapper.GetTalkFile, options.OperationMiddlewares["getTalkFile"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/talk", wrapper.AnswerTalk, options.OperationMiddlewares["answerTalk"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/talk/:what", wrapper.SettleTalk, options.OperationMiddlewares["settleTalk"]...)
+	router.GET(options.BaseURL+"/api/desk/talk/:message/:place", wrapper.GetDeskTalkFile, options.OperationMiddlewares["getDeskTalkFile"]...)
+	router.GET(options.BaseURL+"/api/desk/dockets/:line/replies", wrapper.ListReplies, options.OperationMiddlewares["listReplies"]...)
+	router.POST(options.BaseURL+"/api/desk/replies", wrapper.KeepReply, options.OperationMiddlewares["keepReply"]...)
+	router.DELETE(options.BaseURL+"/api/desk/replies/:reply", wrapper.DropReply, options.OperationMiddlewares["dropReply"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/lines/:line/days", wrapper.AskLineDays, options.OperationMiddlewares["askLineDays"]...)
 	router.GET(options.BaseURL+"/api/shop/orders/:link/lines/:line/booking.ics", wrapper.GetBookingFile, options.OperationMiddlewares["getBookingFile"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/waiting", wrapper.Wait, options.OperationMiddlewares["wait"]...)
@@ -3567,6 +4423,85 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type AnswerAmendmentRequestObject struct {
+	Amendment AmendmentParam `json:"amendment"`
+	Body      *AnswerAmendmentJSONRequestBody
+}
+
+type AnswerAmendmentResponseObject interface {
+	VisitAnswerAmendmentResponse(w http.ResponseWriter) error
+}
+
+type AnswerAmendment200JSONResponse Docket
+
+func (response AnswerAmendment200JSONResponse) VisitAnswerAmendmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerAmendmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnswerAmendmentdefaultApplicationProblemPlusJSONResponse) VisitAnswerAmendmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewAmendmentRequestObject struct {
+	Amendment AmendmentParam `json:"amendment"`
+}
+
+type PreviewAmendmentResponseObject interface {
+	VisitPreviewAmendmentResponse(w http.ResponseWriter) error
+}
+
+type PreviewAmendment200JSONResponse PriceChange
+
+func (response PreviewAmendment200JSONResponse) VisitPreviewAmendmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewAmendmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewAmendmentdefaultApplicationProblemPlusJSONResponse) VisitPreviewAmendmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type GetBesideFileRequestObject struct {
 	Upload UploadParam `json:"upload"`
@@ -3905,6 +4840,253 @@ func (response SwitchCoupondefaultApplicationProblemPlusJSONResponse) VisitSwitc
 	return err
 }
 
+type GetCustomerRequestObject struct {
+	Params GetCustomerParams
+}
+
+type GetCustomerResponseObject interface {
+	VisitGetCustomerResponse(w http.ResponseWriter) error
+}
+
+type GetCustomer200JSONResponse CustomerPage
+
+func (response GetCustomer200JSONResponse) VisitGetCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCustomerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCustomerdefaultApplicationProblemPlusJSONResponse) VisitGetCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteCustomerRequestObject struct {
+	Body *NoteCustomerJSONRequestBody
+}
+
+type NoteCustomerResponseObject interface {
+	VisitNoteCustomerResponse(w http.ResponseWriter) error
+}
+
+type NoteCustomer200JSONResponse CustomerPage
+
+func (response NoteCustomer200JSONResponse) VisitNoteCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteCustomerdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NoteCustomerdefaultApplicationProblemPlusJSONResponse) VisitNoteCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListCustomersRequestObject struct {
+	Params ListCustomersParams
+}
+
+type ListCustomersResponseObject interface {
+	VisitListCustomersResponse(w http.ResponseWriter) error
+}
+
+type ListCustomers200JSONResponse CustomerList
+
+func (response ListCustomers200JSONResponse) VisitListCustomersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListCustomersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListCustomersdefaultApplicationProblemPlusJSONResponse) VisitListCustomersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportCustomersRequestObject struct {
+}
+
+type ExportCustomersResponseObject interface {
+	VisitExportCustomersResponse(w http.ResponseWriter) error
+}
+
+type ExportCustomers200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportCustomers200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportCustomers200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportCustomers200TextcsvResponse) VisitExportCustomersResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportCustomersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportCustomersdefaultApplicationProblemPlusJSONResponse) VisitExportCustomersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportCustomersRequestObject struct {
+	Body *ImportCustomersJSONRequestBody
+}
+
+type ImportCustomersResponseObject interface {
+	VisitImportCustomersResponse(w http.ResponseWriter) error
+}
+
+type ImportCustomers200JSONResponse CustomersImported
+
+func (response ImportCustomers200JSONResponse) VisitImportCustomersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ImportCustomersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ImportCustomersdefaultApplicationProblemPlusJSONResponse) VisitImportCustomersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MergeCustomersRequestObject struct {
+	Body *MergeCustomersJSONRequestBody
+}
+
+type MergeCustomersResponseObject interface {
+	VisitMergeCustomersResponse(w http.ResponseWriter) error
+}
+
+type MergeCustomers200JSONResponse CustomerPage
+
+func (response MergeCustomers200JSONResponse) VisitMergeCustomersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MergeCustomersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MergeCustomersdefaultApplicationProblemPlusJSONResponse) VisitMergeCustomersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetDocketRequestObject struct {
 	Line LineParam `json:"line"`
 }
@@ -3973,6 +5155,46 @@ type FillDocketdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response FillDocketdefaultApplicationProblemPlusJSONResponse) VisitFillDocketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewFillRequestObject struct {
+	Line LineParam `json:"line"`
+	Body *PreviewFillJSONRequestBody
+}
+
+type PreviewFillResponseObject interface {
+	VisitPreviewFillResponse(w http.ResponseWriter) error
+}
+
+type PreviewFill200JSONResponse PriceChange
+
+func (response PreviewFill200JSONResponse) VisitPreviewFillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PreviewFilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PreviewFilldefaultApplicationProblemPlusJSONResponse) VisitPreviewFillResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4341,6 +5563,152 @@ func (response PromiseLinedefaultApplicationProblemPlusJSONResponse) VisitPromis
 	return err
 }
 
+type ListRepliesRequestObject struct {
+	Line LineParam `json:"line"`
+}
+
+type ListRepliesResponseObject interface {
+	VisitListRepliesResponse(w http.ResponseWriter) error
+}
+
+type ListReplies200JSONResponse []Reply
+
+func (response ListReplies200JSONResponse) VisitListRepliesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListRepliesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListRepliesdefaultApplicationProblemPlusJSONResponse) VisitListRepliesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SeeOrderRequestObject struct {
+	Line LineParam `json:"line"`
+}
+
+type SeeOrderResponseObject interface {
+	VisitSeeOrderResponse(w http.ResponseWriter) error
+}
+
+type SeeOrder204Response struct {
+}
+
+func (response SeeOrder204Response) VisitSeeOrderResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SeeOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SeeOrderdefaultApplicationProblemPlusJSONResponse) VisitSeeOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerTalkRequestObject struct {
+	Line LineParam `json:"line"`
+	Body *AnswerTalkJSONRequestBody
+}
+
+type AnswerTalkResponseObject interface {
+	VisitAnswerTalkResponse(w http.ResponseWriter) error
+}
+
+type AnswerTalk200JSONResponse Docket
+
+func (response AnswerTalk200JSONResponse) VisitAnswerTalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerTalkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnswerTalkdefaultApplicationProblemPlusJSONResponse) VisitAnswerTalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SettleTalkRequestObject struct {
+	Line LineParam `json:"line"`
+	What string    `json:"what"`
+}
+
+type SettleTalkResponseObject interface {
+	VisitSettleTalkResponse(w http.ResponseWriter) error
+}
+
+type SettleTalk204Response struct {
+}
+
+func (response SettleTalk204Response) VisitSettleTalkResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SettleTalkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SettleTalkdefaultApplicationProblemPlusJSONResponse) VisitSettleTalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ActOnDocketRequestObject struct {
 	Line   LineParam `json:"line"`
 	Action string    `json:"action"`
@@ -4526,6 +5894,122 @@ type EndFeeddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response EndFeeddefaultApplicationProblemPlusJSONResponse) VisitEndFeedResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFiltersRequestObject struct {
+}
+
+type ListFiltersResponseObject interface {
+	VisitListFiltersResponse(w http.ResponseWriter) error
+}
+
+type ListFilters200JSONResponse []SavedFilter
+
+func (response ListFilters200JSONResponse) VisitListFiltersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ListFiltersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFiltersdefaultApplicationProblemPlusJSONResponse) VisitListFiltersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveFilterRequestObject struct {
+	Body *SaveFilterJSONRequestBody
+}
+
+type SaveFilterResponseObject interface {
+	VisitSaveFilterResponse(w http.ResponseWriter) error
+}
+
+type SaveFilter200JSONResponse []SavedFilter
+
+func (response SaveFilter200JSONResponse) VisitSaveFilterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveFilterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveFilterdefaultApplicationProblemPlusJSONResponse) VisitSaveFilterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropFilterRequestObject struct {
+	Filter int64 `json:"filter"`
+}
+
+type DropFilterResponseObject interface {
+	VisitDropFilterResponse(w http.ResponseWriter) error
+}
+
+type DropFilter200JSONResponse []SavedFilter
+
+func (response DropFilter200JSONResponse) VisitDropFilterResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropFilterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropFilterdefaultApplicationProblemPlusJSONResponse) VisitDropFilterResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6184,6 +7668,123 @@ func (response GetDeskProductdefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type GetAnswerTableRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type GetAnswerTableResponseObject interface {
+	VisitGetAnswerTableResponse(w http.ResponseWriter) error
+}
+
+type GetAnswerTable200JSONResponse AnswerTable
+
+func (response GetAnswerTable200JSONResponse) VisitGetAnswerTableResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAnswerTabledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAnswerTabledefaultApplicationProblemPlusJSONResponse) VisitGetAnswerTableResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountBuyersRequestObject struct {
+	Id int64 `json:"id"`
+}
+
+type CountBuyersResponseObject interface {
+	VisitCountBuyersResponse(w http.ResponseWriter) error
+}
+
+type CountBuyers200JSONResponse BuyersTold
+
+func (response CountBuyers200JSONResponse) VisitCountBuyersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CountBuyersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountBuyersdefaultApplicationProblemPlusJSONResponse) VisitCountBuyersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellBuyersRequestObject struct {
+	Id int64 `json:"id"`
+}
+
+type TellBuyersResponseObject interface {
+	VisitTellBuyersResponse(w http.ResponseWriter) error
+}
+
+type TellBuyers200JSONResponse BuyersTold
+
+func (response TellBuyers200JSONResponse) VisitTellBuyersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TellBuyersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TellBuyersdefaultApplicationProblemPlusJSONResponse) VisitTellBuyersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TryDaysRequestObject struct {
 	Id   IDParam `json:"id"`
 	Body *TryDaysJSONRequestBody
@@ -6771,6 +8372,72 @@ type GetReadyMadedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetReadyMadedefaultApplicationProblemPlusJSONResponse) VisitGetReadyMadeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepReplyRequestObject struct {
+	Body *KeepReplyJSONRequestBody
+}
+
+type KeepReplyResponseObject interface {
+	VisitKeepReplyResponse(w http.ResponseWriter) error
+}
+
+type KeepReply204Response struct {
+}
+
+func (response KeepReply204Response) VisitKeepReplyResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepReplydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepReplydefaultApplicationProblemPlusJSONResponse) VisitKeepReplyResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropReplyRequestObject struct {
+	Reply int64 `json:"reply"`
+}
+
+type DropReplyResponseObject interface {
+	VisitDropReplyResponse(w http.ResponseWriter) error
+}
+
+type DropReply204Response struct {
+}
+
+func (response DropReply204Response) VisitDropReplyResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type DropReplydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropReplydefaultApplicationProblemPlusJSONResponse) VisitDropReplyResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7732,6 +9399,96 @@ type GetStockChangesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetStockChangesdefaultApplicationProblemPlusJSONResponse) VisitGetStockChangesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetDeskTalkFileRequestObject struct {
+	Message MessageParam `json:"message"`
+	Place   PlaceParam   `json:"place"`
+	Params  GetDeskTalkFileParams
+}
+
+type GetDeskTalkFileResponseObject interface {
+	VisitGetDeskTalkFileResponse(w http.ResponseWriter) error
+}
+
+type GetDeskTalkFile200AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetDeskTalkFile200AsteriskResponse) VisitGetDeskTalkFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetDeskTalkFile206AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetDeskTalkFile206AsteriskResponse) VisitGetDeskTalkFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(206)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetDeskTalkFile416AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetDeskTalkFile416AsteriskResponse) VisitGetDeskTalkFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(416)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetDeskTalkFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDeskTalkFiledefaultApplicationProblemPlusJSONResponse) VisitGetDeskTalkFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8745,6 +10502,123 @@ func (response PayCheckoutdefaultApplicationProblemPlusJSONResponse) VisitPayChe
 	return err
 }
 
+type GetMineRequestObject struct {
+}
+
+type GetMineResponseObject interface {
+	VisitGetMineResponse(w http.ResponseWriter) error
+}
+
+type GetMine200JSONResponse Mine
+
+func (response GetMine200JSONResponse) VisitGetMineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMinedefaultApplicationProblemPlusJSONResponse) VisitGetMineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepMineRequestObject struct {
+	Key  string `json:"key"`
+	Body *KeepMineJSONRequestBody
+}
+
+type KeepMineResponseObject interface {
+	VisitKeepMineResponse(w http.ResponseWriter) error
+}
+
+type KeepMine200JSONResponse Mine
+
+func (response KeepMine200JSONResponse) VisitKeepMineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type KeepMinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepMinedefaultApplicationProblemPlusJSONResponse) VisitKeepMineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenMineRequestObject struct {
+	Number int64 `json:"number"`
+}
+
+type OpenMineResponseObject interface {
+	VisitOpenMineResponse(w http.ResponseWriter) error
+}
+
+type OpenMine200JSONResponse MyLink
+
+func (response OpenMine200JSONResponse) VisitOpenMineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OpenMinedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OpenMinedefaultApplicationProblemPlusJSONResponse) VisitOpenMineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetOrderPageRequestObject struct {
 	Link LinkParam `json:"link"`
 }
@@ -8773,6 +10647,46 @@ type GetOrderPagedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetOrderPagedefaultApplicationProblemPlusJSONResponse) VisitGetOrderPageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawAmendmentRequestObject struct {
+	Link      LinkParam      `json:"link"`
+	Amendment AmendmentParam `json:"amendment"`
+}
+
+type WithdrawAmendmentResponseObject interface {
+	VisitWithdrawAmendmentResponse(w http.ResponseWriter) error
+}
+
+type WithdrawAmendment200JSONResponse OrderPage
+
+func (response WithdrawAmendment200JSONResponse) VisitWithdrawAmendmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WithdrawAmendmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawAmendmentdefaultApplicationProblemPlusJSONResponse) VisitWithdrawAmendmentResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9127,6 +11041,47 @@ func (response LeaveRestdefaultApplicationProblemPlusJSONResponse) VisitLeaveRes
 	return err
 }
 
+type AskAmendmentRequestObject struct {
+	Link LinkParam `json:"link"`
+	Line LineParam `json:"line"`
+	Body *AskAmendmentJSONRequestBody
+}
+
+type AskAmendmentResponseObject interface {
+	VisitAskAmendmentResponse(w http.ResponseWriter) error
+}
+
+type AskAmendment200JSONResponse OrderPage
+
+func (response AskAmendment200JSONResponse) VisitAskAmendmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskAmendmentdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskAmendmentdefaultApplicationProblemPlusJSONResponse) VisitAskAmendmentResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PatchAnswersRequestObject struct {
 	Link LinkParam `json:"link"`
 	Line LineParam `json:"line"`
@@ -9209,6 +11164,97 @@ func (response PreviewAnswersdefaultApplicationProblemPlusJSONResponse) VisitPre
 	return err
 }
 
+type GetAtOnceRequestObject struct {
+	Link   LinkParam `json:"link"`
+	Line   LineParam `json:"line"`
+	Upload string    `json:"upload"`
+	Params GetAtOnceParams
+}
+
+type GetAtOnceResponseObject interface {
+	VisitGetAtOnceResponse(w http.ResponseWriter) error
+}
+
+type GetAtOnce200AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetAtOnce200AsteriskResponse) VisitGetAtOnceResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetAtOnce206AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetAtOnce206AsteriskResponse) VisitGetAtOnceResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(206)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetAtOnce416AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetAtOnce416AsteriskResponse) VisitGetAtOnceResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(416)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetAtOncedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAtOncedefaultApplicationProblemPlusJSONResponse) VisitGetAtOnceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetBookingFileRequestObject struct {
 	Link LinkParam `json:"link"`
 	Line LineParam `json:"line"`
@@ -9252,6 +11298,47 @@ type GetBookingFiledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetBookingFiledefaultApplicationProblemPlusJSONResponse) VisitGetBookingFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveBriefRequestObject struct {
+	Link LinkParam `json:"link"`
+	Line LineParam `json:"line"`
+	Body *SaveBriefJSONRequestBody
+}
+
+type SaveBriefResponseObject interface {
+	VisitSaveBriefResponse(w http.ResponseWriter) error
+}
+
+type SaveBrief200JSONResponse BriefSaved
+
+func (response SaveBrief200JSONResponse) VisitSaveBriefResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveBriefdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveBriefdefaultApplicationProblemPlusJSONResponse) VisitSaveBriefResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -9344,6 +11431,72 @@ func (response PayRestdefaultApplicationProblemPlusJSONResponse) VisitPayRestRes
 	return err
 }
 
+type PressOrderRequestObject struct {
+	Link LinkParam `json:"link"`
+}
+
+type PressOrderResponseObject interface {
+	VisitPressOrderResponse(w http.ResponseWriter) error
+}
+
+type PressOrder204Response struct {
+}
+
+func (response PressOrder204Response) VisitPressOrderResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type PressOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PressOrderdefaultApplicationProblemPlusJSONResponse) VisitPressOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RelinkOrderRequestObject struct {
+	Link LinkParam `json:"link"`
+}
+
+type RelinkOrderResponseObject interface {
+	VisitRelinkOrderResponse(w http.ResponseWriter) error
+}
+
+type RelinkOrder204Response struct {
+}
+
+func (response RelinkOrder204Response) VisitRelinkOrderResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type RelinkOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RelinkOrderdefaultApplicationProblemPlusJSONResponse) VisitRelinkOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RenewLinkRequestObject struct {
 	Link LinkParam `json:"link"`
 }
@@ -9366,6 +11519,137 @@ type RenewLinkdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RenewLinkdefaultApplicationProblemPlusJSONResponse) VisitRenewLinkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WriteTalkRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *WriteTalkJSONRequestBody
+}
+
+type WriteTalkResponseObject interface {
+	VisitWriteTalkResponse(w http.ResponseWriter) error
+}
+
+type WriteTalk200JSONResponse OrderPage
+
+func (response WriteTalk200JSONResponse) VisitWriteTalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WriteTalkdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WriteTalkdefaultApplicationProblemPlusJSONResponse) VisitWriteTalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetTalkFileRequestObject struct {
+	Link    LinkParam    `json:"link"`
+	Message MessageParam `json:"message"`
+	Place   PlaceParam   `json:"place"`
+	Params  GetTalkFileParams
+}
+
+type GetTalkFileResponseObject interface {
+	VisitGetTalkFileResponse(w http.ResponseWriter) error
+}
+
+type GetTalkFile200AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetTalkFile200AsteriskResponse) VisitGetTalkFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetTalkFile206AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetTalkFile206AsteriskResponse) VisitGetTalkFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(206)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetTalkFile416AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetTalkFile416AsteriskResponse) VisitGetTalkFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(416)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetTalkFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTalkFiledefaultApplicationProblemPlusJSONResponse) VisitGetTalkFileResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10111,6 +12395,12 @@ func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealt
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// AnswerAmendment Takes over a change that a customer asked for, or refuses it
+	// (POST /api/desk/amendments/{amendment})
+	AnswerAmendment(ctx context.Context, request AnswerAmendmentRequestObject) (AnswerAmendmentResponseObject, error)
+	// PreviewAmendment What the order would cost with a change that the customer asks for; changes nothing
+	// (POST /api/desk/amendments/{amendment}/preview)
+	PreviewAmendment(ctx context.Context, request PreviewAmendmentRequestObject) (PreviewAmendmentResponseObject, error)
 	// GetBesideFile A file that lies beside work; parts of it by Range
 	// (GET /api/desk/beside/{upload})
 	GetBesideFile(ctx context.Context, request GetBesideFileRequestObject) (GetBesideFileResponseObject, error)
@@ -10133,11 +12423,32 @@ type StrictServerInterface interface {
 	// (POST /api/desk/coupons/{id}/{action})
 	SwitchCoupon(ctx context.Context, request SwitchCouponRequestObject) (SwitchCouponResponseObject, error)
 
+	// (GET /api/desk/customer)
+	GetCustomer(ctx context.Context, request GetCustomerRequestObject) (GetCustomerResponseObject, error)
+	// NoteCustomer Keeps what only the seller knows of a person
+	// (PUT /api/desk/customer)
+	NoteCustomer(ctx context.Context, request NoteCustomerRequestObject) (NoteCustomerResponseObject, error)
+	// ListCustomers Those who ordered, and those who are noted
+	// (GET /api/desk/customers)
+	ListCustomers(ctx context.Context, request ListCustomersRequestObject) (ListCustomersResponseObject, error)
+	// ExportCustomers All customers as a table, RFC 4180
+	// (GET /api/desk/customers.csv)
+	ExportCustomers(ctx context.Context, request ExportCustomersRequestObject) (ExportCustomersResponseObject, error)
+	// ImportCustomers Notes the people of a table
+	// (POST /api/desk/customers/import)
+	ImportCustomers(ctx context.Context, request ImportCustomersRequestObject) (ImportCustomersResponseObject, error)
+	// MergeCustomers Makes an address a further one of another person, or takes that back
+	// (POST /api/desk/customers/merge)
+	MergeCustomers(ctx context.Context, request MergeCustomersRequestObject) (MergeCustomersResponseObject, error)
+
 	// (GET /api/desk/dockets/{line})
 	GetDocket(ctx context.Context, request GetDocketRequestObject) (GetDocketResponseObject, error)
-	// FillDocket Answers the questions that only the desk fills
+	// FillDocket Answers the questions that only the desk fills, or any other for the customer
 	// (PATCH /api/desk/dockets/{line}/answers)
 	FillDocket(ctx context.Context, request FillDocketRequestObject) (FillDocketResponseObject, error)
+	// PreviewFill What the order would cost with other answers; changes nothing
+	// (POST /api/desk/dockets/{line}/answers/preview)
+	PreviewFill(ctx context.Context, request PreviewFillRequestObject) (PreviewFillResponseObject, error)
 	// MoveBooking Moves what an order line books, and tells the customer
 	// (POST /api/desk/dockets/{line}/booking)
 	MoveBooking(ctx context.Context, request MoveBookingRequestObject) (MoveBookingResponseObject, error)
@@ -10162,6 +12473,18 @@ type StrictServerInterface interface {
 	// PromiseLine Promises an order line by another day, and writes that to the customer
 	// (PUT /api/desk/dockets/{line}/promise)
 	PromiseLine(ctx context.Context, request PromiseLineRequestObject) (PromiseLineResponseObject, error)
+	// ListReplies Kept answers, their merge fields filled for an order line
+	// (GET /api/desk/dockets/{line}/replies)
+	ListReplies(ctx context.Context, request ListRepliesRequestObject) (ListRepliesResponseObject, error)
+	// SeeOrder Notes that somebody opened an order
+	// (POST /api/desk/dockets/{line}/seen)
+	SeeOrder(ctx context.Context, request SeeOrderRequestObject) (SeeOrderResponseObject, error)
+	// AnswerTalk Writes to the customer about an order
+	// (POST /api/desk/dockets/{line}/talk)
+	AnswerTalk(ctx context.Context, request AnswerTalkRequestObject) (AnswerTalkResponseObject, error)
+	// SettleTalk Notes that what the customer wrote was read, or that it needs no answer
+	// (POST /api/desk/dockets/{line}/talk/{what})
+	SettleTalk(ctx context.Context, request SettleTalkRequestObject) (SettleTalkResponseObject, error)
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
@@ -10177,6 +12500,15 @@ type StrictServerInterface interface {
 	// EndFeed Ends a private address of a calendar
 	// (DELETE /api/desk/feeds/{id})
 	EndFeed(ctx context.Context, request EndFeedRequestObject) (EndFeedResponseObject, error)
+	// ListFilters Filters of the orders that have a name
+	// (GET /api/desk/filters)
+	ListFilters(ctx context.Context, request ListFiltersRequestObject) (ListFiltersResponseObject, error)
+	// SaveFilter Gives a filter a name
+	// (POST /api/desk/filters)
+	SaveFilter(ctx context.Context, request SaveFilterRequestObject) (SaveFilterResponseObject, error)
+
+	// (DELETE /api/desk/filters/{filter})
+	DropFilter(ctx context.Context, request DropFilterRequestObject) (DropFilterResponseObject, error)
 	// StartFinished Makes room for a finished file, which is then sent as an upload
 	// (POST /api/desk/finished)
 	StartFinished(ctx context.Context, request StartFinishedRequestObject) (StartFinishedResponseObject, error)
@@ -10297,6 +12629,15 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/products/{id})
 	GetDeskProduct(ctx context.Context, request GetDeskProductRequestObject) (GetDeskProductResponseObject, error)
+	// GetAnswerTable All answers of a product, and what they come to
+	// (GET /api/desk/products/{id}/answers)
+	GetAnswerTable(ctx context.Context, request GetAnswerTableRequestObject) (GetAnswerTableResponseObject, error)
+	// CountBuyers How many earlier buyers there is something newer for of what they were given at once
+	// (GET /api/desk/products/{id}/buyers)
+	CountBuyers(ctx context.Context, request CountBuyersRequestObject) (CountBuyersResponseObject, error)
+	// TellBuyers Writes to them
+	// (POST /api/desk/products/{id}/buyers)
+	TellBuyers(ctx context.Context, request TellBuyersRequestObject) (TellBuyersResponseObject, error)
 	// TryDays What could be booked of a draft on some days
 	// (POST /api/desk/products/{id}/days)
 	TryDays(ctx context.Context, request TryDaysRequestObject) (TryDaysResponseObject, error)
@@ -10342,6 +12683,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/ready)
 	GetReadyMade(ctx context.Context, request GetReadyMadeRequestObject) (GetReadyMadeResponseObject, error)
+	// KeepReply Keeps an answer to be used again
+	// (POST /api/desk/replies)
+	KeepReply(ctx context.Context, request KeepReplyRequestObject) (KeepReplyResponseObject, error)
+	// DropReply Takes a kept answer away
+	// (DELETE /api/desk/replies/{reply})
+	DropReply(ctx context.Context, request DropReplyRequestObject) (DropReplyResponseObject, error)
 	// PutClosed Reads a calendar (RFC 5545) as closed times of a resource, in place of what was read under the same name; an empty text takes it away
 	// (PUT /api/desk/resources/{id}/closed)
 	PutClosed(ctx context.Context, request PutClosedRequestObject) (PutClosedResponseObject, error)
@@ -10417,6 +12764,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/desk/stock/{id}/changes)
 	GetStockChanges(ctx context.Context, request GetStockChangesRequestObject) (GetStockChangesResponseObject, error)
+	// GetDeskTalkFile A file that goes with a message
+	// (GET /api/desk/talk/{message}/{place})
+	GetDeskTalkFile(ctx context.Context, request GetDeskTalkFileRequestObject) (GetDeskTalkFileResponseObject, error)
 	// GetTerms How the business computes, and its rules for whole orders
 	// (GET /api/desk/terms)
 	GetTerms(ctx context.Context, request GetTermsRequestObject) (GetTermsResponseObject, error)
@@ -10489,9 +12839,21 @@ type StrictServerInterface interface {
 	// PayCheckout Begins to pay, and gives the page of the payment service on which it is done
 	// (POST /api/shop/checkouts/{checkout}/pay)
 	PayCheckout(ctx context.Context, request PayCheckoutRequestObject) (PayCheckoutResponseObject, error)
+	// GetMine All that belongs to a customer who signed in by mail
+	// (GET /api/shop/mine)
+	GetMine(ctx context.Context, request GetMineRequestObject) (GetMineResponseObject, error)
+	// KeepMine Keeps another answer of them, or forgets it
+	// (PUT /api/shop/mine/answers/{key})
+	KeepMine(ctx context.Context, request KeepMineRequestObject) (KeepMineResponseObject, error)
+	// OpenMine Gives a private link to an order of theirs
+	// (POST /api/shop/mine/orders/{number})
+	OpenMine(ctx context.Context, request OpenMineRequestObject) (OpenMineResponseObject, error)
 	// GetOrderPage The order page at its private link
 	// (GET /api/shop/orders/{link})
 	GetOrderPage(ctx context.Context, request GetOrderPageRequestObject) (GetOrderPageResponseObject, error)
+	// WithdrawAmendment Takes back what was asked for
+	// (DELETE /api/shop/orders/{link}/amendments/{amendment})
+	WithdrawAmendment(ctx context.Context, request WithdrawAmendmentRequestObject) (WithdrawAmendmentResponseObject, error)
 	// CancelOrder Cancels an order, or lines of it, as far as the rules let the customer
 	// (POST /api/shop/orders/{link}/cancel)
 	CancelOrder(ctx context.Context, request CancelOrderRequestObject) (CancelOrderResponseObject, error)
@@ -10513,24 +12875,45 @@ type StrictServerInterface interface {
 	// LeaveRest Ends the payment that waits for the customer
 	// (POST /api/shop/orders/{link}/leave)
 	LeaveRest(ctx context.Context, request LeaveRestRequestObject) (LeaveRestResponseObject, error)
+	// AskAmendment Asks the seller for a change of an answer that can no longer be changed here
+	// (POST /api/shop/orders/{link}/lines/{line}/amendments)
+	AskAmendment(ctx context.Context, request AskAmendmentRequestObject) (AskAmendmentResponseObject, error)
 	// PatchAnswers Answers or changes questions of an order line
 	// (PATCH /api/shop/orders/{link}/lines/{line}/answers)
 	PatchAnswers(ctx context.Context, request PatchAnswersRequestObject) (PatchAnswersResponseObject, error)
 	// PreviewAnswers What the order would cost with other answers; changes nothing
 	// (POST /api/shop/orders/{link}/lines/{line}/answers/preview)
 	PreviewAnswers(ctx context.Context, request PreviewAnswersRequestObject) (PreviewAnswersResponseObject, error)
+	// GetAtOnce A file that every buyer gets at once; parts of it by Range
+	// (GET /api/shop/orders/{link}/lines/{line}/at-once/{upload})
+	GetAtOnce(ctx context.Context, request GetAtOnceRequestObject) (GetAtOnceResponseObject, error)
 	// GetBookingFile What an order line books, for a calendar (RFC 5545)
 	// (GET /api/shop/orders/{link}/lines/{line}/booking.ics)
 	GetBookingFile(ctx context.Context, request GetBookingFileRequestObject) (GetBookingFileResponseObject, error)
+	// SaveBrief Keeps what a customer types at the questions of an order line, field by field, also where it is not right yet
+	// (POST /api/shop/orders/{link}/lines/{line}/brief)
+	SaveBrief(ctx context.Context, request SaveBriefRequestObject) (SaveBriefResponseObject, error)
 	// AskLineDays When what an order line books could be instead
 	// (POST /api/shop/orders/{link}/lines/{line}/days)
 	AskLineDays(ctx context.Context, request AskLineDaysRequestObject) (AskLineDaysResponseObject, error)
 	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx context.Context, request PayRestRequestObject) (PayRestResponseObject, error)
+	// PressOrder Notes that somebody pressed something at an order's page; they read what the seller wrote, and show that a mailed link is theirs
+	// (POST /api/shop/orders/{link}/press)
+	PressOrder(ctx context.Context, request PressOrderRequestObject) (PressOrderResponseObject, error)
+	// RelinkOrder Ends the private links of an order, and mails a new one to its address
+	// (POST /api/shop/orders/{link}/relink)
+	RelinkOrder(ctx context.Context, request RelinkOrderRequestObject) (RelinkOrderResponseObject, error)
 	// RenewLink Mails a new private link to the order's address, in place of one whose time is over
 	// (POST /api/shop/orders/{link}/renew)
 	RenewLink(ctx context.Context, request RenewLinkRequestObject) (RenewLinkResponseObject, error)
+	// WriteTalk Writes to the seller about an order
+	// (POST /api/shop/orders/{link}/talk)
+	WriteTalk(ctx context.Context, request WriteTalkRequestObject) (WriteTalkResponseObject, error)
+	// GetTalkFile A file that goes with a message
+	// (GET /api/shop/orders/{link}/talk/{message}/{place})
+	GetTalkFile(ctx context.Context, request GetTalkFileRequestObject) (GetTalkFileResponseObject, error)
 	// PayRestByVoucher Pays what of the order is still open with a voucher, as far as it goes
 	// (POST /api/shop/orders/{link}/voucher)
 	PayRestByVoucher(ctx context.Context, request PayRestByVoucherRequestObject) (PayRestByVoucherResponseObject, error)
@@ -10600,6 +12983,79 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
+}
+
+// AnswerAmendment operation middleware
+func (sh *strictHandler) AnswerAmendment(ctx *echo.Context, amendment AmendmentParam) error {
+	var request AnswerAmendmentRequestObject
+
+	request.Amendment = amendment
+
+	var body AnswerAmendmentJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnswerAmendment(ctx.Request().Context(), request.(AnswerAmendmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnswerAmendment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AnswerAmendmentResponseObject); ok {
+		return validResponse.VisitAnswerAmendmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewAmendment operation middleware
+func (sh *strictHandler) PreviewAmendment(ctx *echo.Context, amendment AmendmentParam) error {
+	var request PreviewAmendmentRequestObject
+
+	request.Amendment = amendment
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewAmendment(ctx.Request().Context(), request.(PreviewAmendmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewAmendment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewAmendmentResponseObject); ok {
+		return validResponse.VisitPreviewAmendmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
 }
 
 // GetBesideFile operation middleware
@@ -10798,6 +13254,217 @@ func (sh *strictHandler) SwitchCoupon(ctx *echo.Context, id int64, action string
 	return nil
 }
 
+// GetCustomer operation middleware
+func (sh *strictHandler) GetCustomer(ctx *echo.Context, params GetCustomerParams) error {
+	var request GetCustomerRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCustomer(ctx.Request().Context(), request.(GetCustomerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCustomer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCustomerResponseObject); ok {
+		return validResponse.VisitGetCustomerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NoteCustomer operation middleware
+func (sh *strictHandler) NoteCustomer(ctx *echo.Context) error {
+	var request NoteCustomerRequestObject
+
+	var body NoteCustomerJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NoteCustomer(ctx.Request().Context(), request.(NoteCustomerRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NoteCustomer")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NoteCustomerResponseObject); ok {
+		return validResponse.VisitNoteCustomerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListCustomers operation middleware
+func (sh *strictHandler) ListCustomers(ctx *echo.Context, params ListCustomersParams) error {
+	var request ListCustomersRequestObject
+
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListCustomers(ctx.Request().Context(), request.(ListCustomersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListCustomers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListCustomersResponseObject); ok {
+		return validResponse.VisitListCustomersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportCustomers operation middleware
+func (sh *strictHandler) ExportCustomers(ctx *echo.Context) error {
+	var request ExportCustomersRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportCustomers(ctx.Request().Context(), request.(ExportCustomersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportCustomers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportCustomersResponseObject); ok {
+		return validResponse.VisitExportCustomersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ImportCustomers operation middleware
+func (sh *strictHandler) ImportCustomers(ctx *echo.Context) error {
+	var request ImportCustomersRequestObject
+
+	var body ImportCustomersJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ImportCustomers(ctx.Request().Context(), request.(ImportCustomersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ImportCustomers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ImportCustomersResponseObject); ok {
+		return validResponse.VisitImportCustomersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MergeCustomers operation middleware
+func (sh *strictHandler) MergeCustomers(ctx *echo.Context) error {
+	var request MergeCustomersRequestObject
+
+	var body MergeCustomersJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MergeCustomers(ctx.Request().Context(), request.(MergeCustomersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MergeCustomers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MergeCustomersResponseObject); ok {
+		return validResponse.VisitMergeCustomersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetDocket operation middleware
 func (sh *strictHandler) GetDocket(ctx *echo.Context, line LineParam) error {
 	var request GetDocketRequestObject
@@ -10865,6 +13532,54 @@ func (sh *strictHandler) FillDocket(ctx *echo.Context, line LineParam) error {
 		return err
 	} else if validResponse, ok := response.(FillDocketResponseObject); ok {
 		return validResponse.VisitFillDocketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PreviewFill operation middleware
+func (sh *strictHandler) PreviewFill(ctx *echo.Context, line LineParam) error {
+	var request PreviewFillRequestObject
+
+	request.Line = line
+
+	var body PreviewFillJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PreviewFill(ctx.Request().Context(), request.(PreviewFillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PreviewFill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PreviewFillResponseObject); ok {
+		return validResponse.VisitPreviewFillResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -11188,6 +13903,130 @@ func (sh *strictHandler) PromiseLine(ctx *echo.Context, line int64) error {
 	return nil
 }
 
+// ListReplies operation middleware
+func (sh *strictHandler) ListReplies(ctx *echo.Context, line LineParam) error {
+	var request ListRepliesRequestObject
+
+	request.Line = line
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListReplies(ctx.Request().Context(), request.(ListRepliesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListReplies")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListRepliesResponseObject); ok {
+		return validResponse.VisitListRepliesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SeeOrder operation middleware
+func (sh *strictHandler) SeeOrder(ctx *echo.Context, line LineParam) error {
+	var request SeeOrderRequestObject
+
+	request.Line = line
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SeeOrder(ctx.Request().Context(), request.(SeeOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SeeOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SeeOrderResponseObject); ok {
+		return validResponse.VisitSeeOrderResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AnswerTalk operation middleware
+func (sh *strictHandler) AnswerTalk(ctx *echo.Context, line LineParam) error {
+	var request AnswerTalkRequestObject
+
+	request.Line = line
+
+	var body AnswerTalkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnswerTalk(ctx.Request().Context(), request.(AnswerTalkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnswerTalk")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AnswerTalkResponseObject); ok {
+		return validResponse.VisitAnswerTalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SettleTalk operation middleware
+func (sh *strictHandler) SettleTalk(ctx *echo.Context, line LineParam, what string) error {
+	var request SettleTalkRequestObject
+
+	request.Line = line
+	request.What = what
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SettleTalk(ctx.Request().Context(), request.(SettleTalkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SettleTalk")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SettleTalkResponseObject); ok {
+		return validResponse.VisitSettleTalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ActOnDocket operation middleware
 func (sh *strictHandler) ActOnDocket(ctx *echo.Context, line LineParam, action string, params ActOnDocketParams) error {
 	var request ActOnDocketRequestObject
@@ -11328,6 +14167,100 @@ func (sh *strictHandler) EndFeed(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(EndFeedResponseObject); ok {
 		return validResponse.VisitEndFeedResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListFilters operation middleware
+func (sh *strictHandler) ListFilters(ctx *echo.Context) error {
+	var request ListFiltersRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFilters(ctx.Request().Context(), request.(ListFiltersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFilters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListFiltersResponseObject); ok {
+		return validResponse.VisitListFiltersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveFilter operation middleware
+func (sh *strictHandler) SaveFilter(ctx *echo.Context) error {
+	var request SaveFilterRequestObject
+
+	var body SaveFilterJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveFilter(ctx.Request().Context(), request.(SaveFilterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveFilter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveFilterResponseObject); ok {
+		return validResponse.VisitSaveFilterResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropFilter operation middleware
+func (sh *strictHandler) DropFilter(ctx *echo.Context, filter int64) error {
+	var request DropFilterRequestObject
+
+	request.Filter = filter
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropFilter(ctx.Request().Context(), request.(DropFilterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropFilter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropFilterResponseObject); ok {
+		return validResponse.VisitDropFilterResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -12701,6 +15634,81 @@ func (sh *strictHandler) GetDeskProduct(ctx *echo.Context, id IDParam) error {
 	return nil
 }
 
+// GetAnswerTable operation middleware
+func (sh *strictHandler) GetAnswerTable(ctx *echo.Context, id IDParam) error {
+	var request GetAnswerTableRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAnswerTable(ctx.Request().Context(), request.(GetAnswerTableRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAnswerTable")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetAnswerTableResponseObject); ok {
+		return validResponse.VisitGetAnswerTableResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CountBuyers operation middleware
+func (sh *strictHandler) CountBuyers(ctx *echo.Context, id int64) error {
+	var request CountBuyersRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CountBuyers(ctx.Request().Context(), request.(CountBuyersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountBuyers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CountBuyersResponseObject); ok {
+		return validResponse.VisitCountBuyersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TellBuyers operation middleware
+func (sh *strictHandler) TellBuyers(ctx *echo.Context, id int64) error {
+	var request TellBuyersRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.TellBuyers(ctx.Request().Context(), request.(TellBuyersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TellBuyers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TellBuyersResponseObject); ok {
+		return validResponse.VisitTellBuyersResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TryDays operation middleware
 func (sh *strictHandler) TryDays(ctx *echo.Context, id IDParam) error {
 	var request TryDaysRequestObject
@@ -13302,6 +16310,77 @@ func (sh *strictHandler) GetReadyMade(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetReadyMadeResponseObject); ok {
 		return validResponse.VisitGetReadyMadeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepReply operation middleware
+func (sh *strictHandler) KeepReply(ctx *echo.Context) error {
+	var request KeepReplyRequestObject
+
+	var body KeepReplyJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepReply(ctx.Request().Context(), request.(KeepReplyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepReply")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepReplyResponseObject); ok {
+		return validResponse.VisitKeepReplyResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DropReply operation middleware
+func (sh *strictHandler) DropReply(ctx *echo.Context, reply int64) error {
+	var request DropReplyRequestObject
+
+	request.Reply = reply
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropReply(ctx.Request().Context(), request.(DropReplyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropReply")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropReplyResponseObject); ok {
+		return validResponse.VisitDropReplyResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -14138,6 +17217,33 @@ func (sh *strictHandler) GetStockChanges(ctx *echo.Context, id int64) error {
 	return nil
 }
 
+// GetDeskTalkFile operation middleware
+func (sh *strictHandler) GetDeskTalkFile(ctx *echo.Context, message MessageParam, place PlaceParam, params GetDeskTalkFileParams) error {
+	var request GetDeskTalkFileRequestObject
+
+	request.Message = message
+	request.Place = place
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDeskTalkFile(ctx.Request().Context(), request.(GetDeskTalkFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDeskTalkFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDeskTalkFileResponseObject); ok {
+		return validResponse.VisitGetDeskTalkFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetTerms operation middleware
 func (sh *strictHandler) GetTerms(ctx *echo.Context) error {
 	var request GetTermsRequestObject
@@ -14960,6 +18066,102 @@ func (sh *strictHandler) PayCheckout(ctx *echo.Context, checkout CheckoutParam) 
 	return nil
 }
 
+// GetMine operation middleware
+func (sh *strictHandler) GetMine(ctx *echo.Context) error {
+	var request GetMineRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMine(ctx.Request().Context(), request.(GetMineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMine")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetMineResponseObject); ok {
+		return validResponse.VisitGetMineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepMine operation middleware
+func (sh *strictHandler) KeepMine(ctx *echo.Context, key string) error {
+	var request KeepMineRequestObject
+
+	request.Key = key
+
+	var body KeepMineJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepMine(ctx.Request().Context(), request.(KeepMineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepMine")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepMineResponseObject); ok {
+		return validResponse.VisitKeepMineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// OpenMine operation middleware
+func (sh *strictHandler) OpenMine(ctx *echo.Context, number int64) error {
+	var request OpenMineRequestObject
+
+	request.Number = number
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.OpenMine(ctx.Request().Context(), request.(OpenMineRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "OpenMine")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(OpenMineResponseObject); ok {
+		return validResponse.VisitOpenMineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetOrderPage operation middleware
 func (sh *strictHandler) GetOrderPage(ctx *echo.Context, link LinkParam) error {
 	var request GetOrderPageRequestObject
@@ -14979,6 +18181,32 @@ func (sh *strictHandler) GetOrderPage(ctx *echo.Context, link LinkParam) error {
 		return err
 	} else if validResponse, ok := response.(GetOrderPageResponseObject); ok {
 		return validResponse.VisitGetOrderPageResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// WithdrawAmendment operation middleware
+func (sh *strictHandler) WithdrawAmendment(ctx *echo.Context, link LinkParam, amendment AmendmentParam) error {
+	var request WithdrawAmendmentRequestObject
+
+	request.Link = link
+	request.Amendment = amendment
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawAmendment(ctx.Request().Context(), request.(WithdrawAmendmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawAmendment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WithdrawAmendmentResponseObject); ok {
+		return validResponse.VisitWithdrawAmendmentResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -15233,6 +18461,55 @@ func (sh *strictHandler) LeaveRest(ctx *echo.Context, link LinkParam) error {
 	return nil
 }
 
+// AskAmendment operation middleware
+func (sh *strictHandler) AskAmendment(ctx *echo.Context, link LinkParam, line LineParam) error {
+	var request AskAmendmentRequestObject
+
+	request.Link = link
+	request.Line = line
+
+	var body AskAmendmentJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskAmendment(ctx.Request().Context(), request.(AskAmendmentRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskAmendment")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskAmendmentResponseObject); ok {
+		return validResponse.VisitAskAmendmentResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PatchAnswers operation middleware
 func (sh *strictHandler) PatchAnswers(ctx *echo.Context, link LinkParam, line LineParam) error {
 	var request PatchAnswersRequestObject
@@ -15331,6 +18608,34 @@ func (sh *strictHandler) PreviewAnswers(ctx *echo.Context, link LinkParam, line 
 	return nil
 }
 
+// GetAtOnce operation middleware
+func (sh *strictHandler) GetAtOnce(ctx *echo.Context, link LinkParam, line LineParam, upload string, params GetAtOnceParams) error {
+	var request GetAtOnceRequestObject
+
+	request.Link = link
+	request.Line = line
+	request.Upload = upload
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAtOnce(ctx.Request().Context(), request.(GetAtOnceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAtOnce")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetAtOnceResponseObject); ok {
+		return validResponse.VisitGetAtOnceResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetBookingFile operation middleware
 func (sh *strictHandler) GetBookingFile(ctx *echo.Context, link LinkParam, line LineParam) error {
 	var request GetBookingFileRequestObject
@@ -15351,6 +18656,55 @@ func (sh *strictHandler) GetBookingFile(ctx *echo.Context, link LinkParam, line 
 		return err
 	} else if validResponse, ok := response.(GetBookingFileResponseObject); ok {
 		return validResponse.VisitGetBookingFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveBrief operation middleware
+func (sh *strictHandler) SaveBrief(ctx *echo.Context, link LinkParam, line LineParam) error {
+	var request SaveBriefRequestObject
+
+	request.Link = link
+	request.Line = line
+
+	var body SaveBriefJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveBrief(ctx.Request().Context(), request.(SaveBriefRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveBrief")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveBriefResponseObject); ok {
+		return validResponse.VisitSaveBriefResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -15454,6 +18808,56 @@ func (sh *strictHandler) PayRest(ctx *echo.Context, link LinkParam) error {
 	return nil
 }
 
+// PressOrder operation middleware
+func (sh *strictHandler) PressOrder(ctx *echo.Context, link LinkParam) error {
+	var request PressOrderRequestObject
+
+	request.Link = link
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PressOrder(ctx.Request().Context(), request.(PressOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PressOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PressOrderResponseObject); ok {
+		return validResponse.VisitPressOrderResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RelinkOrder operation middleware
+func (sh *strictHandler) RelinkOrder(ctx *echo.Context, link LinkParam) error {
+	var request RelinkOrderRequestObject
+
+	request.Link = link
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RelinkOrder(ctx.Request().Context(), request.(RelinkOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RelinkOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RelinkOrderResponseObject); ok {
+		return validResponse.VisitRelinkOrderResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // RenewLink operation middleware
 func (sh *strictHandler) RenewLink(ctx *echo.Context, link LinkParam) error {
 	var request RenewLinkRequestObject
@@ -15473,6 +18877,82 @@ func (sh *strictHandler) RenewLink(ctx *echo.Context, link LinkParam) error {
 		return err
 	} else if validResponse, ok := response.(RenewLinkResponseObject); ok {
 		return validResponse.VisitRenewLinkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// WriteTalk operation middleware
+func (sh *strictHandler) WriteTalk(ctx *echo.Context, link LinkParam) error {
+	var request WriteTalkRequestObject
+
+	request.Link = link
+
+	var body WriteTalkJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WriteTalk(ctx.Request().Context(), request.(WriteTalkRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WriteTalk")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WriteTalkResponseObject); ok {
+		return validResponse.VisitWriteTalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetTalkFile operation middleware
+func (sh *strictHandler) GetTalkFile(ctx *echo.Context, link LinkParam, message MessageParam, place PlaceParam, params GetTalkFileParams) error {
+	var request GetTalkFileRequestObject
+
+	request.Link = link
+	request.Message = message
+	request.Place = place
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTalkFile(ctx.Request().Context(), request.(GetTalkFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTalkFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetTalkFileResponseObject); ok {
+		return validResponse.VisitGetTalkFileResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

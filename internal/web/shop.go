@@ -84,6 +84,25 @@ func (h *handlers) PatchAnswers(ctx context.Context, r PatchAnswersRequestObject
 	return PatchAnswers200JSONResponse(v), err
 }
 
+func (h *handlers) SaveBrief(ctx context.Context, r SaveBriefRequestObject) (SaveBriefResponseObject, error) {
+	v, err := h.Shop.SaveBrief(ctx, r.Link, r.Line, *r.Body, speak(ctx))
+	return SaveBrief200JSONResponse(v), err
+}
+
+func (h *handlers) AskAmendment(ctx context.Context, r AskAmendmentRequestObject) (AskAmendmentResponseObject, error) {
+	v, err := h.Shop.AskAmendment(ctx, r.Link, r.Line, *r.Body, speak(ctx))
+	return AskAmendment200JSONResponse(v), err
+}
+
+func (h *handlers) WithdrawAmendment(ctx context.Context, r WithdrawAmendmentRequestObject) (WithdrawAmendmentResponseObject, error) {
+	v, err := h.Shop.WithdrawAmendment(ctx, r.Link, r.Amendment, speak(ctx))
+	return WithdrawAmendment200JSONResponse(v), err
+}
+
+func (h *handlers) RelinkOrder(ctx context.Context, r RelinkOrderRequestObject) (RelinkOrderResponseObject, error) {
+	return RelinkOrder204Response{}, h.Shop.Relink(ctx, r.Link, speak(ctx))
+}
+
 func (h *handlers) RenewLink(ctx context.Context, r RenewLinkRequestObject) (RenewLinkResponseObject, error) {
 	return RenewLink204Response{}, h.Shop.RenewLink(ctx, r.Link, speak(ctx))
 }

@@ -12,7 +12,7 @@ import (
 func TestShopPages(t *testing.T) {
 	c := open(t, nil).client()
 	front := read[api.ShopFront](t, c.want(200, "GET", "/api/shop", nil))
-	if len(front.Products) != 14 || front.Business != "Fernlight Sky Studio" {
+	if len(front.Products) != 15 || front.Business != "Fernlight Sky Studio" {
 		t.Errorf("%+v", front)
 	}
 	for _, p := range front.Products {

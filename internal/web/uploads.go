@@ -9,7 +9,6 @@ import (
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/order"
 	"ruvo/internal/desk"
-	"ruvo/internal/store"
 	"ruvo/internal/upload"
 )
 
@@ -77,20 +76,15 @@ func (h *handlers) GetFiles(ctx context.Context, r GetFilesRequestObject) (GetFi
 }
 
 func (h *handlers) ExportOrders(ctx context.Context, r ExportOrdersRequestObject) (ExportOrdersResponseObject, error) {
-	var f store.LineFilter
-	if p := r.Params; p.Product != nil {
-		f.Product = *p.Product
+	var q desk.OrderQuery
+	p := r.Params
+	if p.Brief != nil {
+		q.Brief = order.Brief(*p.Brief)
 	}
-	if r.Params.Brief != nil {
-		f.Brief = order.Brief(*r.Params.Brief)
-	}
-	if r.Params.Work != nil {
-		f.Work = string(*r.Params.Work)
-	}
-	if r.Params.Text != nil {
-		f.Text = *r.Params.Text
-	}
-	d, err := h.Desk.ExportOrders(ctx, f, speak(ctx))
+	q.Product, q.Work, q.Text = apiview.Given(p.Product), string(apiview.Given(p.Work)), apiview.Given(p.Text)
+	q.New, q.Money, q.Answers = apiview.Given(p.New), string(apiview.Given(p.Money)), apiview.Given(p.Answers)
+	q.FromDay, q.ToDay, q.Customer = apiview.Given(p.From), apiview.Given(p.To), apiview.Given(p.Customer)
+	d, err := h.Desk.ExportOrders(ctx, q, speak(ctx))
 	if err != nil {
 		return nil, err
 	}

@@ -222,7 +222,7 @@ func TestUploadsThatWaitHaveALimit(t *testing.T) {
 	start(c, 200)
 	must(t, h.server.Shop.Sweep(t.Context()))
 	var n int
-	if must(t, db.QueryRow("SELECT COUNT(*) FROM uploads WHERE order_id IS NULL").Scan(&n)); n != 1 {
+	if must(t, db.QueryRow("SELECT COUNT(*) FROM uploads WHERE order_id IS NULL AND NOT kept").Scan(&n)); n != 1 {
 		t.Errorf("%d idle uploads are left, want the one just begun", n)
 	}
 	c.want(404, "GET", "/api/shop/uploads/"+id, nil)

@@ -143,6 +143,8 @@ func Compile(d Draft) (*Edition, []Finding) {
 	c.steps()
 	c.rush()
 	c.handover()
+	c.briefTerms()
+	c.atOnce()
 	c.findWorking()
 	c.priceLists()
 	for _, f := range c.findings {

@@ -9,7 +9,9 @@ import (
 
 	"github.com/shopspring/decimal"
 
+	"ruvo/internal/core/atonce"
 	"ruvo/internal/core/booking"
+	"ruvo/internal/core/brief"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
@@ -87,6 +89,10 @@ type Draft struct {
 	// Handover is how finished files are handed over; nil where none are, and an order
 	// is done with its work.
 	Handover *handover.Terms `json:"handover,omitempty"`
+	// Brief is how answers are collected after payment; nil for without more ado.
+	Brief *brief.Terms `json:"brief,omitempty"`
+	// AtOnce is what every buyer gets as soon as it is paid.
+	AtOnce []atonce.Gift `json:"at_once,omitempty"`
 }
 
 // A NamedFormula is an intermediate value that formulas can read by its name.

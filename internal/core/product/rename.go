@@ -25,6 +25,16 @@ func (d Draft) Rename(from, to question.Key) Draft {
 		return k
 	})
 	var before []AmountAt
+	if d.Brief != nil {
+		terms := *d.Brief
+		terms.Thanks = r.text(terms.Thanks)
+		d.Brief = &terms
+	}
+	d.AtOnce = slices.Clone(d.AtOnce)
+	for i := range d.AtOnce {
+		r.key(&d.AtOnce[i].Of)
+		d.AtOnce[i].Text = r.text(d.AtOnce[i].Text)
+	}
 	if len(d.PriceLists) > 0 {
 		before = d.Listable()
 	}

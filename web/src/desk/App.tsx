@@ -10,6 +10,8 @@ import { Bar, Keys } from "./Bar";
 import { Bench } from "./bench/Bench";
 import { SheetBench } from "./bench/SheetBench";
 import { Calendar } from "./calendar/Calendar";
+import { Customer } from "./customers/Customer";
+import { Customers } from "./customers/Customers";
 import { HandOver } from "./handover/HandOver";
 import { HereContext } from "./here";
 import { Coupons } from "./money/Coupons";
@@ -23,6 +25,7 @@ import { Vouchers } from "./money/Vouchers";
 import { WhatIf } from "./money/WhatIf";
 import { NewOrder } from "./orders/NewOrder";
 import { Orders } from "./orders/Orders";
+import { Answers } from "./products/Answers";
 import { Groups } from "./products/Groups";
 import { Products } from "./products/Products";
 import { Stock } from "./products/Stock";
@@ -70,9 +73,12 @@ export function App() {
               <Route path="products" element={<Products />} />
               <Route path="products/stock" element={<Stock />} />
               <Route path="products/groups" element={<Groups />} />
+              <Route path="products/:id/answers" element={<Answers />} />
               <Route path="products/:id" element={<Bench />} />
               <Route path="sheets/:id" element={<SheetBench />} />
               <Route path="orders/new" element={<NewOrder />} />
+              <Route path="orders/customers" element={<Customers />} />
+              <Route path="orders/customers/of" element={<Customer />} />
               <Route path="orders/:line?" element={<Orders />} />
               <Route path="work" element={<Work />} />
               <Route path="work/handover" element={<HandOver />} />

@@ -44,6 +44,15 @@ export function Bar({ showKeys }: Props) {
         {places.map(({ to, name }) => (
           <NavLink key={to} to={to} end={to === "/"}>
             {name}
+            {to === "/orders" && session.new > 0 && (
+              <span
+                className="count num"
+                role="img"
+                aria-label={t("{{count}} new orders", { count: session.new })}
+              >
+                {session.new}
+              </span>
+            )}
           </NavLink>
         ))}
       </nav>

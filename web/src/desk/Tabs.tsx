@@ -40,6 +40,19 @@ export function MoneyTabs() {
   );
 }
 
+export function OrderTabs() {
+  const { t } = useTranslation();
+  return (
+    <Tabs
+      label={t("Orders")}
+      pages={[
+        { to: "/orders", name: t("All orders") },
+        { to: "/orders/customers", name: t("Customers"), over: true },
+      ]}
+    />
+  );
+}
+
 export function ProductTabs() {
   const { t } = useTranslation();
   return (

@@ -10,6 +10,7 @@ import { see } from "./currency";
 import { ForgetMe } from "./ForgetMe";
 import { Front } from "./Front";
 import { useBasket } from "./keep";
+import { Mine } from "./Mine";
 import { OrderPage } from "./OrderPage";
 import { Join, OpenPass, usePass } from "./Pass";
 import { Paid } from "./pay/Paid";
@@ -32,6 +33,7 @@ export function App() {
         <Route path="o/:link" element={<OrderPage />} />
         <Route path="paid" element={<Paid />} />
         <Route path="voucher" element={<Voucher />} />
+        <Route path="mine" element={<Mine />} />
         <Route path="join/:invite?" element={<Join />} />
         <Route path="pass/:token" element={<OpenPass />} />
         <Route path="*" element={<Nowhere />} />
@@ -98,6 +100,7 @@ function Page() {
           )}
           {shop.data?.postal && <span className="shop-postal">{shop.data.postal}</span>}
         </span>
+        <Link to="/mine">{t("Your orders")}</Link>
         <Link to="/join">{t("Prices for groups")}</Link>
         <Link to="/voucher">{t("What is left of a voucher")}</Link>
         <ForgetMe />

@@ -3,11 +3,12 @@ import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../shared/api/client";
-import { loadFields, shown } from "../shared/questions/fields";
-import { Foreseen } from "../shared/slip/Foreseen";
+import { randomName } from "../shared/name";
+import { loadFields } from "../shared/questions/fields";
 import { type Row, Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useEvaluation } from "../shared/useEvaluation";
+import { BasketLine } from "./BasketLine";
 import { CouponBox } from "./CouponBox";
 import { type Entry, linesOf, ordered, useBasket, useExtras } from "./keep";
 
@@ -43,6 +44,15 @@ export function Basket() {
     setRemoved(basket);
     setBasket((old) => old.filter((e) => e.id !== entry.id && e.of !== entry.id));
   };
+  // What goes with it is doubled too.
+  const double = (entry: Entry) =>
+    setBasket((old) => {
+      const id = randomName();
+      const copies = old
+        .filter((e) => e.id === entry.id || e.of === entry.id)
+        .map((e) => (e.id === entry.id ? { ...e, id } : { ...e, id: randomName(), of: id }));
+      return [...old, ...copies];
+    });
   const undo = () => {
     if (removed) setBasket(removed);
     setRemoved(undefined);
@@ -84,6 +94,10 @@ export function Basket() {
             entry={entry}
             view={views.current.get(entry.id)}
             remove={() => remove(entry)}
+            double={() => double(entry)}
+            change={(part) =>
+              setBasket((old) => old.map((e) => (e.id === entry.id ? { ...e, ...part(e) } : e)))
+            }
           />
         ))}
       </div>
@@ -104,73 +118,5 @@ export function Basket() {
         </Link>
       </aside>
     </div>
-  );
-}
-
-function BasketLine({
-  entry,
-  view,
-  remove,
-}: {
-  entry: Entry;
-  view?: Schemas["BasketLineView"];
-  remove: () => void;
-}) {
-  const { t } = useTranslation();
-  const page = view?.page;
-  const wrong = view?.evaluation?.faults.filter(
-    (f) => page?.questions.find((q) => q.key === f.key)?.moment === "choosing" || f.key === "quantity",
-  );
-  const wording = (key: string) => page?.questions.find((q) => q.key === key)?.wording ?? key;
-  return (
-    <article className={entry.of ? "sheet basket-line of" : "sheet basket-line"}>
-      {page?.picture && <img src={`/pictures/${page.picture}`} alt="" width="96" height="60" />}
-      <div className="grow">
-        <div className="row">
-          <h2 className="grow">{page?.title ?? entry.product}</h2>
-          {page && !entry.of && <Link to={`/p/${entry.product}?line=${entry.id}`}>{t("Change")}</Link>}
-          <button type="button" className="linkish" onClick={remove}>
-            {t("Take out")}
-          </button>
-        </div>
-        {view && !view.sold && (
-          <div className="notice bad">{t("This is no longer sold. Take it out to go on.")}</div>
-        )}
-        {view?.newer && (
-          <div className="notice attention">
-            {t("This product changed since you chose. Please look at it again.")}
-          </div>
-        )}
-        {wrong && wrong.length > 0 && (
-          <div className="notice bad">
-            {wrong.map((f) => (
-              <div key={f.key}>
-                {wording(f.key)}: {f.message}
-              </div>
-            ))}
-          </div>
-        )}
-        <dl className="answers">
-          {entry.quantity > 1 && (
-            <div>
-              <dt>{t("How many?")}</dt>
-              <dd className="num">{entry.quantity}</dd>
-            </div>
-          )}
-          {view?.evaluation?.asked
-            .filter((a) => {
-              const q = page?.questions.find((q) => q.key === a.key);
-              return q?.moment === "choosing" && !shown.has(q.kind) && (a.answered || a.later);
-            })
-            .map((a) => (
-              <div key={a.key}>
-                <dt>{wording(a.key)}</dt>
-                <dd>{a.answered ? a.words : <span className="quiet">{t("you tell us later")}</span>}</dd>
-              </div>
-            ))}
-        </dl>
-        <Foreseen promise={view?.evaluation?.promise} />
-      </div>
-    </article>
   );
 }

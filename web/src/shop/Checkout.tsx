@@ -12,6 +12,7 @@ import { Foreseen, withDays } from "../shared/slip/Foreseen";
 import { Slip } from "../shared/slip/Slip";
 import { Trouble } from "../shared/Trouble";
 import { useChange } from "../shared/useChange";
+import { useKept } from "../shared/useKept";
 import { useMarked } from "../shared/useMarked";
 import { useBasketView, wordingIn } from "./Basket";
 import { CancelTerms } from "./CancelTerms";
@@ -26,10 +27,10 @@ import {
   personKey,
   useBasket,
   useExtras,
-  useKept,
 } from "./keep";
 import { useKnown } from "./known";
 import { Pay, type Step } from "./pay/Pay";
+import { useFilled } from "./useFilled";
 import { WholeOrder } from "./WholeOrder";
 
 // Checkout asks for what is left in two steps: who you are with the questions
@@ -122,6 +123,18 @@ function About({ name, view, stale }: Step) {
       }),
     );
   };
+  // What may wait blocks no sale: it is answered on the order page.
+  const defer = (id: string, key: string, on: boolean) => {
+    prepare.forget(`lines.${basket.findIndex((e) => e.id === id)}.${key}`);
+    setBasket((old) =>
+      ordered(old).map((e, i) => {
+        const here = e.id === id || (wide(i, key) && old.some((x, n) => x.id === id && wide(n, key)));
+        if (!here) return e;
+        const others = (e.later ?? []).filter((k) => k !== key);
+        return { ...e, later: on ? [...others, key] : others };
+      }),
+    );
+  };
   const prepare = useChange({
     send: () =>
       take(
@@ -138,6 +151,17 @@ function About({ name, view, stale }: Step) {
   });
   const { of, problem } = prepare;
   const known = useKnown(view?.lines.flatMap((l) => l.page?.questions ?? []) ?? []);
+  const mine = useFilled(
+    basket.flatMap((entry, i) =>
+      (view?.lines[i]?.page?.questions ?? [])
+        .filter((q) => q.moment === "paying")
+        .map((q) => ({ at: entry.id, q, value: entry.answers[q.key] })),
+    ),
+    answer,
+  );
+  useEffect(() => {
+    if (mine) setPerson((old) => ({ name: old.name || mine.name, email: old.email || mine.email }));
+  }, [mine, setPerson]);
   const elsewhere =
     problem instanceof Problem
       ? problem.errors.filter((e) => {
@@ -225,6 +249,14 @@ function About({ name, view, stale }: Step) {
                   onChange={(v) => answer(entry.id, q.key, v)}
                   asked={asked.get(q.key)}
                   faults={problem instanceof Problem ? faultsOf(problem.errors, `lines.${i}.${q.key}`) : []}
+                  later={
+                    q.later
+                      ? {
+                          on: entry.later?.includes(q.key) ?? false,
+                          set: (on) => defer(entry.id, q.key, on),
+                        }
+                      : undefined
+                  }
                   known={known(q, entry.answers[q.key], (v) => answer(entry.id, q.key, v))}
                 />
               )}

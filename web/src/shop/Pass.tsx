@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Input } from "antd";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, take } from "../shared/api/client";
@@ -102,39 +102,94 @@ export function Join() {
   );
 }
 
-// OpenPass opens the prices that a link in a mail leads to.
+// OpenPass signs in by the link of a mail, once somebody presses: mail programs open
+// links too.
 export function OpenPass() {
   const { t } = useTranslation();
   const { token = "" } = useParams();
   const [params] = useSearchParams();
   const afresh = useAfresh();
   const open = useChange({
+    once: true,
     send: () =>
       take(api.POST("/api/shop/pass/open", { body: { token, invite: params.get("invite") ?? undefined } })),
     done: () => {
       // The link works once; what is shown at a reload is what it opened.
-      window.history.replaceState(null, "", "/join");
+      window.history.replaceState(null, "", "/mine");
       return afresh();
     },
   });
-  const once = useRef(false);
-  useEffect(() => {
-    if (once.current) return;
-    once.current = true;
-    open.send();
-  });
   return (
     <div className="narrow stack">
-      <h1>{t("Prices for groups")}</h1>
+      <h1>{t("Sign in")}</h1>
       <Trouble error={open.problem} />
-      {open.data && (
-        <div className="notice good" role="status">
-          {open.data.group
-            ? t("You see the prices of “{{group}}” now.", { group: open.data.group })
-            : t("{{email}} belongs to no group any more.", { email: open.data.email })}
+      {open.data ? (
+        <>
+          <div className="notice good" role="status">
+            {open.data.group
+              ? t("You see the prices of “{{group}}” now.", { group: open.data.group })
+              : t("You are signed in as {{email}}.", { email: open.data.email })}
+          </div>
+          <Link to="/mine">{t("Your orders")}</Link>
+          <Link to="/">{t("See what we offer")}</Link>
+        </>
+      ) : (
+        <div>
+          <Button type="primary" size="large" loading={open.busy} onClick={() => open.send()}>
+            {t("Sign in here")}
+          </Button>
         </div>
       )}
-      <Link to="/">{t("See what we offer")}</Link>
     </div>
+  );
+}
+
+// SignIn asks for the mail address to which a link is sent that signs in.
+export function SignIn() {
+  const { t } = useTranslation();
+  const [email, setEmail] = useState("");
+  const ask = useChange({
+    once: true,
+    send: () => take(api.POST("/api/shop/pass", { body: { email } })),
+  });
+  const fault = ask.of("email");
+  if (ask.done)
+    return (
+      <div className="notice good" role="status">
+        {t(
+          "If something was ordered with this address, a mail with a link is on its way. Open it in this browser.",
+        )}
+      </div>
+    );
+  return (
+    <form
+      className="stack"
+      noValidate
+      onSubmit={(e) => {
+        e.preventDefault();
+        ask.send();
+      }}
+    >
+      <p>
+        {t(
+          "Give the mail address that you ordered with. The link in the mail signs you in, without a password.",
+        )}
+      </p>
+      {!fault && <Trouble error={ask.problem} />}
+      <Labelled id="email" wording={t("Mail address")} fault={fault}>
+        <Input
+          id="email"
+          type="email"
+          autoComplete="email"
+          value={email}
+          onChange={(e) => setEmail(e.target.value)}
+        />
+      </Labelled>
+      <div>
+        <Button type="primary" htmlType="submit" loading={ask.busy}>
+          {t("Send me the link")}
+        </Button>
+      </div>
+    </form>
   );
 }

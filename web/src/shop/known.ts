@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, take } from "../shared/api/client";
+import { plainly } from "../shared/plainly";
 import type { Question } from "../shared/questions/types";
-import { useKept } from "./keep";
+import { useKept } from "../shared/useKept";
 
 export const knownKey = "ruvo.known";
 
@@ -21,11 +22,4 @@ export function useKnown(questions: Question[]) {
     if (!kept || kept.kind !== q.kind || (value !== null && value !== undefined)) return undefined;
     return { words: plainly(kept.answer), take: () => take(kept.answer) };
   };
-}
-
-// plainly writes a kept answer in short.
-function plainly(answer: unknown): string {
-  if (Array.isArray(answer)) return answer.map(plainly).join(", ");
-  if (typeof answer === "object" && answer !== null) return Object.values(answer).map(plainly).join(", ");
-  return String(answer);
 }

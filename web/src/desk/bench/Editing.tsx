@@ -36,7 +36,7 @@ export function Editing({ product, draft, change, selected, select, findings, li
       {selected.part === "price" && (
         <PriceEditor id={product.id} draft={draft} change={change} linked={linked} findings={findings} />
       )}
-      {selected.part === "product" && <ProductEditor draft={draft} change={change} />}
+      {selected.part === "product" && <ProductEditor draft={draft} change={change} product={product.id} />}
       {selected.part === "booking" && <BookingEditor draft={draft} change={change} />}
       {fromSheet && (
         <LinkedEditor

@@ -3,13 +3,15 @@ import { useTranslation } from "react-i18next";
 import { Labelled } from "../../shared/Labelled";
 import { PicturePicker } from "../../shared/PicturePicker";
 import { WholeBox } from "../../shared/questions/boxes";
+import { AtOnce } from "./AtOnce";
+import { BriefTerms } from "./BriefTerms";
 import type { Draft } from "./draft";
 import { HandoverTerms } from "./HandoverTerms";
 import { PlanTerms } from "./PlanTerms";
 
-type Props = { draft: Draft; change: (draft: Draft) => void };
+type Props = { draft: Draft; change: (draft: Draft) => void; product?: number };
 
-export function ProductEditor({ draft, change }: Props) {
+export function ProductEditor({ draft, change, product }: Props) {
   const { t } = useTranslation();
   const set = (part: Partial<Draft>) => change({ ...draft, ...part });
   const area = (name: "description" | "next", wording: string, help: string) => (
@@ -58,6 +60,8 @@ export function ProductEditor({ draft, change }: Props) {
       {area("description", t("What it is"), t("Markdown."))}
       {area("next", t("What happens next"), t("Markdown; customers read it before and after they buy."))}
       <PlanTerms draft={draft} change={change} />
+      <BriefTerms draft={draft} change={change} />
+      <AtOnce draft={draft} change={change} product={product} />
       <HandoverTerms draft={draft} change={change} />
     </>
   );

@@ -9,11 +9,17 @@ import { useHere } from "../here";
 export function Answer({ a, brief }: { a: Schemas["DocketAnswer"]; brief?: boolean }) {
   const { t } = useTranslation();
   const { session, today } = useHere();
+  const half = a.half && <Half half={a.half} />;
   if (a.words === "") {
-    return a.missing ? (
-      <span className="mark bad">○ {t("not answered")}</span>
-    ) : (
-      <span className="quiet">–</span>
+    return (
+      <>
+        {a.missing ? (
+          <span className="mark bad">○ {t("not answered")}</span>
+        ) : (
+          !half && <span className="quiet">–</span>
+        )}{" "}
+        {half}
+      </>
     );
   }
   return (
@@ -37,8 +43,25 @@ export function Answer({ a, brief }: { a: Schemas["DocketAnswer"]; brief?: boole
           })}
         </span>
       )}{" "}
-      {(!brief || a.kind.endsWith("_text")) && <Copy text={a.words} what={a.wording} />}
+      {(!brief || a.kind.endsWith("_text")) && <Copy text={a.words} what={a.wording} />} {half}
     </>
+  );
+}
+
+// Half is what the customer said and is no answer yet.
+function Half({ half }: { half: Schemas["HalfSaid"] }) {
+  const { t } = useTranslation();
+  const { session, today } = useHere();
+  const at = local(half.at, session.zone);
+  const when = `${away(at.day, today)} ${at.time}`;
+  return (
+    <span className="small quiet">
+      {half.unknown
+        ? t("said {{when}}: not known yet", { when })
+        : half.words
+          ? t("typed {{when}}, does not count yet: {{words}}", { when, words: half.words })
+          : t("begun {{when}}, does not count yet", { when })}
+    </span>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button, Dropdown } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -13,14 +13,17 @@ import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useMarked } from "../../shared/useMarked";
 import { MoveDialog } from "../calendar/MoveDialog";
+import { customerPage } from "../customers/Customers";
 import { Given } from "../handover/Given";
 import { useHere } from "../here";
 import { NewItem } from "../work/NewItem";
 import { useLoad } from "../work/Work";
 import { WorkRow } from "../work/WorkRow";
+import { Amended } from "./Amended";
 import { Answer } from "./Answer";
 import { Evidence } from "./Evidence";
 import { Fill } from "./Fill";
+import { Messages } from "./Messages";
 import { OrderMoney, PaidMark } from "./OrderMoney";
 import { BriefMark } from "./Orders";
 import { Promised, Replans } from "./Promised";
@@ -43,6 +46,14 @@ export function OrderDocket({ line }: { line: number }) {
     done: (d) => queries.setQueryData(["docket", line], d),
   });
   const load = useLoad();
+  const here = docket.data !== undefined;
+  useEffect(() => {
+    if (!here) return;
+    api
+      .POST("/api/desk/dockets/{line}/seen", { params: { path: { line } } })
+      .then(() => queries.invalidateQueries({ queryKey: ["session"] }))
+      .catch(() => {});
+  }, [here, line, queries]);
   if (docket.error) return <Trouble error={docket.error} again={() => docket.refetch()} />;
   const d = docket.data;
   if (!d) return null;
@@ -70,7 +81,8 @@ export function OrderDocket({ line }: { line: number }) {
         {!unplaced && <Acts d={d} act={act.send} busy={act.busy} />}
       </div>
       <div className="quiet small">
-        {d.customer} · <a href={`mailto:${d.email}`}>{d.email}</a> · {t("edition {{n}}", { n: d.edition })}
+        <Link to={customerPage(d.email)}>{d.customer}</Link> · <a href={`mailto:${d.email}`}>{d.email}</a> ·{" "}
+        {t("edition {{n}}", { n: d.edition })}
         {others.map((s) => (
           <span key={s.line}>
             {" · "}
@@ -98,6 +110,7 @@ export function OrderDocket({ line }: { line: number }) {
             <NewItem people={load.data?.people ?? []} today={today} line={d.line} />
           )}
           {!unplaced && <Given d={d} />}
+          <Messages d={d} />
           {d.replans && <Replans list={d.replans} zone={session.zone} today={today} />}
           {d.history.length > 0 && <History changes={d.history} zone={session.zone} today={today} />}
         </div>
@@ -212,12 +225,17 @@ function Brief({ d, root }: Docketed & { root: React.Ref<HTMLDListElement> }) {
             <dd>
               <Answer a={a} />
               <Evidence line={d.line} a={a} />
-              {a.moment === "desk" && d.money.state === "placed" && (
+              {a.kind !== "booking" && d.money.state === "placed" && (
                 <>
                   {" "}
                   <Fill docket={d} at={a.key} />
                 </>
               )}
+              {d.amendments
+                ?.filter((x) => x.key === a.key && x.state === "asked")
+                .map((x) => (
+                  <Amended key={x.id} d={d} a={x} />
+                ))}
             </dd>
           </div>
         ))}

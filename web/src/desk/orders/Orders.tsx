@@ -9,6 +9,7 @@ import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
 import { typing } from "../typing";
+import { Further, Saved } from "./Filters";
 import { OrderDocket } from "./OrderDocket";
 
 type Sort = "customer" | "promised";
@@ -25,6 +26,12 @@ export function Orders() {
     brief: (params.get("brief") ?? undefined) as Schemas["BriefState"] | undefined,
     work: (params.get("work") ?? undefined) as Work,
     text: params.get("text") || undefined,
+    new: params.has("new") || undefined,
+    money: (params.get("money") ?? undefined) as "open" | "settled" | undefined,
+    from: params.get("from") || undefined,
+    to: params.get("to") || undefined,
+    customer: params.get("customer") || undefined,
+    answers: params.get("answers") || undefined,
   };
   const filter = JSON.stringify(query);
   const listing = {
@@ -105,7 +112,18 @@ export function Orders() {
               onPressEnter={(e) => set("text", e.currentTarget.value)}
             />
           )}
+          <Further query={query} set={set} />
         </div>
+        <Saved params={params} setParams={setParams} />
+        <p className="small export">
+          <Link to="/orders/customers">{t("Customers")}</Link>
+          {query.product !== undefined && (
+            <>
+              {" · "}
+              <Link to={`/products/${query.product}/answers`}>{t("All answers of it")}</Link>
+            </>
+          )}
+        </p>
         {rows.length > 0 && (
           <p className="small export">
             <a href={`/api/desk/orders.csv?${exported(query)}`} download>
@@ -216,7 +234,9 @@ function OrderRows({ list, listing, open }: ListProps) {
           sortOrder: order("customer"),
           render: (_, r) => (
             <>
-              <div>{r.customer}</div>
+              <div>
+                {r.customer} {r.new && <span className="mark attention">★ {t("new")}</span>}
+              </div>
               <div className="small quiet">
                 {r.title} · <span className="num nowrap">{money(r.total, r.currency)}</span>
                 {r.due > 0 && ` · ${t("{{amount}} open", { amount: money(r.due, r.currency) })}`}

@@ -12,6 +12,7 @@ import { Late } from "../work/Late";
 import { useDecide } from "../work/useDecide";
 import { useLoad } from "../work/Work";
 import { WorkRow } from "../work/WorkRow";
+import { AsksFor, Written } from "./Written";
 
 export function Today() {
   const { t } = useTranslation();
@@ -22,6 +23,7 @@ export function Today() {
   if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
   if (!view.data) return null;
   const { work, customers, coming, load, overdue, awaiting, undecided } = view.data;
+  const { talk = [], amendments = [] } = view.data;
   return (
     <main className="desk-page">
       <div className="row">
@@ -34,7 +36,7 @@ export function Today() {
       <div className="today">
         <Column
           title={t("Waits for me")}
-          count={work.length + (undecided > 0 ? 1 : 0)}
+          count={work.length + talk.length + amendments.length + (undecided > 0 ? 1 : 0)}
           empty={t("Nothing is due today or tomorrow.")}
         >
           {undecided > 0 && (
@@ -42,6 +44,12 @@ export function Today() {
               <strong>{t("{{count}} transfers to decide on", { count: undecided })}</strong>
             </Link>
           )}
+          {talk.map((m) => (
+            <Written key={m.number} of={m} />
+          ))}
+          {amendments.map((a) => (
+            <AsksFor key={a.amendment.id} of={a} />
+          ))}
           {work.map((i) => (
             <WorkRow key={i.id} item={i} today={today} people={ahead.data?.people} />
           ))}

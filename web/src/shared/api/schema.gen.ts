@@ -345,6 +345,572 @@ export interface paths {
         patch: operations["patchAnswers"];
         trace?: never;
     };
+    "/api/shop/orders/{link}/lines/{line}/brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps what a customer types at the questions of an order line, field by field, also where it is not right yet */
+        post: operations["saveBrief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/lines/{line}/at-once/{upload}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+                upload: string;
+            };
+            cookie?: never;
+        };
+        /** A file that every buyer gets at once; parts of it by Range */
+        get: operations["getAtOnce"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/buyers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        /** How many earlier buyers there is something newer for of what they were given at once */
+        get: operations["countBuyers"];
+        put?: never;
+        /** Writes to them */
+        post: operations["tellBuyers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/lines/{line}/amendments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Asks the seller for a change of an answer that can no longer be changed here */
+        post: operations["askAmendment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/amendments/{amendment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                amendment: components["parameters"]["AmendmentParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes back what was asked for */
+        delete: operations["withdrawAmendment"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/amendments/{amendment}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                amendment: components["parameters"]["AmendmentParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes over a change that a customer asked for, or refuses it */
+        post: operations["answerAmendment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/amendments/{amendment}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                amendment: components["parameters"]["AmendmentParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the order would cost with a change that the customer asks for; changes nothing */
+        post: operations["previewAmendment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/answers/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What the order would cost with other answers; changes nothing */
+        post: operations["previewFill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/relink": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Ends the private links of an order, and mails a new one to its address */
+        post: operations["relinkOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/talk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes to the seller about an order */
+        post: operations["writeTalk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        /** All answers of a product, and what they come to */
+        get: operations["getAnswerTable"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/filters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Filters of the orders that have a name */
+        get: operations["listFilters"];
+        put?: never;
+        /** Gives a filter a name */
+        post: operations["saveFilter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/filters/{filter}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                filter: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete: operations["dropFilter"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes that somebody opened an order */
+        post: operations["seeOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Those who ordered, and those who are noted */
+        get: operations["listCustomers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/customers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All customers as a table, RFC 4180 */
+        get: operations["exportCustomers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/customers/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes the people of a table */
+        post: operations["importCustomers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/customers/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes an address a further one of another person, or takes that back */
+        post: operations["mergeCustomers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/customer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getCustomer"];
+        /** Keeps what only the seller knows of a person */
+        put: operations["noteCustomer"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/mine": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that belongs to a customer who signed in by mail */
+        get: operations["getMine"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/mine/answers/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Keeps another answer of them, or forgets it */
+        put: operations["keepMine"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/mine/orders/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Gives a private link to an order of theirs */
+        post: operations["openMine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes that somebody pressed something at an order's page; they read what the seller wrote, and show that a mailed link is theirs */
+        post: operations["pressOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/talk/{message}/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                message: components["parameters"]["MessageParam"];
+                /** @description Of a file among those of a message, from 0 */
+                place: components["parameters"]["PlaceParam"];
+            };
+            cookie?: never;
+        };
+        /** A file that goes with a message */
+        get: operations["getTalkFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/talk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Writes to the customer about an order */
+        post: operations["answerTalk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/talk/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+                what: "read" | "settle";
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes that what the customer wrote was read, or that it needs no answer */
+        post: operations["settleTalk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/talk/{message}/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                message: components["parameters"]["MessageParam"];
+                /** @description Of a file among those of a message, from 0 */
+                place: components["parameters"]["PlaceParam"];
+            };
+            cookie?: never;
+        };
+        /** A file that goes with a message */
+        get: operations["getDeskTalkFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/dockets/{line}/replies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        /** Kept answers, their merge fields filled for an order line */
+        get: operations["listReplies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/replies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps an answer to be used again */
+        post: operations["keepReply"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/replies/{reply}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reply: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a kept answer away */
+        delete: operations["dropReply"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/orders/{link}/lines/{line}/days": {
         parameters: {
             query?: never;
@@ -1200,7 +1766,7 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        /** Answers the questions that only the desk fills */
+        /** Answers the questions that only the desk fills, or any other for the customer */
         patch: operations["fillDocket"];
         trace?: never;
     };
@@ -2555,6 +3121,43 @@ export interface components {
                 codes: string[];
             };
             promise?: components["schemas"]["PromiseTerms"];
+            /** @description How answers are collected after payment */
+            brief?: {
+                /**
+                 * @description When they can no longer be changed; without it once the seller says so
+                 * @enum {string}
+                 */
+                closes?: "work" | "order" | "booked";
+                /** @description After the order, or before what is booked */
+                days?: number;
+                /** @description Said once all is answered; text with merge fields */
+                thanks?: string;
+                /** @description Where customers can go on to then */
+                address?: string;
+            };
+            /** @description What every buyer gets as soon as it is paid */
+            at_once?: {
+                /** @description Stays the same from edition to edition */
+                key: string;
+                title: string;
+                text?: string;
+                files?: {
+                    file: string;
+                    name: string;
+                }[];
+                links?: {
+                    title: string;
+                    address: string;
+                }[];
+                licence?: string;
+                /** @description The question of whose choices one is needed */
+                of?: string;
+                codes?: string[];
+                /** @description Of each file; without it any number */
+                downloads?: number;
+                /** @description For which it can be had; without it for ever */
+                days?: number;
+            }[];
             /** @description How finished files are handed over; an order is done with its work without it */
             handover?: {
                 /** @description Text with merge fields */
@@ -3835,6 +4438,10 @@ export interface components {
             number?: number;
         };
         OrderPage: {
+            /** @description It was opened by a mailed link whose owner did nothing here yet */
+            unproven?: boolean;
+            /** @description What was written about it, the oldest first */
+            talk?: components["schemas"]["Talk"][];
             /** @description How it can be paid */
             ways: ("card" | "transfer")[];
             awaiting?: components["schemas"]["Awaiting"];
@@ -3896,6 +4503,18 @@ export interface components {
             total: number;
             /** @description Keys that cannot be changed here */
             locked: string[];
+            /** @description What was typed and is no answer yet */
+            halves: components["schemas"]["HalfAnswer"][];
+            /** @description Changes that were asked for, the newest first */
+            amendments?: components["schemas"]["Amendment"][];
+            /** @description What every buyer gets at once */
+            at_once?: components["schemas"]["AtOnce"][];
+            /** @description The last day on which answers can be changed */
+            closes?: string;
+            /** @description What is said once all is answered */
+            thanks?: string;
+            /** @description Where to go on to then */
+            next?: string;
             /** @description The day by which the order is handed over */
             promised?: string;
             /** @description Names of what its booking takes */
@@ -3919,6 +4538,390 @@ export interface components {
             by: string;
             /** Format: date-time */
             at: string;
+        };
+        BuyersTold: {
+            /** @description Order lines under an earlier edition, with something newer for them */
+            buyers: number;
+            /** @description Of them, those that were told: now, or before when they are only counted */
+            told: number;
+        };
+        AtOnce: {
+            key: string;
+            title: string;
+            text: string;
+            licence: string;
+            /** @description It is a newer one of what was bought */
+            newer: boolean;
+            links: components["schemas"]["FinishedLink"][];
+            files: components["schemas"]["AtOnceFile"][];
+            /** @description The last day on which it can be had */
+            until?: string;
+            over?: boolean;
+        };
+        AtOnceFile: {
+            upload: string;
+            file: components["schemas"]["HandedFile"];
+            /** @description How often it can still be taken */
+            left?: number;
+        };
+        AnswerTable: {
+            title: string;
+            /** @description There are older orders */
+            more: boolean;
+            columns: components["schemas"]["AnswerColumn"][];
+            /** @description The newest first */
+            rows: components["schemas"]["AnswerRow"][];
+        };
+        AnswerColumn: {
+            key: string;
+            wording: string;
+            kind: string;
+            /** @description Choices, or words of texts, the most frequent first */
+            counts?: components["schemas"]["AnswerCount"][];
+            numbers?: components["schemas"]["AnswerNumbers"];
+            /** @description Of numbers that are amounts, in its smallest parts */
+            currency?: string;
+        };
+        AnswerCount: {
+            what: string;
+            n: number;
+        };
+        AnswerNumbers: {
+            n: number;
+            /** Format: double */
+            least: number;
+            /**
+             * Format: double
+             * @description A quarter lies below
+             */
+            lower: number;
+            /** Format: double */
+            median: number;
+            /**
+             * Format: double
+             * @description A quarter lies above
+             */
+            upper: number;
+            /** Format: double */
+            greatest: number;
+            bins: components["schemas"]["AnswerBin"][];
+        };
+        AnswerBin: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+            n: number;
+        };
+        AnswerRow: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            /** Format: date-time */
+            placed: string;
+            cells: {
+                [key: string]: components["schemas"]["AnswerCell"];
+            };
+        };
+        AnswerCell: {
+            words: string;
+            colour?: string;
+            files?: components["schemas"]["AnswerFile"][];
+        };
+        SavedFilter: {
+            /** Format: int64 */
+            id: number;
+            name: string;
+            /** @description As it stands in the address */
+            query: string;
+        };
+        SavedFilterKeep: {
+            name: string;
+            query: string;
+        };
+        CustomerList: {
+            rows: components["schemas"]["CustomerRow"][];
+            more: boolean;
+            page_size: number;
+            /** @description Of what they spent */
+            currency: string;
+        };
+        CustomerRow: {
+            email: string;
+            name: string;
+            orders: number;
+            /** @description Of placed orders */
+            spent: number;
+            /**
+             * Format: date-time
+             * @description When they ordered last
+             */
+            last?: string;
+        };
+        CustomerPage: {
+            email: string;
+            /** @description Further addresses */
+            others: string[];
+            name: string;
+            note: string;
+            facts: components["schemas"]["CustomerFact"][];
+            group?: string;
+            /** @description By currency */
+            money: components["schemas"]["CustomerMoney"][];
+            /** @description The newest first */
+            orders: components["schemas"]["CustomerOrder"][];
+            /** @description What is kept for their next order */
+            answers: components["schemas"]["CustomerKept"][];
+            talk: components["schemas"]["CustomerTalk"][];
+            /** @description Others who ordered under the same name */
+            doubles: components["schemas"]["CustomerRow"][];
+        };
+        CustomerFact: {
+            name: string;
+            value: string;
+        };
+        CustomerMoney: {
+            currency: string;
+            /** @description Placed ones */
+            orders: number;
+            paid: number;
+            returned: number;
+            /** @description On top, by their own choice */
+            given: number;
+        };
+        CustomerOrder: {
+            /** Format: int64 */
+            number: number;
+            /** Format: date-time */
+            placed: string;
+            state: components["schemas"]["OrderState"];
+            total: number;
+            currency: string;
+            lines: components["schemas"]["CustomerLine"][];
+        };
+        CustomerLine: {
+            /** Format: int64 */
+            line: number;
+            title: string;
+            brief: components["schemas"]["BriefState"];
+            cancelled: boolean;
+            promised?: string;
+            /** Format: date-time */
+            booked?: string;
+            /** Format: date-time */
+            handed?: string;
+        };
+        CustomerKept: {
+            key: string;
+            wording: string;
+            answer: unknown;
+            /** Format: date-time */
+            at: string;
+            consent: boolean;
+        };
+        CustomerTalk: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            talk: components["schemas"]["Talk"];
+        };
+        CustomerNote: {
+            email: string;
+            name?: string;
+            note: string;
+            facts: components["schemas"]["CustomerFact"][];
+        };
+        CustomerMerge: {
+            email: string;
+            /** @description The person whose it is; without it one of their own */
+            into?: string;
+        };
+        CustomersImport: {
+            /** @description CSV with a column mail */
+            table: string;
+        };
+        CustomersImported: {
+            added: number;
+            changed: number;
+            wrong: components["schemas"]["ImportFault"][];
+        };
+        ImportFault: {
+            /** @description Of the table, from 1 */
+            row: number;
+            message: string;
+        };
+        Mine: {
+            email: string;
+            name: string;
+            zone: string;
+            today: string;
+            /** @description The newest first */
+            orders: components["schemas"]["MyOrder"][];
+            /** @description What is kept for the next order */
+            answers: components["schemas"]["MyAnswer"][];
+        };
+        MyOrder: {
+            /** Format: int64 */
+            number: number;
+            /** Format: date-time */
+            placed: string;
+            state: components["schemas"]["OrderState"];
+            total: number;
+            currency: string;
+            /** @description Messages */
+            unread: number;
+            lines: components["schemas"]["MyLine"][];
+        };
+        MyLine: {
+            title: string;
+            /** @description Answers */
+            missing: number;
+            files: boolean;
+            cancelled: boolean;
+            promised?: string;
+            /** Format: date-time */
+            booked?: string;
+            /** Format: date-time */
+            handed?: string;
+        };
+        MyAnswer: {
+            key: string;
+            kind: string;
+            wording: string;
+            answer: unknown;
+            question?: components["schemas"]["QuestionView"];
+        };
+        MyAnswerKeep: {
+            /** @description null forgets it */
+            answer: unknown;
+        };
+        MyLink: {
+            link: string;
+        };
+        TalkWrite: {
+            text: string;
+            /** @description Uploads */
+            files?: string[];
+            /**
+             * Format: int64
+             * @description What it is about; without it the whole order
+             */
+            line?: number;
+            /** @description The question that it is about */
+            key?: string;
+        };
+        Talk: {
+            /** Format: int64 */
+            id: number;
+            /** @description The customer wrote it */
+            customer: boolean;
+            author: string;
+            text: string;
+            /** Format: date-time */
+            at: string;
+            /**
+             * Format: date-time
+             * @description When the other side read it
+             */
+            read?: string;
+            /** Format: int64 */
+            line?: number;
+            /** @description The wording of the question that it is about */
+            about?: string;
+            files?: components["schemas"]["HandedFile"][];
+        };
+        TalkOpen: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            talk: components["schemas"]["Talk"];
+        };
+        AmendmentOpen: {
+            /** Format: int64 */
+            line: number;
+            /** Format: int64 */
+            number: number;
+            customer: string;
+            amendment: components["schemas"]["Amendment"];
+        };
+        Reply: {
+            /** Format: int64 */
+            id: number;
+            title: string;
+            /** @description With merge fields */
+            text: string;
+            filled: string;
+        };
+        ReplyKeep: {
+            /**
+             * Format: int64
+             * @description Of the one that it is kept in place of
+             */
+            id?: number;
+            title: string;
+            text: string;
+        };
+        AmendmentAsk: {
+            key: string;
+            value: unknown;
+            why?: string;
+        };
+        AmendmentAnswer: {
+            take: boolean;
+            /** @description To the customer */
+            reply?: string;
+            /** @description The order's total, when taking it changes it */
+            agreed?: number;
+        };
+        Amendment: {
+            /** Format: int64 */
+            id: number;
+            key: string;
+            wording: string;
+            old: string;
+            new: string;
+            why: string;
+            /** @enum {string} */
+            state: "asked" | "taken" | "refused" | "withdrawn";
+            /** Format: date-time */
+            at: string;
+            /** Format: date-time */
+            answered?: string;
+            /** @description Who answered it */
+            by?: string;
+            reply: string;
+        };
+        BriefSave: {
+            answers: components["schemas"]["Answers"];
+            was?: components["schemas"]["Answers"];
+            /** @description Questions that cannot be answered yet, and those that can again */
+            unknown?: {
+                [key: string]: boolean;
+            };
+            /** @description The order's total that the customer agreed to */
+            agreed?: number;
+        };
+        BriefSaved: {
+            page: components["schemas"]["OrderPage"];
+            /** @description Fields that somebody else changed meanwhile; they stay as they are */
+            others: string[];
+        };
+        HalfAnswer: {
+            key: string;
+            /** @description As it was typed */
+            value?: unknown;
+            /** @description The customer cannot say yet */
+            unknown: boolean;
+            /** @description It is right, and changes the price, which the customer did not agree to */
+            priced: boolean;
+            /** Format: date-time */
+            at: string;
+            faults: components["schemas"]["FieldError"][];
         };
         AnswerChange: {
             version: number;
@@ -4589,6 +5592,8 @@ export interface components {
             zone: string;
             /** Format: date-time */
             now: string;
+            /** @description Order lines that nobody opened yet */
+            new: number;
             /**
              * Format: int64
              * @description Which of the people who do the work that is
@@ -4640,6 +5645,10 @@ export interface components {
             size: number;
         };
         Today: {
+            /** @description Where a customer has the last word */
+            talk?: components["schemas"]["TalkOpen"][];
+            /** @description Changes of answers that customers ask for */
+            amendments?: components["schemas"]["AmendmentOpen"][];
             /** @description Orders that await their transfers */
             awaiting: number;
             /** @description Transfers that somebody has to decide on */
@@ -4946,6 +5955,8 @@ export interface components {
             page_size: number;
         };
         OrderRow: {
+            /** @description Nobody opened it yet */
+            new: boolean;
             state: components["schemas"]["OrderState"];
             /** Format: int64 */
             line: number;
@@ -5422,6 +6433,10 @@ export interface components {
             history: components["schemas"]["Change"][];
             /** @description The other lines of the same order */
             siblings: components["schemas"]["Sibling"][];
+            /** @description Changes of answers that the customer asked for, the newest first */
+            amendments?: components["schemas"]["Amendment"][];
+            /** @description What was written about the order, the oldest first */
+            talk?: components["schemas"]["Talk"][];
             /** @description The newest first */
             handovers?: components["schemas"]["Handover"][];
             hands?: components["schemas"]["HandoverLine"];
@@ -5458,6 +6473,15 @@ export interface components {
             old?: string;
             /** Format: date-time */
             changed?: string;
+            half?: components["schemas"]["HalfSaid"];
+        };
+        HalfSaid: {
+            /** @description What the customer typed, and is no answer yet */
+            words: string;
+            /** @description They cannot say yet */
+            unknown: boolean;
+            /** Format: date-time */
+            at: string;
         };
         AnswerFile: {
             file: string;
@@ -6090,6 +7114,10 @@ export interface components {
         };
     };
     parameters: {
+        MessageParam: number;
+        /** @description Of a file among those of a message, from 0 */
+        PlaceParam: number;
+        AmendmentParam: number;
         HandoverParam: number;
         HandedParam: number;
         HandedAs: "view" | "download" | "thumbnail";
@@ -6588,6 +7616,867 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["OrderPage"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveBrief: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BriefSave"];
+            };
+        };
+        responses: {
+            /** @description The order page afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BriefSaved"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAtOnce: {
+        parameters: {
+            query?: {
+                as?: components["parameters"]["HandedAs"];
+            };
+            header?: {
+                Range?: components["parameters"]["RangeParam"];
+            };
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+                upload: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description The part of it that was asked for */
+            206: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description There is no such part of it */
+            416: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countBuyers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How many */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuyersTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tellBuyers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How many */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuyersTold"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askAmendment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmendmentAsk"];
+            };
+        };
+        responses: {
+            /** @description The order page afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    withdrawAmendment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                amendment: components["parameters"]["AmendmentParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The order page afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerAmendment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                amendment: components["parameters"]["AmendmentParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmendmentAnswer"];
+            };
+        };
+        responses: {
+            /** @description The docket afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Docket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewAmendment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                amendment: components["parameters"]["AmendmentParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The price before and after */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceChange"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    previewFill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AnswerChange"];
+            };
+        };
+        responses: {
+            /** @description The price before and after */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceChange"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    relinkOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description On its way */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    writeTalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TalkWrite"];
+            };
+        };
+        responses: {
+            /** @description The order page afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAnswerTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerTable"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFilters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description By name */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedFilter"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveFilter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedFilterKeep"];
+            };
+        };
+        responses: {
+            /** @description All of them afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedFilter"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropFilter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                filter: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of them afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedFilter"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    seeOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listCustomers: {
+        parameters: {
+            query?: {
+                text?: string;
+                /** @description The last who ordered first, without it */
+                sort?: "name" | "orders" | "spent";
+                /** @description From 1 */
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A page of them */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerList"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportCustomers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A CSV file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importCustomers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomersImport"];
+            };
+        };
+        responses: {
+            /** @description What became of the rows */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomersImported"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    mergeCustomers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerMerge"];
+            };
+        };
+        responses: {
+            /** @description The person */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCustomer: {
+        parameters: {
+            query: {
+                email: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A person */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    noteCustomer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerNote"];
+            };
+        };
+        responses: {
+            /** @description The person */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Orders and kept answers */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mine"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepMine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MyAnswerKeep"];
+            };
+        };
+        responses: {
+            /** @description All that is theirs afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mine"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    openMine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The link */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MyLink"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pressOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTalkFile: {
+        parameters: {
+            query?: {
+                as?: components["parameters"]["HandedAs"];
+            };
+            header?: {
+                Range?: components["parameters"]["RangeParam"];
+            };
+            path: {
+                link: components["parameters"]["LinkParam"];
+                message: components["parameters"]["MessageParam"];
+                /** @description Of a file among those of a message, from 0 */
+                place: components["parameters"]["PlaceParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description The part of it that was asked for */
+            206: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description There is no such part of it */
+            416: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerTalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TalkWrite"];
+            };
+        };
+        responses: {
+            /** @description The docket afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Docket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    settleTalk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+                what: "read" | "settle";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Noted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDeskTalkFile: {
+        parameters: {
+            query?: {
+                as?: components["parameters"]["HandedAs"];
+            };
+            header?: {
+                Range?: components["parameters"]["RangeParam"];
+            };
+            path: {
+                message: components["parameters"]["MessageParam"];
+                /** @description Of a file among those of a message, from 0 */
+                place: components["parameters"]["PlaceParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description The part of it that was asked for */
+            206: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description There is no such part of it */
+            416: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listReplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description By title */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reply"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepReply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReplyKeep"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropReply: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reply: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };
@@ -7293,6 +9182,18 @@ export interface operations {
                 brief?: "waiting" | "complete" | "changed" | "closed";
                 work?: "open" | "done" | "handed" | "unhanded";
                 text?: string;
+                /** @description Only those that nobody opened yet */
+                new?: boolean;
+                /** @description What is still to be paid, or nothing */
+                money?: "open" | "settled";
+                /** @description The first day on which they were ordered */
+                from?: string;
+                /** @description The last day on which they were ordered */
+                to?: string;
+                /** @description The mail address of a customer */
+                customer?: string;
+                /** @description Part of an answer */
+                answers?: string;
                 /** @description What they are listed by; the newest first without it */
                 sort?: "customer" | "promised";
                 /** @description The other way round */
@@ -8462,6 +10363,18 @@ export interface operations {
                 brief?: components["schemas"]["BriefState"];
                 work?: "open" | "done" | "handed" | "unhanded";
                 text?: string;
+                /** @description Only those that nobody opened yet */
+                new?: boolean;
+                /** @description What is still to be paid, or nothing */
+                money?: "open" | "settled";
+                /** @description The first day on which they were ordered */
+                from?: string;
+                /** @description The last day on which they were ordered */
+                to?: string;
+                /** @description The mail address of a customer */
+                customer?: string;
+                /** @description Part of an answer */
+                answers?: string;
             };
             header?: never;
             path?: never;

@@ -19,7 +19,7 @@ type Props = {
   // of the order line; a question of each unit is asked so many times
   quantity?: number;
   // where the question may be left until later
-  later?: { on: boolean; set: (on: boolean) => void };
+  later?: { on: boolean; set: (on: boolean) => void; words?: string };
   // what is kept of a person who ordered before
   known?: { words: string; take: () => void };
   prefix?: string;
@@ -42,7 +42,7 @@ export function QuestionField(p: Props) {
     <Drawn
       {...rest}
       onChange={calls.onChange}
-      later={later && { on: later.on, set: calls.setLater }}
+      later={later && { on: later.on, set: calls.setLater, words: later.words }}
       known={known && { words: known.words, take: calls.take }}
     />
   );
@@ -61,6 +61,7 @@ function unchanged(a: Props, b: Props): boolean {
     a.disabled === b.disabled &&
     a.quantity === b.quantity &&
     a.later?.on === b.later?.on &&
+    a.later?.words === b.later?.words &&
     a.known?.words === b.known?.words &&
     a.page.edition === b.page.edition &&
     a.page.currency === b.page.currency &&
@@ -135,7 +136,7 @@ const Drawn = memo(function Drawn(p: Props) {
           onChange={(e) => later.set(e.target.checked)}
           className="question-later"
         >
-          {t("I will tell you later")}
+          {later.words ?? t("I will tell you later")}
         </Checkbox>
       )}
       {ownFault && !(q.kind === "repeat" && !perUnit) && (

@@ -8,7 +8,7 @@ import { Look } from "../../shared/handover/Look";
 import { type Address, type HandedFile, type Mark, markable } from "../../shared/handover/types";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
-import { useKept } from "../keep";
+import { useKept } from "../../shared/useKept";
 import { useAnswer } from "./Handed";
 
 type Props = {

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, money } from "../../shared/format";
@@ -10,6 +10,7 @@ import { Look } from "../../shared/handover/Look";
 import { type Address, type HandedFile, markable } from "../../shared/handover/types";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { usePressed } from "../usePressed";
 import { AskChanges } from "./AskChanges";
 import "../../shared/handover/handover.css";
 
@@ -64,13 +65,8 @@ function One({ h, order, line, link }: Props & { h: Handover }) {
   const answer = useAnswer(link, h.id);
   const address: Address = (f, as) => `/api/shop/orders/${link}/handed/${f.id}?as=${as}`;
   const looked = h.files.filter(markable);
-  const seen = useRef(h.opened !== undefined);
-  const { send } = answer;
-  useEffect(() => {
-    if (seen.current) return;
-    seen.current = true;
-    send({ action: "open" });
-  }, [send]);
+  const opened = useAnswer(link, h.id);
+  usePressed(h.opened === undefined ? String(h.id) : "", () => opened.send({ action: "open" }));
   const made = local(h.made, order.zone);
   const there = h.files.filter((f) => !f.gone);
   const open = h.asks && h.latest && h.state === "given";

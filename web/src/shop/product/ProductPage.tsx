@@ -15,6 +15,7 @@ import { type Row, Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useMarked } from "../../shared/useMarked";
 import { useKnown } from "../known";
+import { useFilled } from "../useFilled";
 import { AddOns } from "./AddOns";
 import { Buy } from "./Buy";
 import { Left, OtherCurrency, Quantity, Strange, Whole } from "./Parts";
@@ -46,6 +47,10 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const [goTo, setGoTo] = useState<{ key: string }>();
   const [tried, setTried] = useState(false);
   const known = useKnown(page.questions);
+  useFilled(
+    page.questions.map((q) => ({ at: "", q, value: input.answers[q.key] })),
+    (_, key, kept) => answer(key, kept),
+  );
   const evaluation = useChoosing(page, input);
   const slugs = taken(page, input);
   const { root, marked } = useMarked<HTMLFormElement>();

@@ -3,7 +3,8 @@ import { useNavigate, useSearchParams } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { randomName } from "../../shared/name";
 import { begin } from "../../shared/questions/begin";
-import { type Entry, forget, useBasket, useKept } from "../keep";
+import { useKept } from "../../shared/useKept";
+import { type Entry, forget, useBasket } from "../keep";
 import { type Chosen, nothing, type Typed, taken } from "./useChoosing";
 
 // useBasketLine keeps what is typed on a product's page: a line of the basket in

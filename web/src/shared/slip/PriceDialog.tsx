@@ -1,8 +1,8 @@
 import { Modal } from "antd";
 import { useTranslation } from "react-i18next";
-import type { Schemas } from "../shared/api/client";
-import { money } from "../shared/format";
-import { Slip } from "../shared/slip/Slip";
+import type { Schemas } from "../api/client";
+import { money } from "../format";
+import { Slip } from "./Slip";
 
 type Props = {
   change: Schemas["PriceChange"];

@@ -1,0 +1,88 @@
+package e2e
+
+import "testing"
+
+// In the basket, quantities and answers are changed where they stand, a line is taken
+// once more, and one that was taken out is put back.
+func TestTheBasketInPlace(t *testing.T) {
+	h := open(t)
+	p := h.visitor(390, 844)
+	p.goTo("/p/sky-chart")
+	p.picks("The night", "2014-06-14")
+	p.types("The place", "Lofthus")
+	p.types("Title on the chart", "Us")
+	p.press("tick", "Midnight")
+	p.press("tick", "Large")
+	p.press("button", "Add to basket", ".product-bar")
+	p.sees("Total €36.00", ".slip")
+	p.press("button", "Change Size of the file", ".basket-line")
+	p.press("tick", "Small", ".basket-line")
+	p.sees("Total €24.00", ".slip")
+	p.press("button", "Done", ".basket-line")
+	p.press("button", "Change The place", ".basket-line")
+	p.types("The place", "Bergen", ".basket-line")
+	p.press("button", "Done", ".basket-line")
+	p.sees("Bergen", ".basket-line")
+	p.press("button", "Once more", ".basket-line")
+	p.sees("Total €48.00", ".slip")
+	p.press("button", "Take out", ".basket-line")
+	p.sees("Total €24.00", ".slip")
+	p.press("button", "Put it back")
+	p.sees("Total €48.00", ".slip")
+	p.goTo("/p/photo-rescue")
+	p.types("How many pictures?", "3")
+	p.press("button", "Add to basket", ".product-bar")
+	p.sees("Your basket")
+	p.reload()
+	p.until("three lines are there", `document.querySelectorAll(".basket-line").length === 3`)
+}
+
+// All answers of a product stand in a table that is searched and narrowed by pressing
+// what was chosen, and are looked at one by one.
+func TestAllAnswersOfAProduct(t *testing.T) {
+	h := open(t)
+	d := h.visitor(1280, 800)
+	d.signIn()
+	d.goTo("/desk/orders?product=1")
+	d.press("link", "All answers of it")
+	d.sees("Answers: Sky chart for your night")
+	d.sees("Paper colour", ".answer-plots")
+	d.press("button", "Moss", ".answer-plots")
+	d.sees("only Moss")
+	d.misses("Wine", ".answer-table")
+	d.press("button", "only Moss")
+	d.types("Only rows with", "Tromsdal")
+	d.sees("Leandro Fioravanti", ".answer-table")
+	d.misses("Cosima Vandermeer", ".answer-table")
+	d.press("button", "One by one")
+	d.sees("Leandro Fioravanti", ".ant-modal")
+	d.press("link", "Open the order", ".ant-modal")
+	d.sees("Tromsdal", ".brief")
+}
+
+// No question that may wait blocks a sale: at the checkout too it is told later.
+func TestLaterAtTheCheckout(t *testing.T) {
+	h := open(t)
+	d := h.visitor(1280, 800)
+	d.signIn()
+	d.goTo("/desk/products/1")
+	d.press("button", "How did you hear of us?", ".path")
+	d.press("tick", "Must be answered", ".bench-middle")
+	d.press("tick", "may be left until after paying", ".bench-middle")
+	d.sees("is kept")
+	d.press("button", "Publish edition 2")
+	d.press("button", "Publish edition 2", ".ant-modal")
+	d.sees("edition 2 is on sale", ".bench-head")
+	p := h.visitor(390, 844)
+	inCheckout(p)
+	p.press("button", "Go on to the payment")
+	p.sees("Please answer this.", `[data-question="heard"]`)
+	p.press("tick", "I will tell you later", `[data-question="heard"]`)
+	p.reload()
+	p.until("it is still later", `document.querySelector('[data-question="heard"] .question-later input').checked`)
+	pay(p)
+	p.sees("Your order 1043 is paid.")
+	p.press("tick", "a fair", ".to-answer")
+	p.sees("Complete, thank you.", ".to-answer")
+	p.sees("We have all that we need for the sky over", ".to-answer")
+}

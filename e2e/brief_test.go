@@ -1,0 +1,225 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/chromedp"
+)
+
+// offline takes a window's connection away, or gives it back.
+func (p *person) offline(is bool) {
+	p.t.Helper()
+	_, err := chromedp.Call(p.ctx, network.EmulateNetworkConditionsByRule, network.EmulateNetworkConditionsByRuleParams{
+		MatchedNetworkConditions: []*network.Conditions{{Offline: is, DownloadThroughput: -1, UploadThroughput: -1}},
+	})
+	must(p.t, err)
+	_, err = chromedp.Call(p.ctx, network.OverrideNetworkState, network.OverrideNetworkStateParams{Offline: is, DownloadThroughput: -1, UploadThroughput: -1})
+	must(p.t, err)
+}
+
+// briefed buys a chart on a phone whose title and card are told later, and gives the way
+// to its order page.
+func (h *house) briefed() (*person, string) {
+	h.t.Helper()
+	phone := h.visitor(390, 844)
+	phone.goTo("/p/sky-chart")
+	phone.picks("The night", "2014-06-14")
+	phone.types("The place", "Lofthus")
+	phone.press("tick", "I will tell you later")
+	phone.press("tick", "Midnight")
+	phone.press("tick", "Large")
+	phone.press("button", "Yes", `[data-question="gift"]`)
+	phone.types("Who is it for?", "Bea")
+	phone.press("button", "Add to basket", ".product-bar")
+	phone.press("button", "Check out")
+	phone.types("Your name", "Wanda Fjell")
+	phone.types("Mail address", "wanda@example.org")
+	pay(phone)
+	phone.sees("Your order 1043 is paid.")
+	return phone, phone.path()
+}
+
+// A brief saves itself, without a connection too, on two devices at once; what is not
+// known yet is said, and a moment tells that nothing is missing.
+func TestTheBriefSavesItself(t *testing.T) {
+	h := open(t)
+	phone, link := h.briefed()
+	phone.sees("2 answers are missing. What you write is saved by itself.", ".to-answer")
+	phone.press("tick", "I do not know yet", `[data-question="title"]`)
+	phone.sees("One you do not know yet.", ".to-answer")
+	phone.types("Words for the card", "Ten")
+	phone.sees("✓ saved", ".to-answer")
+	phone.offline(true)
+	phone.types("Words for the card", "Ten years.")
+	phone.sees("No connection. It is kept here", ".to-answer")
+	phone.offline(false)
+	phone.sees("✓ saved", ".to-answer")
+
+	laptop := h.visitor(1280, 800)
+	laptop.goTo(link)
+	laptop.sees("Ten years.", ".answers")
+	phone.press("tick", "I do not know yet", `[data-question="title"]`) // now it is known
+	phone.sees("✓ saved", ".to-answer")
+	phone.offline(true)
+	phone.types("Title on the chart", "From the phone")
+	phone.sees("No connection. It is kept here", ".to-answer")
+	laptop.reload()
+	laptop.types("Title on the chart", "From the laptop")
+	laptop.sees("✓ saved", ".to-answer")
+	phone.offline(false)
+	phone.sees("This was changed on another device meanwhile.", ".to-answer")
+	phone.press("button", "Keep what I wrote here", ".to-answer")
+	phone.sees("Complete, thank you.", ".to-answer")
+	laptop.reload()
+	laptop.sees("From the phone", ".answers")
+
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/orders?text=1043")
+	desk.sees("From the phone", ".brief")
+	phone.types("Words for the card", "")
+	phone.sees("✓ saved", ".to-answer")
+	desk.reload()
+	desk.sees("does not count yet", ".brief")
+}
+
+// Customer and seller write to each other; a closed answer is asked for and taken over.
+func TestWritingAndAsking(t *testing.T) {
+	h := open(t)
+	phone, link := h.briefed()
+	phone.press("button", "Write about “The place”")
+	phone.types("Write a message", "Is the harbour in it?", ".messages")
+	phone.dropsInto("Files of the message", picture(t, "harbour.png", 640, 480))
+	phone.sees("harbour.png", ".messages")
+	phone.pressTimes(2, "button", "Send the message")
+	phone.sees("You · Tue 24 Nov", ".messages")
+	phone.sees("about “The place”", ".talk-list")
+
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.sees("new message")
+	desk.sees("Is the harbour in it?")
+	desk.press("link", "Wanda Fjell")
+	desk.until("the picture is shown", `document.querySelector(".talk-list img")?.naturalWidth > 0`)
+	desk.types("Write more", "It is, {{customer}}.", ".docket")
+	desk.press("button", "Kept answers", ".docket")
+	desk.press("option", "Keep answers …")
+	desk.types("Title", "Harbour", ".ant-modal")
+	desk.press("button", "Keep it", ".ant-modal")
+	desk.misses("Keep an answer")
+	desk.types("Write more", "Hm", ".docket")
+	desk.press("button", "Kept answers", ".docket")
+	desk.press("option", "Harbour")
+	desk.until("it is filled", `ruvo.value("field", "Write more") === "Hm\n\nIt is, Wanda Fjell."`)
+	desk.press("button", "Send the message", ".docket")
+	desk.sees("You · Tue 24 Nov", ".docket .talk-list")
+	desk.press("button", "More", ".docket")
+	desk.press("option", "Close the brief")
+	desk.sees("closed", ".docket")
+
+	phone.goTo(link)
+	phone.sees("It is, Wanda Fjell.", ".messages")
+	phone.sees("new", ".talk-list")
+	phone.press("button", "Ask for a change The place")
+	phone.types("The place", "Bergen", ".answer-edit")
+	phone.types("A word with it", "We moved.", ".answer-edit")
+	phone.press("button", "Ask for this change", ".answer-edit")
+	phone.sees("waits for an answer", ".answers")
+	desk.goTo("/desk")
+	desk.sees("asks for a change")
+	desk.press("link", "Wanda Fjell")
+	desk.sees("Lofthus → Bergen", ".brief")
+	desk.sees("We moved.", ".brief")
+	desk.press("button", "Take it over", ".brief")
+	desk.misses("We moved.", ".brief")
+	desk.press("button", "change Paper colour")
+	desk.press("tick", "Wine", ".fill")
+	desk.press("button", "Save", ".fill")
+	desk.misses("Leave it as it was", ".brief")
+	phone.reload()
+	phone.sees("Changed as you asked", ".answers")
+	phone.sees("Wine", ".answers")
+}
+
+// A product of nothing but files is a whole shop: paid, and there. Its seller adds one at
+// the bench.
+func TestGivenAtOnce(t *testing.T) {
+	h := open(t)
+	phone := h.visitor(390, 844)
+	phone.goTo("/p/winter-skies")
+	phone.press("tick", "For screens and for the wall")
+	phone.press("button", "Add to basket", ".product-bar")
+	phone.press("button", "Check out")
+	phone.types("Your name", "Wanda Fjell")
+	phone.types("Mail address", "wanda@example.org")
+	pay(phone)
+	phone.sees("Yours at once", ".docket")
+	phone.until("the pictures are shown", `[...document.querySelectorAll(".at-once img")].length === 2 && [...document.querySelectorAll(".at-once img")].every((i) => i.naturalWidth > 0)`)
+	phone.sees("can be taken 5 times more", ".at-once")
+	phone.press("button", "Read", ".at-once")
+	phone.until("the first page is drawn", `document.querySelector(".look canvas")?.dataset.drawn === "1"`)
+	phone.press("button", "Done", ".look")
+	phone.reload()
+	phone.sees("can be taken 4 times more", ".at-once")
+
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/products/18")
+	desk.press("button", "The product itself", ".path")
+	desk.until("what is given is there", `ruvo.value("field", "Title of what is given") === "Two skies for screens"`)
+	desk.dropsInto("Files beside the work", picture(t, "east.png", 640, 480))
+	desk.sees("east.png", ".bench-middle")
+	desk.sees("is kept")
+	desk.press("button", "Publish edition 2")
+	desk.sees("edition 2 is on sale", ".bench-head")
+	desk.reload()
+	desk.press("button", "The product itself", ".path")
+	desk.sees("One earlier buyer does not know that there is something newer on sale.", ".bench-middle")
+	desk.pressTimes(2, "button", "Tell them")
+	desk.sees("One earlier buyer is told by mail.", ".bench-middle")
+	phone.reload()
+	phone.sees("east.png", ".at-once")
+}
+
+// A customer comes back on another phone: signs in by a mail, finds their orders, and
+// what is kept of them is filled in. The seller sees who that is.
+func TestComingBackOnAnotherPhone(t *testing.T) {
+	h := open(t)
+	p := h.visitor(390, 844)
+	p.goTo("/mine")
+	p.types("Mail address", "ravi@example.org")
+	p.press("button", "Send me the link")
+	p.sees("a mail with a link is on its way")
+	p.goTo(h.passOf())
+	p.press("button", "Sign in here")
+	p.sees("You are signed in as ravi@example.org.")
+	p.press("link", "Your orders")
+	p.sees("Hello, Ravi Thornquist")
+	p.sees("Nights in the observatory cabin", ".my-order")
+	p.reload()
+	p.press("button", "Open order 1035")
+	p.sees("Your order 1035")
+
+	d := h.visitor(1280, 800)
+	d.signIn()
+	d.goTo("/desk/orders?text=1035")
+	d.press("link", "Ravi Thornquist", ".docket")
+	d.sees("Is there a place for a bicycle at the cabin?", ".customer-columns")
+	d.types("Note", "Comes by bicycle")
+	d.press("button", "Add a fact")
+	d.types("What", "Bicycle")
+	d.types("Bicycle", "red")
+	d.press("button", "Keep it")
+	d.sees("✓ saved")
+	d.press("link", "Customers")
+	d.types("Name or mail address", "thorn")
+	d.presses("\r")
+	d.sees("Ravi Thornquist", ".rows")
+	d.press("button", "Take in a table …")
+	d.types("Or put its text here", "mail,name,Town\nnova@example.org,Nova Brandt,Bergen\nnobody,,")
+	d.press("button", "Take it in", ".ant-modal")
+	d.sees("1 person is new", ".ant-modal")
+	d.sees("Row 3:", ".ant-modal")
+	d.press("button", "Done", ".ant-modal")
+}

@@ -1,0 +1,144 @@
+package desk
+
+import (
+	"context"
+	"slices"
+	"strings"
+
+	"ruvo/api"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/tally"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/store"
+)
+
+// What bounds the table of a product's answers.
+const (
+	mostAnswered = 500 // order lines, the newest
+	mostCounted  = 20  // choices or words of one question
+)
+
+// AnswerTable shows all answers of a product, an order line a row and a question a
+// column, and what they come to, question by question.
+func (d *Desk) AnswerTable(ctx context.Context, id int64, l words.Language) (api.AnswerTable, error) {
+	v := api.AnswerTable{Columns: []api.AnswerColumn{}, Rows: []api.AnswerRow{}}
+	err := d.Store.Read(ctx, func(tx *store.Tx) error {
+		p, err := d.product(tx, id, l)
+		if err != nil {
+			return err
+		}
+		v.Title = p.Draft.Title
+		rows, err := tx.ListLines(store.LineFilter{Product: id, Most: mostAnswered + 1})
+		if err != nil {
+			return err
+		}
+		if v.More = len(rows) > mostAnswered; v.More {
+			rows = rows[:mostAnswered]
+		}
+		t := &answerTable{view: &v, tallies: map[question.Key]*saidTo{}}
+		for _, row := range rows {
+			if row.CancelledAt != nil {
+				continue
+			}
+			line, err := d.open(tx, row.ID, l)
+			if err != nil {
+				return err
+			}
+			files, err := d.filesOf(tx, line)
+			if err != nil {
+				return err
+			}
+			t.add(line, files, l)
+		}
+		t.count()
+		return nil
+	})
+	return v, err
+}
+
+// answerTable gathers the table.
+type answerTable struct {
+	view    *api.AnswerTable
+	tallies map[question.Key]*saidTo
+}
+
+// saidTo is what was said to one question.
+type saidTo struct {
+	choices []string
+	texts   []string
+	numbers []float64
+}
+
+func (t *answerTable) add(line *docket.Line, files []filed, l words.Language) {
+	row := api.AnswerRow{Line: line.Row.ID, Number: *line.Order.Number, Customer: line.Order.Name, Placed: line.Order.Since(), Cells: map[string]api.AnswerCell{}}
+	for _, a := range line.Result.Asked {
+		if !a.Item.Asked() {
+			continue
+		}
+		k := a.Item.Key
+		if !slices.ContainsFunc(t.view.Columns, func(c api.AnswerColumn) bool { return c.Key == string(k) }) {
+			c := api.AnswerColumn{Key: string(k), Wording: a.Item.Wording, Kind: string(a.Item.Kind)}
+			if c.Kind == "amount" {
+				currency := string(line.Edition.Currency)
+				c.Currency = &currency
+			}
+			t.view.Columns = append(t.view.Columns, c)
+			t.tallies[k] = &saidTo{}
+		}
+		if !a.Answered {
+			continue
+		}
+		seen := answer(line, k, l)
+		row.Cells[string(k)] = api.AnswerCell{Words: seen.Words, Colour: seen.Colour, Files: fileViews(files, k)}
+		t.tallies[k].add(a.Item.Spec, line.Result.Answers[k], seen.Words)
+	}
+	t.view.Rows = append(t.view.Rows, row)
+}
+
+// add notes one answer: by its choices, as a number, or as a text.
+func (c *saidTo) add(spec question.Spec, v question.Value, said string) {
+	if choices, ok := spec.(question.Choosable); ok {
+		for _, ch := range choices.All() {
+			n, _ := question.Times(v, ch.Code)
+			for range min(n, 1000) {
+				c.choices = append(c.choices, ch.Label)
+			}
+		}
+		return
+	}
+	switch spec.Class() {
+	case question.ClassYesNo:
+		c.choices = append(c.choices, said)
+	case question.ClassNumber:
+		c.numbers = append(c.numbers, v.Terms().Number.InexactFloat64())
+	case question.ClassText:
+		c.texts = append(c.texts, said)
+	}
+}
+
+// count fills in what the answers of each column come to.
+func (t *answerTable) count() {
+	for i := range t.view.Columns {
+		col := &t.view.Columns[i]
+		c := t.tallies[question.Key(col.Key)]
+		list := tally.Counts(c.choices, mostCounted)
+		if strings.HasSuffix(col.Kind, "_text") {
+			list = tally.Words(c.texts, mostCounted)
+		}
+		if len(list) > 0 {
+			counts := make([]api.AnswerCount, len(list))
+			for k, one := range list {
+				counts[k] = api.AnswerCount{What: one.What, N: one.N}
+			}
+			col.Counts = &counts
+		}
+		if n := tally.Of(c.numbers); n.N > 0 {
+			bins := make([]api.AnswerBin, len(n.Bins))
+			for k, b := range n.Bins {
+				bins[k] = api.AnswerBin{From: b.From, To: b.To, N: b.N}
+			}
+			col.Numbers = &api.AnswerNumbers{N: n.N, Least: n.Least, Lower: n.Lower, Median: n.Median, Upper: n.Upper, Greatest: n.Great, Bins: bins}
+		}
+	}
+}

@@ -1,0 +1,149 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { useKept } from "../../shared/useKept";
+
+// What is typed at a question and not at the server yet, with what stood there before;
+// or whether it is not known yet.
+type Field = { value: unknown; was: unknown; unknown?: boolean };
+type Typed = Record<string, Field>;
+
+type State = "idle" | "saving" | "saved" | "waiting";
+
+const pause = 600; // ms without a key, after which what was typed is sent
+const patience = 4000; // ms until it is tried again without a connection
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
+
+export type Brief = ReturnType<typeof useBrief>;
+
+// useBrief saves a brief while it is typed, field by field. What is not at the server yet
+// is kept in the browser, through a reload and a lost connection, and sent by itself.
+export function useBrief(line: Schemas["OrderLine"], link: string) {
+  const queries = useQueryClient();
+  const [typed, setTyped] = useKept<Typed>(`ruvo.typed.${link.slice(0, 6)}.${line.id}`, {});
+  const [state, setState] = useState<State>("idle");
+  const [others, setOthers] = useState<string[]>([]);
+  const [problem, setProblem] = useState<unknown>();
+  const newest = useRef({ typed, others });
+  newest.current = { typed, others };
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const under = useRef(false);
+
+  const half = (key: string) => line.halves.find((h) => h.key === key && !h.unknown);
+  const standing = (key: string) => {
+    const h = half(key);
+    return (h ? h.value : line.answers[key]) ?? null;
+  };
+  const soon = (ms: number) => {
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => send(), ms);
+  };
+
+  const send = async (more: Partial<Schemas["BriefSave"]> = {}) => {
+    const now = Object.fromEntries(
+      Object.entries(newest.current.typed).filter(([key]) => !newest.current.others.includes(key)),
+    );
+    if (under.current) return soon(pause);
+    if (Object.keys(now).length === 0 && Object.keys(more).length === 0) return;
+    under.current = true;
+    setState("saving");
+    const part = <T>(of: (field: Field) => T) =>
+      Object.fromEntries(
+        Object.entries(now)
+          .map(([key, field]) => [key, of(field)] as const)
+          .filter(([, v]) => v !== undefined),
+      );
+    const answer = (field: Field, v: unknown) => (field.unknown === undefined ? (v ?? null) : undefined);
+    try {
+      const saved = await take(
+        api.POST("/api/shop/orders/{link}/lines/{line}/brief", {
+          params: { path: { link, line: line.id } },
+          body: {
+            ...more,
+            answers: { ...part((f) => answer(f, f.value)), ...more.answers },
+            was: { ...part((f) => answer(f, f.was)), ...more.was },
+            unknown: part((f) => f.unknown) as Record<string, boolean>,
+          },
+        }),
+      );
+      under.current = false;
+      setProblem(undefined);
+      setOthers((old) => [...new Set([...old, ...saved.others])]);
+      setTyped((old) => {
+        const next = { ...old };
+        for (const [key, sent] of Object.entries(now)) {
+          const field = next[key];
+          if (!field || saved.others.includes(key)) continue;
+          if (same(field, sent)) delete next[key];
+          else next[key] = { ...field, was: sent.value }; // typed on meanwhile
+        }
+        return next;
+      });
+      setState("saved");
+      queries.setQueryData(["order", link], saved.page);
+    } catch (e) {
+      under.current = false;
+      if (e instanceof Problem && e.status > 0 && e.status < 500 && e.status !== 429) {
+        setProblem(e);
+        setState("idle");
+        if (e.status === 409) queries.invalidateQueries({ queryKey: ["order", link] });
+        return;
+      }
+      setState("waiting");
+      soon(patience);
+    }
+  };
+  const sends = useRef(send);
+  sends.current = send;
+
+  // What was typed before a reload goes now, and what was typed last before the page is left.
+  useEffect(() => {
+    sends.current();
+    const go = () => sends.current();
+    const leave = () => document.visibilityState === "hidden" && sends.current();
+    window.addEventListener("online", go);
+    document.addEventListener("visibilitychange", leave);
+    return () => {
+      clearTimeout(timer.current);
+      window.removeEventListener("online", go);
+      document.removeEventListener("visibilitychange", leave);
+    };
+  }, []);
+
+  const change = (key: string, value: unknown) => {
+    setState("saving");
+    setProblem(undefined);
+    setTyped((old) => ({ ...old, [key]: { value, was: old[key] ? old[key].was : standing(key) } }));
+    soon(pause);
+  };
+  const setUnknown = (key: string, unknown: boolean) => {
+    setState("saving");
+    setTyped((old) => ({ ...old, [key]: { value: null, was: standing(key), unknown } }));
+    soon(0);
+  };
+  return {
+    state,
+    problem,
+    value: (key: string) => (key in typed ? typed[key]?.value : standing(key)),
+    typing: (key: string) => key in typed && typed[key]?.unknown === undefined,
+    half,
+    unknown: (key: string) => typed[key]?.unknown ?? line.halves.some((h) => h.key === key && h.unknown),
+    setUnknown,
+    change,
+    // agree takes what changes the price, at the total that the order comes to then.
+    agree: (key: string, total: number) =>
+      send({ answers: { [key]: standing(key) }, was: { [key]: standing(key) }, agreed: total }),
+    // What another device changed meanwhile: theirs is taken, or mine stays.
+    other: (key: string) => others.includes(key) && key in typed,
+    theirs: (key: string) => standing(key),
+    settle: (key: string, mine: boolean) => {
+      setOthers((old) => old.filter((k) => k !== key));
+      setTyped((old) => {
+        const { [key]: field, ...rest } = old;
+        return mine && field ? { ...rest, [key]: { value: field.value, was: standing(key) } } : rest;
+      });
+      soon(0);
+    },
+  };
+}
