@@ -91,11 +91,11 @@ func (d *Desk) customer(tx *store.Tx, email string, l words.Language) (api.Custo
 		if !slices.Contains(names, orders[i].Name) {
 			names = append(names, orders[i].Name)
 		}
-		if err := d.customerOrder(tx, &v, &orders[i], l); err != nil {
+		if err := d.customerOrder(tx, &v, &orders[i]); err != nil {
 			return v, err
 		}
 	}
-	if err := d.keptOf(tx, &v, mails, l); err != nil {
+	if err := d.keptOf(tx, &v, mails); err != nil {
 		return v, err
 	}
 	if g, err := tx.GroupOf(mails[0]); err == nil {
@@ -116,7 +116,7 @@ func (d *Desk) customer(tx *store.Tx, email string, l words.Language) (api.Custo
 }
 
 // customerOrder adds an order to a person's page, with what was paid and given.
-func (d *Desk) customerOrder(tx *store.Tx, v *api.CustomerPage, o *store.Order, l words.Language) error {
+func (d *Desk) customerOrder(tx *store.Tx, v *api.CustomerPage, o *store.Order) error {
 	lines, err := docket.Lines(tx, d.Editions, o, d.Now())
 	if err != nil {
 		return err
@@ -157,7 +157,7 @@ func (d *Desk) customerOrder(tx *store.Tx, v *api.CustomerPage, o *store.Order, 
 
 // keptOf adds what is kept of a person for their next order, with the day on which they
 // said it: also what they consented to.
-func (d *Desk) keptOf(tx *store.Tx, v *api.CustomerPage, mails []string, l words.Language) error {
+func (d *Desk) keptOf(tx *store.Tx, v *api.CustomerPage, mails []string) error {
 	rows, err := tx.Products()
 	if err != nil {
 		return err

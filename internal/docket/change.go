@@ -179,6 +179,17 @@ func BindFiles(tx *store.Tx, id int64, answers question.Answers, l words.Languag
 	return BindUploads(tx, id, FileIDs(answers), l)
 }
 
+// BindKnown makes those files of answers the order's that it may use. What it may not use
+// is somebody else's, or gone: that is said where the answer is checked.
+func BindKnown(tx *store.Tx, id int64, answers question.Answers, l words.Language) error {
+	find := Files(tx, id)
+	known := slices.DeleteFunc(FileIDs(answers), func(file string) bool {
+		_, ok := find(file)
+		return !ok
+	})
+	return BindUploads(tx, id, known, l)
+}
+
 // BindUploads makes uploads those of an order, unless all of its files together are more
 // than an order may have.
 func BindUploads(tx *store.Tx, id int64, files []string, l words.Language) error {

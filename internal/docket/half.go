@@ -55,7 +55,7 @@ func (l *Line) KeepHalf(tx *store.Tx, k question.Key, h brief.Half, lang words.L
 	}
 	l.Row.Halves[k] = h
 	given, _ := question.Decode(map[string]json.RawMessage{string(k): h.Value}, l.Edition.Spec)
-	return BindFiles(tx, l.Order.ID, given, lang)
+	return BindKnown(tx, l.Order.ID, given, lang)
 }
 
 // HalfSaid shows what the customer said of a question that is no answer yet; nil where

@@ -37,7 +37,7 @@ func (s *Shop) AskAmendment(ctx context.Context, secret string, id int64, ask ap
 		if code := line.State().Refused(order.Answer); code != "" {
 			return problem.Say(http.StatusConflict, l, code, nil)
 		}
-		a, wrong := s.amendment(line, ask, l)
+		a, wrong := s.amendment(tx, line, ask, l)
 		if len(wrong) > 0 {
 			return problem.Invalid(l, wrong)
 		}
@@ -51,7 +51,7 @@ func (s *Shop) AskAmendment(ctx context.Context, secret string, id int64, ask ap
 			}
 		}
 		given, _ := question.Decode(map[string]json.RawMessage{ask.Key: ask.Value}, line.Edition.Spec)
-		if err := docket.BindFiles(tx, o.ID, given, l); err != nil {
+		if err := docket.BindKnown(tx, o.ID, given, l); err != nil {
 			return err
 		}
 		if err := tx.SaveAmendment(&a); err != nil {
@@ -64,7 +64,7 @@ func (s *Shop) AskAmendment(ctx context.Context, secret string, id int64, ask ap
 }
 
 // amendment reads what is asked for, or says what is wrong with it.
-func (s *Shop) amendment(line *docket.Line, ask api.AmendmentAsk, l words.Language) (store.Amendment, []api.FieldError) {
+func (s *Shop) amendment(tx *store.Tx, line *docket.Line, ask api.AmendmentAsk, l words.Language) (store.Amendment, []api.FieldError) {
 	k := question.Key(ask.Key)
 	a := store.Amendment{LineID: line.Row.ID, Key: k, Value: ask.Value, Why: strings.TrimSpace(apiview.Given(ask.Why)), State: brief.Waiting, At: s.Now().UTC()}
 	wrong := func(code string) (store.Amendment, []api.FieldError) {
@@ -85,7 +85,7 @@ func (s *Shop) amendment(line *docket.Line, ask api.AmendmentAsk, l words.Langua
 	case brief.Same(line.Row.Answers[ask.Key], ask.Value):
 		return wrong("amend_same")
 	}
-	after, faults := line.Tried(map[string]json.RawMessage{ask.Key: ask.Value}, evaluate.Held, s.Now())
+	after, faults := line.Tried(map[string]json.RawMessage{ask.Key: ask.Value}, evaluate.Against(docket.Files(tx, line.Order.ID), nil, nil), s.Now())
 	for _, f := range slices.Concat(faults, after.Faults) {
 		if f.Key == k {
 			return a, problem.Fields(l, "", []question.Fault{f})

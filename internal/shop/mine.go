@@ -44,7 +44,7 @@ func (s *Shop) Mine(ctx context.Context, l words.Language) (api.Mine, error) {
 			if v.Name == "" {
 				v.Name = orders[i].Name
 			}
-			o, err := s.myOrder(tx, &orders[i], l)
+			o, err := s.myOrder(tx, &orders[i])
 			if err != nil {
 				return err
 			}
@@ -56,7 +56,7 @@ func (s *Shop) Mine(ctx context.Context, l words.Language) (api.Mine, error) {
 	return v, err
 }
 
-func (s *Shop) myOrder(tx *store.Tx, o *store.Order, l words.Language) (api.MyOrder, error) {
+func (s *Shop) myOrder(tx *store.Tx, o *store.Order) (api.MyOrder, error) {
 	v := api.MyOrder{Placed: o.Since(), State: api.OrderState(o.State), Total: int(o.Total), Currency: string(o.Currency), Lines: []api.MyLine{}}
 	if o.Number != nil {
 		v.Number = *o.Number

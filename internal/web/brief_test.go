@@ -290,3 +290,23 @@ func TestClosingWithTheWork(t *testing.T) {
 	c.saves(link, fields{"title": "Us"}, nil)
 	c.want(200, "POST", "/api/shop/orders/"+link+"/lines/"+itoa(line)+"/amendments", fields{"key": "place", "value": "Bergen"})
 }
+
+// A file that belongs to somebody else's order is not taken by naming it in a brief.
+func TestAFileOfSomebodyElse(t *testing.T) {
+	h := open(t, nil)
+	defer h.audit()
+	theirs := h.client()
+	own := theirs.uploads("own.png", pngOf(t, 700, 500), 1<<20)
+	link := secretOf(theirs.buys(photos()))
+	scans := func(file string) fields { return fields{"scans": []fields{{"file": file, "caption": "x"}}} }
+	theirs.saves(link, scans(own.Id), nil)
+	c := h.client()
+	mine := secretOf(c.buys(photos()))
+	saved := c.saves(mine, scans(own.Id), nil)
+	if half := halves(saved.Page)["scans"]; len(half.Faults) == 0 {
+		t.Errorf("taken: %+v", saved.Page.Lines[0].Answers)
+	}
+	if p := theirs.page(link).Lines[0]; !strings.Contains(string(p.Answers["scans"]), own.Id) || len(p.Halves) != 0 {
+		t.Errorf("theirs: %s, %+v", p.Answers["scans"], p.Halves)
+	}
+}

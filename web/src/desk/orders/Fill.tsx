@@ -44,7 +44,7 @@ export function Fill({ docket, at }: { docket: Schemas["Docket"]; at: string }) 
     return (
       <button
         type="button"
-        className="linkish small"
+        className={q.moment === "desk" ? "linkish small" : "linkish small quiet-act"}
         onClick={() => {
           setValue(docket.filled[at] ?? null);
           setOpen(true);
