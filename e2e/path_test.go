@@ -64,6 +64,7 @@ func TestWholePath(t *testing.T) {
 	desk.press("button", "Done Letter the title")
 	desk.misses("changed Title on the chart", ".docket")
 	desk.press("button", "Done Write the card")
+	desk.sees("Undo Write the card") // whose row is smaller then, and moves what comes after it
 	desk.press("button", "Done Hand over the file")
 	desk.sees("● complete", ".order-list")
 	desk.sees("all done", ".order-row.on")

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"net/http"
 	"slices"
+	"time"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
@@ -18,6 +19,9 @@ import (
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
+
+// goesOn is for how long after a file was begun to be taken a part of it belongs to that.
+const goesOn = time.Hour
 
 // gifts gives what the buyer of a line gets at once, and what is newer of it by now.
 func (s *Shop) gifts(tx *store.Tx, line *docket.Line) (bought, newer []atonce.Gift, err error) {
@@ -131,10 +135,14 @@ func (s *Shop) AtOnceFile(ctx context.Context, secret string, id int64, upload, 
 		if err != nil {
 			return err
 		}
-		if n := taken(fetchings, upload); g.Downloads > 0 && n >= g.Downloads && !part {
+		// A part goes on with what was begun a while ago at most; else it begins.
+		if part && slices.ContainsFunc(fetchings, func(t store.Fetching) bool { return t.Upload == upload && s.Now().Sub(t.LastAt) < goesOn }) {
+			return nil
+		}
+		if n := taken(fetchings, upload); g.Downloads > 0 && n >= g.Downloads {
 			return problem.Say(http.StatusGone, l, "gift_taken", nil)
 		}
-		if part || f.GoneAt != nil {
+		if f.GoneAt != nil {
 			return nil
 		}
 		return tx.Took(line.Row.ID, upload, s.Now())

@@ -36,6 +36,10 @@ func TestGivenAtOnce(t *testing.T) {
 	c.want(206, "GET", at+file+"?as=download", nil, "Range", "bytes=10-20") // a part of what is being taken
 	c.want(200, "GET", at+file+"?as=download", nil)
 	c.want(410, "GET", at+file+"?as=download", nil)
+	c.want(206, "GET", at+file+"?as=download", nil, "Range", "bytes=1-") // of the last taking
+	h.ahead.Add(int64(2 * time.Hour))
+	c.want(410, "GET", at+file+"?as=download", nil, "Range", "bytes=1-") // which would be one more, a byte short
+	d = h.desk()
 	if left := *(*c.page(link).Lines[0].AtOnce)[0].Files[0].Left; left != 0 {
 		t.Errorf("%d left", left)
 	}

@@ -19,9 +19,6 @@ const (
 	BeforeBooking Closing = "booked" // so many days before what is booked
 )
 
-// Closings lists them.
-func Closings() []Closing { return []Closing{ByHand, WithWork, AfterOrder, BeforeBooking} }
-
 // Terms are how the brief of a product is collected.
 type Terms struct {
 	Closes Closing `json:"closes,omitempty"`

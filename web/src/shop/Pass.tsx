@@ -29,16 +29,11 @@ export function Join() {
   const { t } = useTranslation();
   const { invite } = useParams();
   const afresh = useAfresh();
-  const [email, setEmail] = useState("");
   const pass = usePass();
-  const ask = useChange({
-    send: () => take(api.POST("/api/shop/pass", { body: { email, invite } })),
-  });
   const leave = useChange({
     send: () => take(api.DELETE("/api/shop/pass")),
     done: afresh,
   });
-  const fault = ask.of("email");
   return (
     <div className="narrow stack">
       <h1>{t("Prices for groups")}</h1>
@@ -57,47 +52,18 @@ export function Join() {
           </Button>
         </div>
       )}
-      {ask.done ? (
-        <div className="notice good" role="status">
-          {t(
-            "If this address belongs to a group, a mail with a link is on its way. Open it in this browser.",
-          )}
-        </div>
-      ) : (
-        <form
-          className="stack"
-          noValidate
-          onSubmit={(e) => {
-            e.preventDefault();
-            ask.send();
-          }}
-        >
-          <p>
-            {invite
-              ? t(
-                  "You are invited. Give your mail address; the link in the mail opens the prices of your group.",
-                )
-              : t(
-                  "Some groups have prices of their own. Give your mail address; if it belongs to one, the link in the mail opens its prices.",
-                )}
-          </p>
-          {!fault && <Trouble error={ask.problem} />}
-          <Labelled id="email" wording={t("Mail address")} fault={fault}>
-            <Input
-              id="email"
-              type="email"
-              autoComplete="email"
-              value={email}
-              onChange={(e) => setEmail(e.target.value)}
-            />
-          </Labelled>
-          <div>
-            <Button type="primary" htmlType="submit" loading={ask.busy}>
-              {t("Send me the link")}
-            </Button>
-          </div>
-        </form>
-      )}
+      <AskLink
+        invite={invite}
+        sent={t(
+          "If this address belongs to a group, a mail with a link is on its way. Open it in this browser.",
+        )}
+      >
+        {invite
+          ? t("You are invited. Give your mail address; the link in the mail opens the prices of your group.")
+          : t(
+              "Some groups have prices of their own. Give your mail address; if it belongs to one, the link in the mail opens its prices.",
+            )}
+      </AskLink>
     </div>
   );
 }
@@ -147,18 +113,35 @@ export function OpenPass() {
 // SignIn asks for the mail address to which a link is sent that signs in.
 export function SignIn() {
   const { t } = useTranslation();
+  return (
+    <AskLink
+      sent={t(
+        "If something was ordered with this address, a mail with a link is on its way. Open it in this browser.",
+      )}
+    >
+      {t(
+        "Give the mail address that you ordered with. The link in the mail signs you in, without a password.",
+      )}
+    </AskLink>
+  );
+}
+
+type AskProps = { invite?: string; sent: string; children: string };
+
+// AskLink asks for a mail address, and has a link sent there. What it says afterwards is
+// the same whatever the address.
+function AskLink({ invite, sent, children }: AskProps) {
+  const { t } = useTranslation();
   const [email, setEmail] = useState("");
   const ask = useChange({
     once: true,
-    send: () => take(api.POST("/api/shop/pass", { body: { email } })),
+    send: () => take(api.POST("/api/shop/pass", { body: { email, invite } })),
   });
   const fault = ask.of("email");
   if (ask.done)
     return (
       <div className="notice good" role="status">
-        {t(
-          "If something was ordered with this address, a mail with a link is on its way. Open it in this browser.",
-        )}
+        {sent}
       </div>
     );
   return (
@@ -170,11 +153,7 @@ export function SignIn() {
         ask.send();
       }}
     >
-      <p>
-        {t(
-          "Give the mail address that you ordered with. The link in the mail signs you in, without a password.",
-        )}
-      </p>
+      <p>{children}</p>
       {!fault && <Trouble error={ask.problem} />}
       <Labelled id="email" wording={t("Mail address")} fault={fault}>
         <Input

@@ -81,6 +81,7 @@ export function BriefField({ q, line, link, brief, prefix, days }: Props) {
 // Priced has an answer wait that changes the price, until its customer agrees to it.
 function Priced({ q, line, link, brief }: Omit<Props, "prefix" | "days">) {
   const { t } = useTranslation();
+  const [shown, setShown] = useState<Schemas["PriceChange"]>();
   const preview = useChange({
     send: () =>
       take(
@@ -91,10 +92,6 @@ function Priced({ q, line, link, brief }: Omit<Props, "prefix" | "days">) {
       ),
     done: setShown,
   });
-  const [shown, set] = useState<Schemas["PriceChange"]>();
-  function setShown(change: Schemas["PriceChange"]) {
-    set(change);
-  }
   return (
     <div className="notice attention row" role="status">
       <span className="grow">{t("This changes the price, and counts once you agree to it.")}</span>
@@ -108,10 +105,10 @@ function Priced({ q, line, link, brief }: Omit<Props, "prefix" | "days">) {
           busy={brief.state === "saving"}
           agree={async () => {
             await brief.agree(q.key, shown.after.total);
-            set(undefined);
+            setShown(undefined);
           }}
           leave={() => {
-            set(undefined);
+            setShown(undefined);
             brief.change(q.key, line.answers[q.key] ?? null);
           }}
         />

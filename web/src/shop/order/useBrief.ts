@@ -29,6 +29,9 @@ export function useBrief(line: Schemas["OrderLine"], link: string) {
   newest.current = { typed, others };
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const under = useRef(false);
+  // Fields that the server refused: they hold up none of the others, and are sent again
+  // once they are changed.
+  const stuck = useRef(new Set<string>());
 
   const half = (key: string) => line.halves.find((h) => h.key === key && !h.unknown);
   const standing = (key: string) => {
@@ -42,7 +45,9 @@ export function useBrief(line: Schemas["OrderLine"], link: string) {
 
   const send = async (more: Partial<Schemas["BriefSave"]> = {}) => {
     const now = Object.fromEntries(
-      Object.entries(newest.current.typed).filter(([key]) => !newest.current.others.includes(key)),
+      Object.entries(newest.current.typed).filter(
+        ([key]) => !newest.current.others.includes(key) && !stuck.current.has(key),
+      ),
     );
     if (under.current) return soon(pause);
     if (Object.keys(now).length === 0 && Object.keys(more).length === 0) return;
@@ -87,7 +92,9 @@ export function useBrief(line: Schemas["OrderLine"], link: string) {
       if (e instanceof Problem && e.status > 0 && e.status < 500 && e.status !== 429) {
         setProblem(e);
         setState("idle");
-        if (e.status === 409) queries.invalidateQueries({ queryKey: ["order", link] });
+        for (const { key } of e.errors) stuck.current.add(key.split(".")[0] ?? key);
+        queries.invalidateQueries({ queryKey: ["order", link] });
+        if (Object.keys(now).some((key) => !stuck.current.has(key)) && e.errors.length > 0) soon(0);
         return;
       }
       setState("waiting");
@@ -114,6 +121,7 @@ export function useBrief(line: Schemas["OrderLine"], link: string) {
   const change = (key: string, value: unknown) => {
     setState("saving");
     setProblem(undefined);
+    stuck.current.delete(key);
     setTyped((old) => ({ ...old, [key]: { value, was: old[key] ? old[key].was : standing(key) } }));
     soon(pause);
   };
@@ -132,11 +140,12 @@ export function useBrief(line: Schemas["OrderLine"], link: string) {
     setUnknown,
     change,
     // agree takes what changes the price, at the total that the order comes to then.
-    agree: (key: string, total: number) =>
-      send({ answers: { [key]: standing(key) }, was: { [key]: standing(key) }, agreed: total }),
+    agree: async (key: string, total: number) => {
+      while (under.current) await new Promise((done) => setTimeout(done, 50)); // what is on its way
+      await send({ answers: { [key]: standing(key) }, was: { [key]: standing(key) }, agreed: total });
+    },
     // What another device changed meanwhile: theirs is taken, or mine stays.
     other: (key: string) => others.includes(key) && key in typed,
-    theirs: (key: string) => standing(key),
     settle: (key: string, mine: boolean) => {
       setOthers((old) => old.filter((k) => k !== key));
       setTyped((old) => {
