@@ -842,6 +842,39 @@ func (e WaitFor) Valid() bool {
 	}
 }
 
+// Defines values for WalkFailedStep.
+const (
+	WalkFailedStepBrief    WalkFailedStep = "brief"
+	WalkFailedStepCheck    WalkFailedStep = "check"
+	WalkFailedStepCheckout WalkFailedStep = "checkout"
+	WalkFailedStepChoosing WalkFailedStep = "choosing"
+	WalkFailedStepHandover WalkFailedStep = "handover"
+	WalkFailedStepPaying   WalkFailedStep = "paying"
+	WalkFailedStepWork     WalkFailedStep = "work"
+)
+
+// Valid indicates whether the value is a known member of the WalkFailedStep enum.
+func (e WalkFailedStep) Valid() bool {
+	switch e {
+	case WalkFailedStepBrief:
+		return true
+	case WalkFailedStepCheck:
+		return true
+	case WalkFailedStepCheckout:
+		return true
+	case WalkFailedStepChoosing:
+		return true
+	case WalkFailedStepHandover:
+		return true
+	case WalkFailedStepPaying:
+		return true
+	case WalkFailedStepWork:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WayToPayWay.
 const (
 	WayToPayWayCard     WayToPayWay = "card"
@@ -4333,6 +4366,44 @@ type Region struct {
 	Name string `json:"name"`
 }
 
+// Rehearsal defines model for Rehearsal.
+type Rehearsal struct {
+	Begun time.Time `json:"begun"`
+	By    string    `json:"by"`
+
+	// Day That is today in the rehearsal
+	Day string `json:"day"`
+
+	// Edition Its number; absent for the draft
+	Edition *int `json:"edition,omitempty"`
+	Mails   int  `json:"mails"`
+
+	// Name A secret: who has it may walk
+	Name   string `json:"name"`
+	Orders int    `json:"orders"`
+
+	// Path Under which the shop and the desk of the rehearsal lie
+	Path    string `json:"path"`
+	Product int64  `json:"product"`
+	Slug    string `json:"slug"`
+	Title   string `json:"title"`
+
+	// Today That it really is
+	Today string `json:"today"`
+}
+
+// RehearsalDay defines model for RehearsalDay.
+type RehearsalDay struct {
+	Day string `json:"day"`
+}
+
+// RehearsalWish defines model for RehearsalWish.
+type RehearsalWish struct {
+	// Edition Its number; absent for the draft
+	Edition *int  `json:"edition,omitempty"`
+	Product int64 `json:"product"`
+}
+
 // ReplanView defines model for ReplanView.
 type ReplanView struct {
 	At   time.Time `json:"at"`
@@ -5295,6 +5366,44 @@ type WaitingMoney struct {
 	Overpaid int `json:"overpaid"`
 }
 
+// WalkAnswer defines model for WalkAnswer.
+type WalkAnswer struct {
+	Answer  string `json:"answer"`
+	Wording string `json:"wording"`
+}
+
+// WalkFailed defines model for WalkFailed.
+type WalkFailed struct {
+	Answers []WalkAnswer   `json:"answers"`
+	Step    WalkFailedStep `json:"step"`
+
+	// Walk From 1
+	Walk int    `json:"walk"`
+	Why  string `json:"why"`
+}
+
+// WalkFailedStep defines model for WalkFailed.Step.
+type WalkFailedStep string
+
+// WalkWish defines model for WalkWish.
+type WalkWish struct {
+	// Seed Of the random answers, to walk the same again
+	Seed  *int64 `json:"seed,omitempty"`
+	Walks int    `json:"walks"`
+}
+
+// Walked defines model for Walked.
+type Walked struct {
+	Briefed int `json:"briefed"`
+
+	// Done Whose work was done and handed over
+	Done   int          `json:"done"`
+	Failed []WalkFailed `json:"failed"`
+	Paid   int          `json:"paid"`
+	Seed   int64        `json:"seed"`
+	Walks  int          `json:"walks"`
+}
+
 // WayToPay defines model for WayToPay.
 type WayToPay struct {
 	// Refused Why not now, in words
@@ -6095,6 +6204,12 @@ type TakeQuestionsJSONRequestBody = Taking
 // TryDraftJSONRequestBody defines body for TryDraft for application/json ContentType.
 type TryDraftJSONRequestBody = Trial
 
+// WalkProductJSONRequestBody defines body for WalkProduct for application/json ContentType.
+type WalkProductJSONRequestBody = WalkWish
+
+// BeginRehearsalJSONRequestBody defines body for BeginRehearsal for application/json ContentType.
+type BeginRehearsalJSONRequestBody = RehearsalWish
+
 // KeepReplyJSONRequestBody defines body for KeepReply for application/json ContentType.
 type KeepReplyJSONRequestBody = ReplyKeep
 
@@ -6208,6 +6323,9 @@ type EvaluateProductJSONRequestBody = Answering
 
 // WaitJSONRequestBody defines body for Wait for application/json ContentType.
 type WaitJSONRequestBody = NewWait
+
+// SetRehearsalDayJSONRequestBody defines body for SetRehearsalDay for application/json ContentType.
+type SetRehearsalDayJSONRequestBody = RehearsalDay
 
 // StartUploadJSONRequestBody defines body for StartUpload for application/json ContentType.
 type StartUploadJSONRequestBody = UploadStart

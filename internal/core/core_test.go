@@ -24,7 +24,7 @@ import (
 // the core.
 var allowed = []string{
 	"bytes", "cmp", "embed", "encoding/json", "errors", "fmt", "maps", "math", "math/big", "math/bits", "net/mail", "net/url",
-	"reflect", "regexp", "slices", "sort", "strconv", "strings", "sync", "time", "unicode", "unicode/utf8",
+	"math/rand/v2", "reflect", "regexp", "regexp/syntax", "slices", "sort", "strconv", "strings", "sync", "time", "unicode", "unicode/utf8",
 
 	"github.com/shopspring/decimal",      // rates, quantities, formulas
 	"github.com/go-json-experiment/json", // JSON with the place of each mistake

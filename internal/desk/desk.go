@@ -40,7 +40,9 @@ type Desk struct {
 	Simulated string
 	// SimulatedBank is the path of the page of the bank's stand-in; empty for none.
 	SimulatedBank string
-	present       attendance
+	// Stage is where products are rehearsed; nil in a rehearsal.
+	Stage   Stage
+	present attendance
 }
 
 // Delivered gives the text of a message as a stand-in got it, with its private

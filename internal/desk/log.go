@@ -47,6 +47,8 @@ var (
 	closedRead       = event{"closed_read", "settings"}
 	termsChanged     = event{"terms_changed", "prices"}
 	productPublished = event{"product_published", "prices"}
+	rehearsalBegun   = event{"rehearsal_begun", "prices"}
+	rehearsalsSwept  = event{"rehearsals_swept", "prices"}
 	sheetPublished   = event{"sheet_published", "prices"}
 	sheetDropped     = event{"sheet_dropped", "prices"}
 	couponsAdded     = event{"coupons_added", "prices"}

@@ -64,7 +64,7 @@ func (s *Server) simulated(e *echo.Echo, c *Simulated) {
 func (s *Server) atDesk(e *echo.Echo, path string, page http.Handler) {
 	guarded := func(ec *echo.Context) error {
 		r := ec.Request()
-		if _, err := s.Desk.Enter(r.Context(), cookies(r.Context()).get(sessionCookie), false, speak(r.Context())); err != nil {
+		if _, err := s.enter(r.Context(), false); err != nil {
 			s.refused(ec, err)
 			return ec.Redirect(http.StatusSeeOther, "/desk")
 		}

@@ -304,9 +304,24 @@ type ServerInterface interface {
 	// TryDraft Evaluates answers to a draft that need not be kept
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx *echo.Context, id IDParam) error
+	// WalkProduct Rehearses the draft by itself, with random answers through the whole path
+	// (POST /api/desk/products/{id}/walk)
+	WalkProduct(ctx *echo.Context, id IDParam) error
 
 	// (GET /api/desk/ready)
 	GetReadyMade(ctx *echo.Context) error
+	// SweepRehearsals Sweeps all rehearsals, with everything that happened in them
+	// (DELETE /api/desk/rehearsals)
+	SweepRehearsals(ctx *echo.Context) error
+
+	// (GET /api/desk/rehearsals)
+	GetRehearsals(ctx *echo.Context) error
+	// BeginRehearsal Begins a rehearsal of a product's draft, or of an edition of it
+	// (POST /api/desk/rehearsals)
+	BeginRehearsal(ctx *echo.Context) error
+	// SweepRehearsal Sweeps a rehearsal, with everything that happened in it
+	// (DELETE /api/desk/rehearsals/{name})
+	SweepRehearsal(ctx *echo.Context, name string) error
 	// KeepReply Keeps an answer to be used again
 	// (POST /api/desk/replies)
 	KeepReply(ctx *echo.Context) error
@@ -568,6 +583,15 @@ type ServerInterface interface {
 	// Wait Waits for what is booked up
 	// (POST /api/shop/products/{slug}/waiting)
 	Wait(ctx *echo.Context, slug SlugParam) error
+	// GetRehearsal What is rehearsed here; not found in the shop itself
+	// (GET /api/shop/rehearsal)
+	GetRehearsal(ctx *echo.Context) error
+	// SetRehearsalDay Has another day be today in the rehearsal
+	// (PUT /api/shop/rehearsal)
+	SetRehearsalDay(ctx *echo.Context) error
+	// GetRehearsalMails What the rehearsal wrote to customer and seller; none of it leaves
+	// (GET /api/shop/rehearsal/mails)
+	GetRehearsalMails(ctx *echo.Context) error
 	// LeaveTurn Leaves it to the next one who waits
 	// (DELETE /api/shop/turns/{secret})
 	LeaveTurn(ctx *echo.Context, secret string) error
@@ -2489,12 +2513,71 @@ func (w *ServerInterfaceWrapper) TryDraft(ctx *echo.Context) error {
 	return err
 }
 
+// WalkProduct converts echo context to params.
+func (w *ServerInterfaceWrapper) WalkProduct(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.WalkProduct(ctx, id)
+	return err
+}
+
 // GetReadyMade converts echo context to params.
 func (w *ServerInterfaceWrapper) GetReadyMade(ctx *echo.Context) error {
 	var err error
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetReadyMade(ctx)
+	return err
+}
+
+// SweepRehearsals converts echo context to params.
+func (w *ServerInterfaceWrapper) SweepRehearsals(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SweepRehearsals(ctx)
+	return err
+}
+
+// GetRehearsals converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRehearsals(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRehearsals(ctx)
+	return err
+}
+
+// BeginRehearsal converts echo context to params.
+func (w *ServerInterfaceWrapper) BeginRehearsal(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.BeginRehearsal(ctx)
+	return err
+}
+
+// SweepRehearsal converts echo context to params.
+func (w *ServerInterfaceWrapper) SweepRehearsal(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "name" -------------
+	var name string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "name", ctx.Param("name"), &name, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter name: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SweepRehearsal(ctx, name)
 	return err
 }
 
@@ -4035,6 +4118,33 @@ func (w *ServerInterfaceWrapper) Wait(ctx *echo.Context) error {
 	return err
 }
 
+// GetRehearsal converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRehearsal(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRehearsal(ctx)
+	return err
+}
+
+// SetRehearsalDay converts echo context to params.
+func (w *ServerInterfaceWrapper) SetRehearsalDay(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SetRehearsalDay(ctx)
+	return err
+}
+
+// GetRehearsalMails converts echo context to params.
+func (w *ServerInterfaceWrapper) GetRehearsalMails(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetRehearsalMails(ctx)
+	return err
+}
+
 // LeaveTurn converts echo context to params.
 func (w *ServerInterfaceWrapper) LeaveTurn(ctx *echo.Context) error {
 	var err error
@@ -4231,6 +4341,14 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop", wrapper.GetShop, options.OperationMiddlewares["getShop"]...)
 	router.GET(options.BaseURL+"/api/shop/products/:slug", wrapper.GetShopProduct, options.OperationMiddlewares["getShopProduct"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/evaluate", wrapper.EvaluateProduct, options.OperationMiddlewares["evaluateProduct"]...)
+	router.GET(options.BaseURL+"/api/shop/rehearsal", wrapper.GetRehearsal, options.OperationMiddlewares["getRehearsal"]...)
+	router.PUT(options.BaseURL+"/api/shop/rehearsal", wrapper.SetRehearsalDay, options.OperationMiddlewares["setRehearsalDay"]...)
+	router.GET(options.BaseURL+"/api/shop/rehearsal/mails", wrapper.GetRehearsalMails, options.OperationMiddlewares["getRehearsalMails"]...)
+	router.DELETE(options.BaseURL+"/api/desk/rehearsals", wrapper.SweepRehearsals, options.OperationMiddlewares["sweepRehearsals"]...)
+	router.GET(options.BaseURL+"/api/desk/rehearsals", wrapper.GetRehearsals, options.OperationMiddlewares["getRehearsals"]...)
+	router.POST(options.BaseURL+"/api/desk/rehearsals", wrapper.BeginRehearsal, options.OperationMiddlewares["beginRehearsal"]...)
+	router.DELETE(options.BaseURL+"/api/desk/rehearsals/:name", wrapper.SweepRehearsal, options.OperationMiddlewares["sweepRehearsal"]...)
+	router.POST(options.BaseURL+"/api/desk/products/:id/walk", wrapper.WalkProduct, options.OperationMiddlewares["walkProduct"]...)
 	router.GET(options.BaseURL+"/api/shop/products/:slug/openings", wrapper.GetOpenings, options.OperationMiddlewares["getOpenings"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/days", wrapper.AskDays, options.OperationMiddlewares["askDays"]...)
 	router.POST(options.BaseURL+"/api/shop/basket", wrapper.EvaluateBasket, options.OperationMiddlewares["evaluateBasket"]...)
@@ -8345,6 +8463,46 @@ func (response TryDraftdefaultApplicationProblemPlusJSONResponse) VisitTryDraftR
 	return err
 }
 
+type WalkProductRequestObject struct {
+	Id   IDParam `json:"id"`
+	Body *WalkProductJSONRequestBody
+}
+
+type WalkProductResponseObject interface {
+	VisitWalkProductResponse(w http.ResponseWriter) error
+}
+
+type WalkProduct200JSONResponse Walked
+
+func (response WalkProduct200JSONResponse) VisitWalkProductResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WalkProductdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WalkProductdefaultApplicationProblemPlusJSONResponse) VisitWalkProductResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetReadyMadeRequestObject struct {
 }
 
@@ -8372,6 +8530,148 @@ type GetReadyMadedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetReadyMadedefaultApplicationProblemPlusJSONResponse) VisitGetReadyMadeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SweepRehearsalsRequestObject struct {
+}
+
+type SweepRehearsalsResponseObject interface {
+	VisitSweepRehearsalsResponse(w http.ResponseWriter) error
+}
+
+type SweepRehearsals204Response struct {
+}
+
+func (response SweepRehearsals204Response) VisitSweepRehearsalsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SweepRehearsalsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SweepRehearsalsdefaultApplicationProblemPlusJSONResponse) VisitSweepRehearsalsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRehearsalsRequestObject struct {
+}
+
+type GetRehearsalsResponseObject interface {
+	VisitGetRehearsalsResponse(w http.ResponseWriter) error
+}
+
+type GetRehearsals200JSONResponse []Rehearsal
+
+func (response GetRehearsals200JSONResponse) VisitGetRehearsalsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRehearsalsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRehearsalsdefaultApplicationProblemPlusJSONResponse) VisitGetRehearsalsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginRehearsalRequestObject struct {
+	Body *BeginRehearsalJSONRequestBody
+}
+
+type BeginRehearsalResponseObject interface {
+	VisitBeginRehearsalResponse(w http.ResponseWriter) error
+}
+
+type BeginRehearsal200JSONResponse Rehearsal
+
+func (response BeginRehearsal200JSONResponse) VisitBeginRehearsalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type BeginRehearsaldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginRehearsaldefaultApplicationProblemPlusJSONResponse) VisitBeginRehearsalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SweepRehearsalRequestObject struct {
+	Name string `json:"name"`
+}
+
+type SweepRehearsalResponseObject interface {
+	VisitSweepRehearsalResponse(w http.ResponseWriter) error
+}
+
+type SweepRehearsal204Response struct {
+}
+
+func (response SweepRehearsal204Response) VisitSweepRehearsalResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type SweepRehearsaldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SweepRehearsaldefaultApplicationProblemPlusJSONResponse) VisitSweepRehearsalResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12047,6 +12347,121 @@ func (response WaitdefaultApplicationProblemPlusJSONResponse) VisitWaitResponse(
 	return err
 }
 
+type GetRehearsalRequestObject struct {
+}
+
+type GetRehearsalResponseObject interface {
+	VisitGetRehearsalResponse(w http.ResponseWriter) error
+}
+
+type GetRehearsal200JSONResponse Rehearsal
+
+func (response GetRehearsal200JSONResponse) VisitGetRehearsalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRehearsaldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRehearsaldefaultApplicationProblemPlusJSONResponse) VisitGetRehearsalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRehearsalDayRequestObject struct {
+	Body *SetRehearsalDayJSONRequestBody
+}
+
+type SetRehearsalDayResponseObject interface {
+	VisitSetRehearsalDayResponse(w http.ResponseWriter) error
+}
+
+type SetRehearsalDay200JSONResponse Rehearsal
+
+func (response SetRehearsalDay200JSONResponse) VisitSetRehearsalDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRehearsalDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetRehearsalDaydefaultApplicationProblemPlusJSONResponse) VisitSetRehearsalDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRehearsalMailsRequestObject struct {
+}
+
+type GetRehearsalMailsResponseObject interface {
+	VisitGetRehearsalMailsResponse(w http.ResponseWriter) error
+}
+
+type GetRehearsalMails200JSONResponse []Message
+
+func (response GetRehearsalMails200JSONResponse) VisitGetRehearsalMailsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetRehearsalMailsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRehearsalMailsdefaultApplicationProblemPlusJSONResponse) VisitGetRehearsalMailsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type LeaveTurnRequestObject struct {
 	Secret string `json:"secret"`
 }
@@ -12680,9 +13095,24 @@ type StrictServerInterface interface {
 	// TryDraft Evaluates answers to a draft that need not be kept
 	// (POST /api/desk/products/{id}/try)
 	TryDraft(ctx context.Context, request TryDraftRequestObject) (TryDraftResponseObject, error)
+	// WalkProduct Rehearses the draft by itself, with random answers through the whole path
+	// (POST /api/desk/products/{id}/walk)
+	WalkProduct(ctx context.Context, request WalkProductRequestObject) (WalkProductResponseObject, error)
 
 	// (GET /api/desk/ready)
 	GetReadyMade(ctx context.Context, request GetReadyMadeRequestObject) (GetReadyMadeResponseObject, error)
+	// SweepRehearsals Sweeps all rehearsals, with everything that happened in them
+	// (DELETE /api/desk/rehearsals)
+	SweepRehearsals(ctx context.Context, request SweepRehearsalsRequestObject) (SweepRehearsalsResponseObject, error)
+
+	// (GET /api/desk/rehearsals)
+	GetRehearsals(ctx context.Context, request GetRehearsalsRequestObject) (GetRehearsalsResponseObject, error)
+	// BeginRehearsal Begins a rehearsal of a product's draft, or of an edition of it
+	// (POST /api/desk/rehearsals)
+	BeginRehearsal(ctx context.Context, request BeginRehearsalRequestObject) (BeginRehearsalResponseObject, error)
+	// SweepRehearsal Sweeps a rehearsal, with everything that happened in it
+	// (DELETE /api/desk/rehearsals/{name})
+	SweepRehearsal(ctx context.Context, request SweepRehearsalRequestObject) (SweepRehearsalResponseObject, error)
 	// KeepReply Keeps an answer to be used again
 	// (POST /api/desk/replies)
 	KeepReply(ctx context.Context, request KeepReplyRequestObject) (KeepReplyResponseObject, error)
@@ -12944,6 +13374,15 @@ type StrictServerInterface interface {
 	// Wait Waits for what is booked up
 	// (POST /api/shop/products/{slug}/waiting)
 	Wait(ctx context.Context, request WaitRequestObject) (WaitResponseObject, error)
+	// GetRehearsal What is rehearsed here; not found in the shop itself
+	// (GET /api/shop/rehearsal)
+	GetRehearsal(ctx context.Context, request GetRehearsalRequestObject) (GetRehearsalResponseObject, error)
+	// SetRehearsalDay Has another day be today in the rehearsal
+	// (PUT /api/shop/rehearsal)
+	SetRehearsalDay(ctx context.Context, request SetRehearsalDayRequestObject) (SetRehearsalDayResponseObject, error)
+	// GetRehearsalMails What the rehearsal wrote to customer and seller; none of it leaves
+	// (GET /api/shop/rehearsal/mails)
+	GetRehearsalMails(ctx context.Context, request GetRehearsalMailsRequestObject) (GetRehearsalMailsResponseObject, error)
 	// LeaveTurn Leaves it to the next one who waits
 	// (DELETE /api/shop/turns/{secret})
 	LeaveTurn(ctx context.Context, request LeaveTurnRequestObject) (LeaveTurnResponseObject, error)
@@ -16293,6 +16732,54 @@ func (sh *strictHandler) TryDraft(ctx *echo.Context, id IDParam) error {
 	return nil
 }
 
+// WalkProduct operation middleware
+func (sh *strictHandler) WalkProduct(ctx *echo.Context, id IDParam) error {
+	var request WalkProductRequestObject
+
+	request.Id = id
+
+	var body WalkProductJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WalkProduct(ctx.Request().Context(), request.(WalkProductRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WalkProduct")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WalkProductResponseObject); ok {
+		return validResponse.VisitWalkProductResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetReadyMade operation middleware
 func (sh *strictHandler) GetReadyMade(ctx *echo.Context) error {
 	var request GetReadyMadeRequestObject
@@ -16310,6 +16797,123 @@ func (sh *strictHandler) GetReadyMade(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetReadyMadeResponseObject); ok {
 		return validResponse.VisitGetReadyMadeResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SweepRehearsals operation middleware
+func (sh *strictHandler) SweepRehearsals(ctx *echo.Context) error {
+	var request SweepRehearsalsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SweepRehearsals(ctx.Request().Context(), request.(SweepRehearsalsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SweepRehearsals")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SweepRehearsalsResponseObject); ok {
+		return validResponse.VisitSweepRehearsalsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRehearsals operation middleware
+func (sh *strictHandler) GetRehearsals(ctx *echo.Context) error {
+	var request GetRehearsalsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRehearsals(ctx.Request().Context(), request.(GetRehearsalsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRehearsals")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRehearsalsResponseObject); ok {
+		return validResponse.VisitGetRehearsalsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BeginRehearsal operation middleware
+func (sh *strictHandler) BeginRehearsal(ctx *echo.Context) error {
+	var request BeginRehearsalRequestObject
+
+	var body BeginRehearsalJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginRehearsal(ctx.Request().Context(), request.(BeginRehearsalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginRehearsal")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BeginRehearsalResponseObject); ok {
+		return validResponse.VisitBeginRehearsalResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SweepRehearsal operation middleware
+func (sh *strictHandler) SweepRehearsal(ctx *echo.Context, name string) error {
+	var request SweepRehearsalRequestObject
+
+	request.Name = name
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SweepRehearsal(ctx.Request().Context(), request.(SweepRehearsalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SweepRehearsal")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SweepRehearsalResponseObject); ok {
+		return validResponse.VisitSweepRehearsalResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -19333,6 +19937,98 @@ func (sh *strictHandler) Wait(ctx *echo.Context, slug SlugParam) error {
 		return err
 	} else if validResponse, ok := response.(WaitResponseObject); ok {
 		return validResponse.VisitWaitResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRehearsal operation middleware
+func (sh *strictHandler) GetRehearsal(ctx *echo.Context) error {
+	var request GetRehearsalRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRehearsal(ctx.Request().Context(), request.(GetRehearsalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRehearsal")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRehearsalResponseObject); ok {
+		return validResponse.VisitGetRehearsalResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SetRehearsalDay operation middleware
+func (sh *strictHandler) SetRehearsalDay(ctx *echo.Context) error {
+	var request SetRehearsalDayRequestObject
+
+	var body SetRehearsalDayJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetRehearsalDay(ctx.Request().Context(), request.(SetRehearsalDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetRehearsalDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SetRehearsalDayResponseObject); ok {
+		return validResponse.VisitSetRehearsalDayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRehearsalMails operation middleware
+func (sh *strictHandler) GetRehearsalMails(ctx *echo.Context) error {
+	var request GetRehearsalMailsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRehearsalMails(ctx.Request().Context(), request.(GetRehearsalMailsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRehearsalMails")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRehearsalMailsResponseObject); ok {
+		return validResponse.VisitGetRehearsalMailsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

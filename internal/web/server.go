@@ -68,6 +68,10 @@ type Config struct {
 	// Simulated are stand-ins that people meet on pages of their own; nil when
 	// none are simulated.
 	Simulated *Simulated
+	// Stage is where products are rehearsed; nil when nothing is.
+	Stage Stage
+	// Rehearsal is what this server rehearses; nil for the shop itself.
+	Rehearsal Rehearsing
 	Log       *slog.Logger
 }
 
@@ -92,6 +96,9 @@ type Server struct {
 	limits   *limit.Table
 	now      func() time.Time
 	echo     *echo.Echo
+	stage    Stage
+	// rehearsal is what is rehearsed; nil in the shop itself.
+	rehearsal Rehearsing
 }
 
 // The limits of requests.
@@ -136,7 +143,11 @@ func New(c Config) (*Server, error) {
 		limits:   c.Limits,
 		now:      c.Now,
 		echo:     echo.New(),
+		stage:    c.Stage,
+
+		rehearsal: c.Rehearsal,
 	}
+	s.Desk.Stage = c.Stage
 	if c.Simulated != nil {
 		s.Desk.Simulated, s.Desk.SimulatedBank = c.Simulated.Desk, c.Simulated.Bank
 	}
@@ -145,7 +156,7 @@ func New(c Config) (*Server, error) {
 	e.HTTPErrorHandler = s.answerError
 	e.JSONSerializer = strictJSON{}
 	e.IPExtractor = senderBehind(c.Proxies)
-	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.language, s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.limited, jarred(c.Secure), s.letIn, s.once)
+	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.language, s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.limited, s.jarred(c.Secure), s.letIn, s.rehearsing, s.once)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
 	e.POST(NoticesPath, s.notice)
 	s.simulated(e, c.Simulated)
@@ -173,7 +184,15 @@ func (s *Server) sweepKeys(ctx context.Context) error {
 }
 
 // ServeHTTP answers one request.
-func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.echo.ServeHTTP(w, r) }
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if s.stage != nil && strings.HasPrefix(r.URL.Path, RehearsalPath) {
+		if rehearsal, ok := s.stage.Rehearsal(r.URL.Path); ok {
+			rehearsal.ServeHTTP(w, r)
+			return
+		}
+	}
+	s.echo.ServeHTTP(w, r)
+}
 
 // notPacked leaves answers to anything but a GET as they are: packing a live
 // price takes longer than sending it; and finished files, of which parts are asked for.

@@ -31,6 +31,7 @@ const (
 // A jar reads a request's cookies and sets those of its answer.
 type jar struct {
 	secure bool
+	base   string // the path under which a rehearsal lies, whose cookies are its own
 	r      *http.Request
 	w      http.ResponseWriter
 }
@@ -38,7 +39,10 @@ type jar struct {
 // name gives a cookie's name. Over TLS browsers take a name with this beginning
 // only for the very host, so that no other one can set it.
 func (j jar) name(of string) string {
-	if j.secure {
+	switch {
+	case j.base != "" && of != sessionCookie:
+		return "rehearsed_" + of
+	case j.secure:
 		return "__Host-" + of
 	}
 	return of
@@ -55,7 +59,7 @@ func (j jar) get(of string) string {
 // set keeps a secret for a time; without one, for as long as the browser runs.
 func (j jar) set(of, secret string, life time.Duration) {
 	http.SetCookie(j.w, &http.Cookie{
-		Name: j.name(of), Value: secret, Path: "/", MaxAge: int(life.Seconds()), Secure: j.secure, HttpOnly: true, SameSite: http.SameSiteStrictMode,
+		Name: j.name(of), Value: secret, Path: j.base + "/", MaxAge: int(life.Seconds()), Secure: j.secure, HttpOnly: true, SameSite: http.SameSiteStrictMode,
 	})
 }
 
@@ -67,11 +71,15 @@ func cookies(ctx context.Context) jar {
 }
 
 // jarred puts a request's cookies where the handlers find them.
-func jarred(secure bool) echo.MiddlewareFunc {
+func (s *Server) jarred(secure bool) echo.MiddlewareFunc {
+	base := ""
+	if s.rehearsal != nil {
+		base = s.rehearsal.Base()
+	}
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
 			r := c.Request()
-			c.SetRequest(r.WithContext(context.WithValue(r.Context(), jarKey, jar{secure, r, c.Response()})))
+			c.SetRequest(r.WithContext(context.WithValue(r.Context(), jarKey, jar{secure, base, r, c.Response()})))
 			return next(c)
 		}
 	}
@@ -90,7 +98,7 @@ func (s *Server) letIn(next echo.HandlerFunc) echo.HandlerFunc {
 		switch {
 		case c.Path() == "/api/desk/session" && r.Method == http.MethodPost:
 		case under("/api/desk"):
-			in, err := s.Desk.Enter(ctx, cookies(ctx).get(sessionCookie), r.Header.Get(unattended) != "", speak(ctx))
+			in, err := s.enter(ctx, r.Header.Get(unattended) != "")
 			if err != nil {
 				s.refused(c, err)
 				return err
@@ -108,6 +116,15 @@ func (s *Server) letIn(next echo.HandlerFunc) echo.HandlerFunc {
 		c.SetRequest(r.WithContext(ctx))
 		return next(c)
 	}
+}
+
+// enter finds who is at the desk. In a rehearsal that is who is at the desk itself.
+func (s *Server) enter(ctx context.Context, unattended bool) (context.Context, error) {
+	secret := cookies(ctx).get(sessionCookie)
+	if s.rehearsal != nil {
+		return s.rehearsal.Enter(ctx, secret, unattended, speak(ctx))
+	}
+	return s.Desk.Enter(ctx, secret, unattended, speak(ctx))
 }
 
 // refused keeps in the log that somebody wanted what is not theirs, or that

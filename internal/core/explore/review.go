@@ -29,6 +29,7 @@ func Review(e *product.Edition, now time.Time, zone *time.Location) []product.Fi
 	r.reach()
 	r.declined()
 	r.prices()
+	r.later()
 	r.wordings()
 	r.askedTwice()
 	r.long()
@@ -397,6 +398,24 @@ func (r *review) prices() {
 		c := &r.e.Pricing.Charges[i]
 		if c.Effect == charge.Adds && c.Rate.Percent != nil && !r.e.Tax.IsZero() && c.Rate.Percent.Equal(r.e.Tax) {
 			r.say(false, product.InCharge, fmt.Sprint(c.Draft+1), "finding.charge_adds_which_tax_price", "percent", c.Rate.Percent)
+		}
+	}
+}
+
+// later finds questions that are answered after payment and change the price, where
+// answers must not change it then: a customer could find no answer that is taken.
+func (r *review) later() {
+	if r.e.Reprices {
+		return
+	}
+	s := newSearch(r.e, r.today)
+	for i := range r.e.Items {
+		item := &r.e.Items[i]
+		if item.Off || !item.Later && item.Moment != question.Briefing {
+			continue
+		}
+		if slices.ContainsFunc(r.e.Pricing.Charges, func(c charge.Compiled) bool { return slices.Contains(s.keysOf(&c), item.Key) }) {
+			r.say(false, product.InQuestion, string(item.Key), "finding.later_costs", "wording", item.Wording)
 		}
 	}
 }

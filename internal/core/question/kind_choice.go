@@ -3,6 +3,7 @@ package question
 import (
 	"encoding/json"
 	"maps"
+	"math/rand/v2"
 	"regexp"
 	"slices"
 	"strconv"
@@ -423,4 +424,27 @@ func (s severalSpec) counts() ([]Value, bool) {
 		}
 	}
 	return list, true
+}
+
+// MakeUp implements Inventive: some of the choices, as many as are asked for.
+func (s severalSpec) MakeUp(r *rand.Rand, _ Env) Value {
+	most := len(s.Choices)
+	if s.Most > 0 {
+		most = min(most, s.Most)
+	}
+	least := min(max(s.Least, 1), most)
+	n := least + r.IntN(most-least+1)
+	if s.Counted {
+		counts := Counts{}
+		for range n {
+			c := s.Choices[r.IntN(len(s.Choices))].Code
+			counts[c] = min(counts[c]+1, int64(s.MostEach))
+		}
+		return counts
+	}
+	var v Several
+	for _, i := range r.Perm(len(s.Choices))[:n] {
+		v = append(v, s.Choices[i].Code)
+	}
+	return v
 }

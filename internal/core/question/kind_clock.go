@@ -3,6 +3,7 @@ package question
 import (
 	"encoding/json"
 	"fmt"
+	"math/rand/v2"
 	"ruvo/internal/core/words"
 	"strconv"
 
@@ -103,4 +104,17 @@ func (c *Clock) UnmarshalText(b []byte) error {
 	}
 	*c = Clock(h*60 + m)
 	return nil
+}
+
+// MakeUp implements Inventive.
+func (s clockSpec) MakeUp(r *rand.Rand, _ Env) Value {
+	first, last, step := Clock(0), Clock(24*60-1), max(s.Step, 1)
+	if s.Earliest != nil {
+		first = *s.Earliest
+	}
+	if s.Latest != nil {
+		last = *s.Latest
+	}
+	at := int(first) + r.IntN(max(int(last-first), 0)+1)
+	return Clock(at / step * step)
 }

@@ -2,6 +2,8 @@ package question
 
 import (
 	"encoding/json"
+	"fmt"
+	"math/rand/v2"
 	"slices"
 	"strings"
 
@@ -140,3 +142,11 @@ func (c Colour) Answered() bool { return c != "" }
 
 // Terms implements Value.
 func (c Colour) Terms() Terms { return Terms{Text: string(c)} }
+
+// MakeUp implements Inventive.
+func (s colourSpec) MakeUp(r *rand.Rand, _ Env) Value {
+	if len(s.Palette) > 0 {
+		return Colour(s.Palette[r.IntN(len(s.Palette))].Colour)
+	}
+	return Colour(fmt.Sprintf("#%06x", r.IntN(1<<24)))
+}

@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"strings"
 	"time"
 
@@ -91,3 +92,6 @@ func (c Consent) Given(now time.Time, before Value) Value {
 	}
 	return c
 }
+
+// MakeUp implements Inventive.
+func (s consentSpec) MakeUp(*rand.Rand, Env) Value { return Consent{Agreed: true, Version: s.Version} }

@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	netmail "net/mail"
 	"net/url"
 	"ruvo/internal/core/words"
@@ -186,4 +187,24 @@ func WebAddress(s string) bool {
 	}
 	host := u.Hostname()
 	return strings.Contains(host, ".") && !slices.Contains(strings.Split(host, "."), "")
+}
+
+// MakeUp implements Inventive. Nobody has an address at example.org (RFC 2606).
+func (mailSpec) MakeUp(r *rand.Rand, _ Env) Value {
+	return Text(strings.ReplaceAll(strings.ToLower(wordsOf(r, 3, 12)), " ", ".") + "@example.org")
+}
+
+// MakeUp implements Inventive.
+func (s phoneSpec) MakeUp(*rand.Rand, Env) Value {
+	country := s.Country
+	if country == "" {
+		country = "DE"
+	}
+	n := phonenumbers.Format(phonenumbers.GetExampleNumber(country), phonenumbers.E164)
+	return Phone{Typed: n, E164: n}
+}
+
+// MakeUp implements Inventive.
+func (webSpec) MakeUp(r *rand.Rand, _ Env) Value {
+	return Text("https://example.org/" + url.PathEscape(wordsOf(r, 3, 12)))
 }

@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"slices"
 	"time"
 
@@ -180,3 +181,34 @@ func (Date) Answered() bool { return true }
 
 // Terms implements Value.
 func (d Date) Terms() Terms { return Terms{Day: d.Day, Text: d.String()} }
+
+// madeUp gives a day that is taken: of the year from today, or of the one nearest to it
+// that the bounds leave.
+func (d days) madeUp(r *rand.Rand, env Env) (calendar.Day, bool) {
+	first := env.Today
+	if low, ok := d.Earliest.On(env); ok && first.Before(low) {
+		first = low
+	}
+	if high, ok := d.Latest.On(env); ok && high.Before(first) {
+		first = high.Add(-365)
+	}
+	var taken []calendar.Day
+	for day := first; day.Since(first) <= 365; day = day.Add(1) {
+		if d.check(day, env) == nil {
+			taken = append(taken, day)
+		}
+	}
+	if len(taken) == 0 {
+		return calendar.Day{}, false
+	}
+	return taken[r.IntN(len(taken))], true
+}
+
+// MakeUp implements Inventive.
+func (s dateSpec) MakeUp(r *rand.Rand, env Env) Value {
+	day, ok := s.madeUp(r, env)
+	if !ok {
+		return None{}
+	}
+	return Date{day}
+}

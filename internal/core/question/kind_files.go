@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"regexp"
 	"slices"
 	"strconv"
@@ -255,4 +256,39 @@ func (s filesSpec) Samples(around []int) ([]Value, bool) {
 		list[i] = Files(make([]Uploaded, n))
 	}
 	return list, all
+}
+
+// MakeUp implements Inventive. The files are still to be sent.
+func (s filesSpec) MakeUp(r *rand.Rand, _ Env) Value {
+	least := max(s.Least, 1)
+	list := make(Files, least+r.IntN(min(s.Most-least, 2)+1))
+	if s.Captions {
+		list[0].Caption = wordsOf(r, 3, 30)
+	}
+	return list
+}
+
+// A Wanting is a Spec that takes files.
+type Wanting interface {
+	Wants() Want
+}
+
+// A Want is what a file must be to be taken.
+type Want struct {
+	Wide, High int    // pixels that a picture must have at least
+	Shape      *Shape // to which a picture is cropped; nil for none
+	Takes      func(mediaType string) bool
+}
+
+// Wants implements Wanting.
+func (s filesSpec) Wants() Want {
+	return Want{max(s.LeastWide, 40), max(s.LeastHigh, 30), s.Shape, s.takes}
+}
+
+// Within gives the largest part of a picture that has the shape, from its corner.
+func (s Shape) Within(wide, high int) *Crop {
+	if wide*s.High > high*s.Wide {
+		return &Crop{W: float64(high*s.Wide) / float64(s.High*wide), H: 1}
+	}
+	return &Crop{W: 1, H: float64(wide*s.High) / float64(s.Wide*high)}
 }

@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"slices"
 	"strings"
 )
@@ -48,4 +49,12 @@ func (s linkSpec) Check(v Value, env Env) []Fault {
 		return faults(fault("choice", "choices", strings.Join(s.Values, ", ")))
 	}
 	return nil
+}
+
+// MakeUp implements Inventive.
+func (s linkSpec) MakeUp(r *rand.Rand, env Env) Value {
+	if len(s.Values) > 0 {
+		return Text(s.Values[r.IntN(len(s.Values))])
+	}
+	return s.text.MakeUp(r, env)
 }

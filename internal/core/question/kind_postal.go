@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"regexp"
 	"slices"
 	"strings"
@@ -222,3 +223,12 @@ func (p Postal) Answered() bool {
 
 // Terms has the country as a code.
 func (p Postal) Terms() Terms { return Terms{Codes: []string{p.Country}, Text: p.City} }
+
+// MakeUp implements Inventive.
+func (s postalSpec) MakeUp(r *rand.Rand, _ Env) Value {
+	country := "DE"
+	if len(s.Countries) > 0 {
+		country = s.Countries[r.IntN(len(s.Countries))]
+	}
+	return Postal{Name: "Ada Lind", Street: "Seeweg 4", Code: FormOf(country).like, City: "Harbour", Region: "North", Country: country}
+}

@@ -3,6 +3,7 @@ package question
 import (
 	"encoding/json"
 	"maps"
+	"math/rand/v2"
 	"slices"
 	"strconv"
 	"strings"
@@ -296,3 +297,18 @@ func (s repeatSpec) AnyEntries(limit int) ([]Value, bool) {
 
 // Range gives the range of how many entries there are.
 func (s repeatSpec) Range() (least, most float64) { return float64(s.Least), float64(s.Most) }
+
+// MakeUp implements Inventive.
+func (s repeatSpec) MakeUp(r *rand.Rand, env Env) Value {
+	least := max(s.Least, 1)
+	list := Repeat{Entries: make([]Answers, least+r.IntN(min(s.Most-least, 2)+1))}
+	for i := range list.Entries {
+		list.Entries[i] = Answers{}
+		for _, q := range s.Questions {
+			if v, ok := MakeUp(s.specs[q.Key], r, env); ok && (q.Required || r.IntN(2) == 0) {
+				list.Entries[i][q.Key] = v
+			}
+		}
+	}
+	return list
+}

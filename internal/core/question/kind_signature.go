@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"reflect"
 	"strings"
 	"time"
@@ -121,4 +122,9 @@ func (s Signature) Given(now time.Time, before Value) Value {
 		s.At = b.At
 	}
 	return s
+}
+
+// MakeUp implements Inventive.
+func (spec signatureSpec) MakeUp(*rand.Rand, Env) Value {
+	return Signature{Name: "Ada Lind", Text: spec.Text}
 }

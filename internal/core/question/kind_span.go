@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"strconv"
 
 	"github.com/shopspring/decimal"
@@ -127,4 +128,17 @@ func (s spanSpec) Samples(around []int) ([]Value, bool) {
 		list[i] = Span{From: first, To: first.Add(n - 1)}
 	}
 	return list, all && s.Most > 0
+}
+
+// MakeUp implements Inventive.
+func (s spanSpec) MakeUp(r *rand.Rand, env Env) Value {
+	from, ok := s.madeUp(r, env)
+	if !ok {
+		return None{}
+	}
+	most := s.Most
+	if most == 0 {
+		most = max(s.Least, 1) + 7
+	}
+	return Span{From: from, To: from.Add(max(s.Least, 1) - 1 + r.IntN(most-max(s.Least, 1)+1))}
 }

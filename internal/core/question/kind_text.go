@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"regexp"
 	"ruvo/internal/core/words"
 	"slices"
@@ -213,4 +214,21 @@ func (t text) Samples(around []int) ([]Value, bool) {
 		list = append(list, Text(strings.TrimSpace(strings.Repeat("x ", words))))
 	}
 	return list, all && t.Pattern == ""
+}
+
+// MakeUp implements Inventive.
+func (t text) MakeUp(r *rand.Rand, _ Env) Value {
+	if t.match != nil {
+		return Text(matching(r, t.Pattern))
+	}
+	s := wordsOf(r, max(t.Least, 1), t.Most)
+	if t.MostWords > 0 {
+		if w := strings.Fields(s); len(w) > t.MostWords {
+			s = strings.Join(w[:t.MostWords], " ")
+		}
+	}
+	if t.Allowed == CapitalsDigits {
+		s = strings.ToUpper(strings.ReplaceAll(s, " ", "7"))
+	}
+	return Text(s)
 }

@@ -2,6 +2,7 @@ package question
 
 import (
 	"encoding/json"
+	"math/rand/v2"
 	"slices"
 	"strconv"
 	"strings"
@@ -203,4 +204,19 @@ func Times(v Value, code string) (n int64, counted bool) {
 		return 1, false
 	}
 	return 0, false
+}
+
+// Each gives what is asked for one unit.
+func (s unitsSpec) Each() Spec { return s.each }
+
+// MakeUp implements Inventive.
+func (s unitsSpec) MakeUp(r *rand.Rand, env Env) Value {
+	u := Units{Each: make([]Value, max(env.Units, 1))}
+	for i := range u.Each {
+		u.Each[i] = None{}
+		if v, ok := MakeUp(s.each, r, env); ok {
+			u.Each[i] = v
+		}
+	}
+	return u
 }

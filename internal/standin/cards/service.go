@@ -45,6 +45,8 @@ type Service struct {
 	// Notices is the address that notices are sent to; none are sent while it is
 	// empty.
 	Notices string
+	// Base is the path under which its pages lie; empty for the root.
+	Base string
 	// Client sends them.
 	Client *http.Client
 
@@ -115,13 +117,13 @@ func (s *Service) answering(ctx context.Context, do func(*gorm.DB, Behaviour) (m
 	if err != nil {
 		return port.Receipt{}, err
 	}
-	return m.receipt(), nil
+	return m.receipt(s.Base), nil
 }
 
-func (m *movement) receipt() port.Receipt {
+func (m *movement) receipt(base string) port.Receipt {
 	r := port.Receipt{State: m.State, Reason: m.Reason, Fee: m.Fee}
 	if m.State == ledger.Confirm {
-		r.Page = Pages + "/" + m.Token
+		r.Page = base + Pages + "/" + m.Token
 	}
 	return r
 }

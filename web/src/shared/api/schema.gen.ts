@@ -76,6 +76,97 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is rehearsed here; not found in the shop itself */
+        get: operations["getRehearsal"];
+        /** Has another day be today in the rehearsal */
+        put: operations["setRehearsalDay"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/rehearsal/mails": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the rehearsal wrote to customer and seller; none of it leaves */
+        get: operations["getRehearsalMails"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/rehearsals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getRehearsals"];
+        put?: never;
+        /** Begins a rehearsal of a product's draft, or of an edition of it */
+        post: operations["beginRehearsal"];
+        /** Sweeps all rehearsals, with everything that happened in them */
+        delete: operations["sweepRehearsals"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/rehearsals/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Sweeps a rehearsal, with everything that happened in it */
+        delete: operations["sweepRehearsal"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Rehearses the draft by itself, with random answers through the whole path */
+        post: operations["walkProduct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/products/{slug}/openings": {
         parameters: {
             query?: never;
@@ -3011,6 +3102,66 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Rehearsal: {
+            /** @description A secret: who has it may walk */
+            name: string;
+            /** @description Under which the shop and the desk of the rehearsal lie */
+            path: string;
+            /** Format: int64 */
+            product: number;
+            slug: string;
+            title: string;
+            /** @description Its number; absent for the draft */
+            edition?: number;
+            /** @description That is today in the rehearsal */
+            day: string;
+            /** @description That it really is */
+            today: string;
+            /** Format: date-time */
+            begun: string;
+            by: string;
+            orders: number;
+            mails: number;
+        };
+        RehearsalWish: {
+            /** Format: int64 */
+            product: number;
+            /** @description Its number; absent for the draft */
+            edition?: number;
+        };
+        RehearsalDay: {
+            day: string;
+        };
+        WalkWish: {
+            walks: number;
+            /**
+             * Format: int64
+             * @description Of the random answers, to walk the same again
+             */
+            seed?: number;
+        };
+        Walked: {
+            walks: number;
+            /** Format: int64 */
+            seed: number;
+            paid: number;
+            briefed: number;
+            /** @description Whose work was done and handed over */
+            done: number;
+            failed: components["schemas"]["WalkFailed"][];
+        };
+        WalkFailed: {
+            /** @description From 1 */
+            walk: number;
+            /** @enum {string} */
+            step: "choosing" | "checkout" | "paying" | "brief" | "work" | "handover" | "check";
+            why: string;
+            answers: components["schemas"]["WalkAnswer"][];
+        };
+        WalkAnswer: {
+            wording: string;
+            answer: string;
+        };
         Health: {
             status: string;
         };
@@ -7237,6 +7388,186 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Evaluation"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The rehearsal */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setRehearsalDay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalDay"];
+            };
+        };
+        responses: {
+            /** @description The rehearsal on that day */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRehearsalMails: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Message"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRehearsals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Those that were not swept, the newest first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginRehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RehearsalWish"];
+            };
+        };
+        responses: {
+            /** @description With the path at which it is walked */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rehearsal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sweepRehearsals: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Nothing is left of them */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sweepRehearsal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Nothing is left of it */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    walkProduct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkWish"];
+            };
+        };
+        responses: {
+            /** @description What went through and what failed */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walked"];
                 };
             };
             default: components["responses"]["Problem"];
