@@ -31,6 +31,7 @@ import (
 	"ruvo/internal/limit"
 	"ruvo/internal/link"
 	"ruvo/internal/message"
+	"ruvo/internal/rehearsal"
 	"ruvo/internal/standin"
 	"ruvo/internal/standin/bank"
 	"ruvo/internal/standin/cards"
@@ -148,15 +149,19 @@ func open(t *testing.T) *house {
 	must(t, os.Chmod(filepath.Join(folder, cards.File), 0o600))
 	h.bank, err = cards.Open(folder, h.now)
 	must(t, err)
+	stage := &rehearsal.Stage{Store: s, Files: front.Files(), Now: h.now}
 	h.server, err = web.New(web.Config{
+		Stage: stage,
 		Store: s, Payments: h.bank, Now: h.now, Files: front.Files(), Log: slog.Default(), Limits: limit.Default(h.now), Delivered: h.box.Text,
 		Simulated: &web.Simulated{Path: cards.Pages, Pages: h.bank, Desk: cards.Control, Control: h.bank.ControlPage(), Bank: bank.Desk},
 	})
 	must(t, err)
+	stage.Enter = h.server.Desk.Enter
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	must(t, err)
 	h.url = "http://" + l.Addr().String()
 	h.bank.Notices = h.url + web.NoticesPath
+	stage.Address = h.url
 	must(t, s.Write(t.Context(), func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
@@ -174,6 +179,7 @@ func open(t *testing.T) *house {
 		stop()
 		clerk.Wait()
 		server.Close()
+		stage.Close()
 		h.bank.Close()
 		s.Close()
 	})

@@ -14,6 +14,7 @@ import (
 
 	"ruvo/demo"
 	"ruvo/internal/desk"
+	"ruvo/internal/rehearsal"
 	"ruvo/internal/standin"
 	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
@@ -107,7 +108,7 @@ func forget(folder string) error {
 			}
 		}
 	}
-	for _, part := range []string{web.Uploads(folder), web.Pictures(folder), standin.PostBox(folder)} {
+	for _, part := range []string{web.Uploads(folder), web.Pictures(folder), standin.PostBox(folder), rehearsal.Folder(folder)} {
 		if err := os.RemoveAll(part); err != nil {
 			return err
 		}

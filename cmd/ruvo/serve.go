@@ -21,6 +21,7 @@ import (
 	"ruvo/internal/desk"
 	"ruvo/internal/limit"
 	"ruvo/internal/message"
+	"ruvo/internal/rehearsal"
 	"ruvo/internal/standin"
 	accounts "ruvo/internal/standin/bank"
 	"ruvo/internal/standin/cards"
@@ -172,13 +173,16 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error
 	if r.demo {
 		simulated.Desk, simulated.Control, simulated.Bank = cards.Control, bank.ControlPage(), accounts.Desk
 	}
+	stage := &rehearsal.Stage{Store: s, Files: front.Files(), Now: r.now, Secure: r.secure, Proxies: r.proxies, Address: "http://" + l.Addr().String()}
+	defer stage.Close()
 	handler, err := web.New(web.Config{
 		Store: s, Payments: bank, Now: r.now, Files: front.Files(), Secure: r.secure, Proxies: r.proxies, Limits: limits, Idle: r.idle, Delivered: post.Text,
-		Simulated: simulated,
+		Simulated: simulated, Stage: stage,
 	})
 	if err != nil {
 		return err
 	}
+	stage.Enter = handler.Desk.Enter
 	if err := handler.Attempts.Restarted(ctx); err != nil {
 		// A service that cannot be reached must not keep the shop closed: it is
 		// asked again while the server runs.
@@ -191,6 +195,7 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error
 	beside.Go(func() { handler.Attempts.Run(ctx, time.Second) })
 	beside.Go(func() { handler.Clerk.Run(ctx, time.Second) })
 	beside.Go(func() { bank.Run(ctx, time.Second) })
+	beside.Go(func() { stage.Run(ctx, time.Hour) })
 	beside.Go(func() { handler.Waiting.Run(ctx, 5*time.Second) })
 	beside.Go(func() {
 		(&message.Postman{Store: s, Mailer: post, Texter: post, Now: r.now}).Run(ctx, 2*time.Second)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"net"
 	"net/url"
+	"strings"
 
 	"ruvo/internal/store"
 )
@@ -24,8 +25,17 @@ func (s *Shop) address(ctx context.Context, b store.Business) string {
 	u, err := url.Parse(origin)
 	if err == nil && u.Scheme == "http" && u.Path == "" && u.User == nil {
 		if ip := net.ParseIP(u.Hostname()); u.Hostname() == "localhost" || ip != nil && ip.IsLoopback() {
-			return origin
+			return origin + pathOf(b.Address)
 		}
 	}
 	return b.Address
+}
+
+// pathOf gives the path of an address: empty, unless the shop lies under one.
+func pathOf(address string) string {
+	u, err := url.Parse(address)
+	if err != nil {
+		return ""
+	}
+	return strings.TrimSuffix(u.Path, "/")
 }

@@ -159,6 +159,9 @@ func New(c Config) (*Server, error) {
 	e.Use(ownRequestID, middleware.RequestID(), s.log(c.Log), s.recover, s.headers(c.Secure), s.language, s.sameOrigin, middleware.GzipWithConfig(middleware.GzipConfig{Skipper: notPacked}), middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{Skipper: streamed, LimitBytes: largestBody}), s.limited, s.jarred(c.Secure), s.letIn, s.rehearsing, s.once)
 	RegisterHandlers(e, NewStrictHandler(&handlers{s}, nil))
 	e.POST(NoticesPath, s.notice)
+	if c.Stage != nil {
+		e.Any(RehearsalPath+":name/api/*", func(c *echo.Context) error { return problem.NotFound(speak(c.Request().Context()), "no_rehearsal") })
+	}
 	s.simulated(e, c.Simulated)
 	s.files(e, c.Files)
 	return s, nil

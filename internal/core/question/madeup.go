@@ -91,6 +91,9 @@ func matching(r *rand.Rand, pattern string) string {
 		case syntax.OpLiteral:
 			b.WriteString(string(re.Rune))
 		case syntax.OpCharClass:
+			if len(re.Rune) == 0 { // matches nothing
+				return
+			}
 			at := 2 * r.IntN(len(re.Rune)/2)
 			low, high := re.Rune[at], min(re.Rune[at+1], max(re.Rune[at], 0x24f)) // letters that are easily read
 			b.WriteRune(low + rune(r.IntN(int(high-low)+1)))

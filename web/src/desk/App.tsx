@@ -4,6 +4,8 @@ import { useTranslation } from "react-i18next";
 import { Outlet, Route, Routes } from "react-router";
 import { api, Problem, signedOut, take } from "../shared/api/client";
 import { local } from "../shared/format";
+import { rehearsing } from "../shared/home";
+import { Banner } from "../shared/rehearsal/Banner";
 import { Trouble } from "../shared/Trouble";
 import { TodayContext } from "../shared/today";
 import { Bar, Keys } from "./Bar";
@@ -29,6 +31,7 @@ import { Answers } from "./products/Answers";
 import { Groups } from "./products/Groups";
 import { Products } from "./products/Products";
 import { Stock } from "./products/Stock";
+import { Rehearsals } from "./rehearse/Rehearsals";
 import { SignIn } from "./SignIn";
 import { Log } from "./settings/Log";
 import { Outbox } from "./settings/Outbox";
@@ -58,13 +61,13 @@ export function App() {
   }, [refetch]);
   const out = session.error instanceof Problem && session.error.status === 401;
   if (session.error && !out) return <Trouble error={session.error} again={() => refetch()} />;
-  if (!session.data) return out ? <SignIn /> : null;
+  if (!session.data) return out ? rehearsing ? <SignInFirst /> : <SignIn /> : null;
   const here = { session: session.data, today: local(session.data.now, session.data.zone).day };
   return (
     <HereContext.Provider value={here}>
       <TodayContext.Provider value={here.today}>
         {/* What was typed when the session ended is there again after signing in. */}
-        {out && <SignIn />}
+        {out && (rehearsing ? <SignInFirst /> : <SignIn />)}
         <div hidden={out}>
           <Routes>
             <Route path="work/:product/:step/bench" element={<Workbench />} />
@@ -73,6 +76,7 @@ export function App() {
               <Route path="products" element={<Products />} />
               <Route path="products/stock" element={<Stock />} />
               <Route path="products/groups" element={<Groups />} />
+              <Route path="products/rehearsals" element={<Rehearsals />} />
               <Route path="products/:id/answers" element={<Answers />} />
               <Route path="products/:id" element={<Bench />} />
               <Route path="sheets/:id" element={<SheetBench />} />
@@ -113,9 +117,26 @@ function Frame() {
   const [keys, setKeys] = useState(false);
   return (
     <div className="desk">
+      <Banner />
       <Bar showKeys={() => setKeys(true)} />
       <Outlet />
       <Keys open={keys} close={() => setKeys(false)} />
+    </div>
+  );
+}
+
+// SignInFirst leads to the desk itself: one is at a rehearsal's desk who is there.
+function SignInFirst() {
+  const { t } = useTranslation();
+  return (
+    <div className="desk">
+      <Banner />
+      <main className="desk-page">
+        <div className="empty">
+          <p>{t("Sign in at the desk, and come back to the desk of the rehearsal.")}</p>
+          <a href="/desk">{t("To the desk")}</a>
+        </div>
+      </main>
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { useEffect, useRef } from "react";
 import { useTranslation } from "react-i18next";
 import { NavLink, useLocation, useNavigate } from "react-router";
 import { api, take } from "../shared/api/client";
+import { home, rehearsing } from "../shared/home";
 import { languages, speak } from "../shared/i18n";
 import { useHere } from "./here";
 import { typing } from "./typing";
@@ -13,7 +14,8 @@ function usePlaces() {
   const { t } = useTranslation();
   return [
     { to: "/", name: t("Today") },
-    { to: "/products", name: t("Products") },
+    // What is sold and how is not changed in a rehearsal.
+    ...(rehearsing ? [] : [{ to: "/products", name: t("Products") }]),
     { to: "/orders", name: t("Orders") },
     { to: "/work", name: t("Work") },
     { to: "/calendar", name: t("Calendar") },
@@ -101,8 +103,16 @@ function usePersonMenu(showKeys: () => void) {
   const leave = async () => {
     await take(api.DELETE("/api/desk/session")).catch(() => undefined);
     queries.clear();
-    window.location.assign("/desk");
+    window.location.assign(`${home}/desk`);
   };
+  const speaking = Object.entries(languages).map(([code, name]) => ({
+    key: code,
+    label: name,
+    onClick: () => speak(code),
+  }));
+  const shop = { key: "shop", label: <a href={`${home}/`}>{t("Open the shop")}</a> };
+  const keys = { key: "keys", label: t("Keys"), onClick: showKeys };
+  if (rehearsing) return [shop, keys, ...speaking];
   return [
     { key: "settings", label: t("Settings"), onClick: () => navigate("/settings") },
     { key: "outbox", label: t("Outbox"), onClick: () => navigate("/outbox") },
@@ -114,13 +124,9 @@ function usePersonMenu(showKeys: () => void) {
     ...(session.simulated_bank
       ? [{ key: "bank", label: <a href={session.simulated_bank}>{t("Simulated bank")}</a> }]
       : []),
-    { key: "shop", label: <a href="/">{t("Open the shop")}</a> },
-    { key: "keys", label: t("Keys"), onClick: showKeys },
-    ...Object.entries(languages).map(([code, name]) => ({
-      key: code,
-      label: name,
-      onClick: () => speak(code),
-    })),
+    shop,
+    keys,
+    ...speaking,
     { key: "out", label: t("Sign out"), onClick: leave },
   ];
 }

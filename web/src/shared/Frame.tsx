@@ -10,6 +10,7 @@ import { type ReactNode, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { useTranslation } from "react-i18next";
 import { BrowserRouter } from "react-router";
+import { home } from "./home";
 import "./i18n";
 import { tidy } from "./kept";
 import { Mishap } from "./Mishap";
@@ -102,7 +103,7 @@ export function start(app: ReactNode, basename: string) {
     <StrictMode>
       <Look>
         <QueryClientProvider client={queries}>
-          <BrowserRouter basename={basename}>
+          <BrowserRouter basename={home + basename}>
             <Mishap>{app}</Mishap>
           </BrowserRouter>
         </QueryClientProvider>

@@ -4,6 +4,7 @@ import i18next from "i18next";
 import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "./api/client";
+import { home } from "./home";
 import { Trouble } from "./Trouble";
 import { useChange } from "./useChange";
 
@@ -51,7 +52,7 @@ function Gallery({ choose }: { choose: (name?: string) => void }) {
   const pictures = useQuery({ queryKey: ["pictures"], queryFn: () => take(api.GET("/api/desk/pictures")) });
   const add = useChange({
     send: (file: File) => {
-      const call = fetch("/api/desk/pictures", {
+      const call = fetch(`${home}/api/desk/pictures`, {
         method: "POST",
         headers: { "Content-Type": "application/octet-stream", "Accept-Language": i18next.language },
         body: file,

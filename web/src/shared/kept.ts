@@ -2,8 +2,12 @@
 // connection loses nothing: each thing with when it was kept last. After 30
 // days untouched it ends. Every read expects that the store holds nonsense.
 
+import { home, rehearsing } from "./home";
+
 const lifetime = 30 * 24 * 60 * 60 * 1000; // ms
-const ours = "ruvo.";
+// A rehearsal keeps its own, and sees nothing of what was typed in the shop.
+const ours = rehearsing ? `ruvo.${home}.` : "ruvo.";
+const own = (key: string) => key.replace(/^ruvo\./, ours);
 // What tells nothing of a person, and stays.
 const settings = ["ruvo.language", "ruvo.currency"];
 
@@ -24,7 +28,7 @@ const over = (k: Kept) => Math.abs(Date.now() - k.at) > lifetime;
 
 export function load<T>(key: string, otherwise: T): T {
   try {
-    const raw = localStorage.getItem(key);
+    const raw = localStorage.getItem(own(key));
     const kept = raw === null ? undefined : parse(raw);
     return kept === undefined || over(kept) ? otherwise : (kept.value as T);
   } catch {
@@ -34,8 +38,8 @@ export function load<T>(key: string, otherwise: T): T {
 
 export function save(key: string, value: unknown) {
   try {
-    if (value === undefined) localStorage.removeItem(key);
-    else localStorage.setItem(key, JSON.stringify({ at: Date.now(), value } satisfies Kept));
+    if (value === undefined) localStorage.removeItem(own(key));
+    else localStorage.setItem(own(key), JSON.stringify({ at: Date.now(), value } satisfies Kept));
     window.dispatchEvent(new CustomEvent("ruvo-kept", { detail: key }));
   } catch {
     // A full or forbidden store only costs the keeping.

@@ -3,13 +3,16 @@ import { useEffect } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, Outlet, Route, Routes, useLocation } from "react-router";
 import { api, take } from "../shared/api/client";
+import { rehearsing } from "../shared/home";
 import { languages, speak } from "../shared/i18n";
+import { Banner } from "../shared/rehearsal/Banner";
 import { Basket } from "./Basket";
 import { Checkout } from "./Checkout";
 import { see } from "./currency";
 import { ForgetMe } from "./ForgetMe";
 import { Front } from "./Front";
 import { useBasket } from "./keep";
+import { Mails } from "./Mails";
 import { Mine } from "./Mine";
 import { OrderPage } from "./OrderPage";
 import { Join, OpenPass, usePass } from "./Pass";
@@ -36,6 +39,7 @@ export function App() {
         <Route path="mine" element={<Mine />} />
         <Route path="join/:invite?" element={<Join />} />
         <Route path="pass/:token" element={<OpenPass />} />
+        {rehearsing && <Route path="mails" element={<Mails />} />}
         <Route path="*" element={<Nowhere />} />
       </Route>
     </Routes>
@@ -54,6 +58,7 @@ function Page() {
   }, [pathname]);
   return (
     <div className="shop">
+      <Banner />
       <header className="shop-bar">
         <Link to="/" className="brand">
           {shop.data?.business ?? t("Shop")}

@@ -1,6 +1,7 @@
 import { Popconfirm } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, take } from "../shared/api/client";
+import { home } from "../shared/home";
 import { forgetAll } from "../shared/kept";
 
 // ForgetMe takes out of this browser what is kept of a person in it, for people
@@ -11,7 +12,7 @@ export function ForgetMe() {
     forgetAll();
     // Without a connection the pass ends by itself, half a day after it was opened.
     await take(api.DELETE("/api/shop/pass")).catch(() => undefined);
-    window.location.assign("/");
+    window.location.assign(`${home}/`);
   };
   return (
     <Popconfirm

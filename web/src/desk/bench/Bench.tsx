@@ -9,6 +9,7 @@ import { SeasonsContext } from "../../shared/questions/seasons";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useEvaluation } from "../../shared/useEvaluation";
+import { Rehearse } from "../rehearse/Rehearse";
 import type { Draft, Selected } from "./draft";
 import { Editing } from "./Editing";
 import { Differences, Editions } from "./Editions";
@@ -241,6 +242,8 @@ function Beside({ looking, close, product, change, publish, sheets, reload }: Be
       );
     case "take":
       return <TakeDialog product={product} sheets={sheets} close={close} done={reload} />;
+    case "rehearse":
+      return <Rehearse product={id} close={close} />;
     case "replay":
       return (
         <ReplayView

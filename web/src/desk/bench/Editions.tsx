@@ -6,6 +6,8 @@ import { api, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
+import { Actions, useSweep } from "../rehearse/Rehearsals";
+import { useBegin } from "../rehearse/Rehearse";
 import { type Draft, moments, ordered } from "./draft";
 
 // Differences says in plain sentences what the draft changes of the edition
@@ -129,6 +131,29 @@ function Reading({ id, number, bring }: { id: number; number: number; bring: (dr
         {t("Bring edition {{n}} back as the draft", { n: number })}
       </Button>
       <p className="small quiet">{t("Undo takes this back.")}</p>
+      <RehearseEdition product={id} number={number} />
+    </div>
+  );
+}
+
+function RehearseEdition({ product, number }: { product: number; number: number }) {
+  const { t } = useTranslation();
+  const begin = useBegin(product);
+  const sweep = useSweep();
+  return (
+    <div className="row">
+      {begin.data ? (
+        <Actions
+          of={begin.data}
+          sweep={() => sweep.send(begin.data?.name ?? "")}
+          busy={sweep.busy || sweep.done}
+        />
+      ) : (
+        <Button loading={begin.busy} onClick={() => begin.send(number)}>
+          {t("Rehearse edition {{n}}", { n: number })}
+        </Button>
+      )}
+      <Trouble error={begin.problem ?? sweep.problem} />
     </div>
   );
 }

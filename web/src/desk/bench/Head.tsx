@@ -5,7 +5,7 @@ import { KeptMark } from "./Kept";
 import type { useDraft } from "./useDraft";
 
 // Looking is what is looked at beside the draft.
-export type Looking = "differences" | "editions" | "replay" | "take";
+export type Looking = "differences" | "editions" | "replay" | "take" | "rehearse";
 
 type Props = {
   draft: ReturnType<typeof useDraft>;
@@ -46,6 +46,7 @@ export function Head({ draft, findings, publish, publishing, look }: Props) {
         {t("Redo")}
       </Button>
       <More product={product} look={look} />
+      <Button onClick={() => look("rehearse")}>{t("Rehearse")}</Button>
       <Button
         type="primary"
         loading={publishing}

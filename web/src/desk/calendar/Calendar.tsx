@@ -7,6 +7,7 @@ import { Link, useSearchParams } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { add, monthOf, monthsApart, sheetOf } from "../../shared/days/days";
 import { day as dayName, local } from "../../shared/format";
+import { home } from "../../shared/home";
 import { WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
@@ -168,7 +169,7 @@ export function Calendar() {
           {t("Keep a time …")}
         </Button>
         <Link to="/orders/new">{t("New order")}</Link>
-        <a href={`/api/desk/calendar.csv?from=${from}&to=${to}`} download className="small">
+        <a href={`${home}/api/desk/calendar.csv?from=${from}&to=${to}`} download className="small">
           {t("Save as CSV")}
         </a>
       </div>

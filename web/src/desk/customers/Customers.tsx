@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, money } from "../../shared/format";
+import { home } from "../../shared/home";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
@@ -59,7 +60,7 @@ export function Customers() {
           onPressEnter={(e) => set({ text: e.currentTarget.value })}
         />
         <span className="grow" />
-        <a href="/api/desk/customers.csv" download>
+        <a href={`${home}/api/desk/customers.csv`} download>
           {t("Save all as CSV")}
         </a>
         <Button onClick={() => setImporting(true)}>{t("Take in a table …")}</Button>

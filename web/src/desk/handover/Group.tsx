@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { day } from "../../shared/format";
 import { size } from "../../shared/handover/types";
+import { home } from "../../shared/home";
 import type { Upload } from "../../shared/questions/files/sending";
 import { useHere } from "../here";
 import { type How, HowGiven } from "./How";
@@ -105,7 +106,7 @@ function Thumb({ f }: { f: Upload }) {
   if (none) return <span className="thumb none" aria-hidden="true" />;
   return (
     <span className="thumb">
-      <img src={`/api/shop/uploads/${f.id}/thumbnail`} alt="" onError={() => setNone(true)} />
+      <img src={`${home}/api/shop/uploads/${f.id}/thumbnail`} alt="" onError={() => setNone(true)} />
     </span>
   );
 }

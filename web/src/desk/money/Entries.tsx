@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, money, plain } from "../../shared/format";
+import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { useWayNames } from "../orders/MoneyDialogs";
@@ -115,7 +116,7 @@ export function Entries() {
           />
         )}
         {!query.figure && (
-          <a href={`/api/desk/money/entries.csv?${exported}`} download>
+          <a href={`${home}/api/desk/money/entries.csv?${exported}`} download>
             {t("Save these as CSV")}
           </a>
         )}

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import i18next from "i18next";
 import { useEffect } from "react";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { home } from "../../shared/home";
 import { useChange } from "../../shared/useChange";
 
 type Statement = Schemas["StatementView"];
@@ -11,7 +12,7 @@ export function useReading(done: (s: Statement) => void) {
   return useChange({
     once: true,
     send: (file: File) => {
-      const call = fetch(`/api/desk/statements?${new URLSearchParams({ name: file.name })}`, {
+      const call = fetch(`${home}/api/desk/statements?${new URLSearchParams({ name: file.name })}`, {
         method: "POST",
         headers: { "Content-Type": "application/octet-stream", "Accept-Language": i18next.language },
         body: file,

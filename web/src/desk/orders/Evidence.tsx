@@ -1,6 +1,7 @@
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 import { Html } from "../../shared/Html";
+import { home } from "../../shared/home";
 import { Strokes } from "../../shared/questions/signature/Strokes";
 import "../../shared/questions/questions.css";
 
@@ -15,7 +16,7 @@ export function Evidence({ line, a, small }: Props) {
       {a.files && (
         <span className="proofs">
           {a.files.map((f) => {
-            const at = `/api/desk/dockets/${line}/files/${f.file}`;
+            const at = `${home}/api/desk/dockets/${line}/files/${f.file}`;
             return (
               <span key={f.file} className="proof">
                 <a href={at} download={f.name} title={f.caption || f.name}>

@@ -3,6 +3,7 @@ import { Button, Dropdown, Input, Modal } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { home } from "../../shared/home";
 import { Labelled } from "../../shared/Labelled";
 import type { Start } from "../../shared/questions/files/sending";
 import { Trouble } from "../../shared/Trouble";
@@ -42,7 +43,7 @@ export function Messages({ d }: { d: Schemas["Docket"] }) {
         zone={session.zone}
         today={today}
         draft={draft}
-        file={(message, place, as) => `/api/desk/talk/${message}/${place}?as=${as}`}
+        file={(message, place, as) => `${home}/api/desk/talk/${message}/${place}?as=${as}`}
         beside={<Replies line={d.line} text={draft.text} put={draft.setText} />}
       />
     </section>

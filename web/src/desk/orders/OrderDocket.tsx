@@ -7,6 +7,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { Docket, Fact, Gauge } from "../../shared/docket/Docket";
 import { SoldVouchers } from "../../shared/docket/SoldVouchers";
 import { away, day, local, money } from "../../shared/format";
+import { home } from "../../shared/home";
 import { pointAt } from "../../shared/point";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
@@ -242,7 +243,7 @@ function Brief({ d, root }: Docketed & { root: React.Ref<HTMLDListElement> }) {
       </dl>
       {d.answers.some((a) => a.files) && (
         <p>
-          <a href={`/api/desk/dockets/${d.line}/files.zip`} download>
+          <a href={`${home}/api/desk/dockets/${d.line}/files.zip`} download>
             {t("Save all files as a zip file")}
           </a>
         </p>

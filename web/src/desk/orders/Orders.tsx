@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { away, day, money } from "../../shared/format";
+import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
@@ -126,7 +127,7 @@ export function Orders() {
         </p>
         {rows.length > 0 && (
           <p className="small export">
-            <a href={`/api/desk/orders.csv?${exported(query)}`} download>
+            <a href={`${home}/api/desk/orders.csv?${exported(query)}`} download>
               {t("Save these as CSV")}
             </a>
           </p>

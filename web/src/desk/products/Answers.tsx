@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
+import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
@@ -44,7 +45,7 @@ export function Answers() {
       <div className="row">
         <h1 className="grow">{t("Answers: {{what}}", { what: v.title })}</h1>
         <Link to={`/products/${id}`}>{t("The product")}</Link>
-        <a href={`/api/desk/orders.csv?product=${id}`} download>
+        <a href={`${home}/api/desk/orders.csv?product=${id}`} download>
           {t("Save these as CSV")}
         </a>
       </div>
@@ -148,7 +149,7 @@ function Cell({ line, cell }: { line: number; cell?: Schemas["AnswerCell"] }) {
           <img
             key={f.file}
             className="answer-thumb"
-            src={`/api/desk/dockets/${line}/files/${f.file}?as=thumbnail`}
+            src={`${home}/api/desk/dockets/${line}/files/${f.file}?as=thumbnail`}
             alt={f.caption || f.name}
             loading="lazy"
           />

@@ -3,6 +3,7 @@ import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { home } from "../../shared/home";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
 import { Rows } from "../Rows";
@@ -53,7 +54,7 @@ export function Log() {
     <main className="desk-page">
       <div className="row">
         <h1 className="grow">{t("Log")}</h1>
-        <a className="small" href={`/api/desk/log.csv?${new URLSearchParams(chosen)}`} download>
+        <a className="small" href={`${home}/api/desk/log.csv?${new URLSearchParams(chosen)}`} download>
           {t("Save these as CSV")}
         </a>
       </div>

@@ -1,8 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { Fragment } from "react";
 import { useTranslation } from "react-i18next";
 import { api, take } from "../../shared/api/client";
-import { day, local } from "../../shared/format";
+import { MailList } from "../../shared/MailList";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 
@@ -25,29 +24,7 @@ export function Outbox() {
         </span>
       </div>
       {mails.data?.length === 0 && <div className="empty">{t("Messages to customers will be here.")}</div>}
-      {mails.data?.map((m) => {
-        const at = local(m.written, session.zone);
-        return (
-          <details key={m.id} className="mail sheet">
-            <summary className="row">
-              <span className="num quiet small">
-                {day(at.day, today)} {at.time}
-              </span>
-              <span>{m.to}</span>
-              <strong className="grow">{m.way === "text" ? t("Text message") : m.subject}</strong>
-              <span className={m.sent ? "mark good" : "mark attention"}>
-                {m.sent ? `● ${t("sent")}` : `○ ${t("waits")}`}
-              </span>
-            </summary>
-            <pre>
-              {m.body.split(/(https?:\/\/\S+)/).map((part, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: parts of a text that never changes
-                <Fragment key={i}>{/^https?:\/\//.test(part) ? <a href={part}>{part}</a> : part}</Fragment>
-              ))}
-            </pre>
-          </details>
-        );
-      })}
+      {mails.data && <MailList mails={mails.data} zone={session.zone} today={today} />}
     </main>
   );
 }

@@ -1,13 +1,14 @@
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { Drop } from "../../shared/Drop";
+import { home } from "../../shared/home";
 import { SendingRow } from "../../shared/questions/files/Rows";
 import { useFinished } from "../handover/useFinished";
 
 type File = { file: string; name: string };
 
 // address is where a file lies that lies beside work.
-const address = (f: File, as: string) => `/api/desk/beside/${f.file}?as=${as}`;
+const address = (f: File, as: string) => `${home}/api/desk/beside/${f.file}?as=${as}`;
 
 // BesideFiles shows the files that lie beside work, those of its step first, and takes
 // more.

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { day } from "../../shared/format";
+import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 
@@ -38,7 +39,7 @@ export function Labels() {
         {sheet.data.rows.map(({ item }) => (
           <div key={item.id} className="label">
             <img
-              src={`/api/desk/dockets/${item.line}/code.png`}
+              src={`${home}/api/desk/dockets/${item.line}/code.png`}
               alt={t("code of order {{number}}", { number: item.number })}
               width="84"
               height="84"

@@ -6,6 +6,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, span } from "../../shared/format";
+import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { typing } from "../typing";
@@ -165,17 +166,23 @@ export function Worksheet() {
         </Checkbox>
         <span>
           PDF{" "}
-          <a href={`/api/desk/worksheets/${product}/${step}/sheet.pdf?paper=a4&large=${large}`} download>
+          <a
+            href={`${home}/api/desk/worksheets/${product}/${step}/sheet.pdf?paper=a4&large=${large}`}
+            download
+          >
             A4
           </a>{" "}
-          <a href={`/api/desk/worksheets/${product}/${step}/sheet.pdf?paper=letter&large=${large}`} download>
+          <a
+            href={`${home}/api/desk/worksheets/${product}/${step}/sheet.pdf?paper=letter&large=${large}`}
+            download
+          >
             Letter
           </a>
         </span>
-        <a href={`/api/desk/worksheets/${product}/${step}/table.csv`} download>
+        <a href={`${home}/api/desk/worksheets/${product}/${step}/table.csv`} download>
           CSV
         </a>
-        <AnswerFiles at={`/api/desk/worksheets/${product}/${step}/answers.zip`} />
+        <AnswerFiles at={`${home}/api/desk/worksheets/${product}/${step}/answers.zip`} />
         <Link to={`/work/${product}/${step}/labels`}>{t("Labels")}</Link>
         <Link to={`/work/${product}/${step}/bench`}>{t("One at a time")}</Link>
         <span className="grow" />

@@ -1,12 +1,13 @@
 import i18next from "i18next";
 import createClient from "openapi-fetch";
+import { home } from "../home";
 import { load } from "../kept";
 import { keyed } from "./keyed";
 import type { components, paths } from "./schema.gen";
 
 export type Schemas = components["schemas"];
 
-export const api = createClient<paths>({ baseUrl: "/", fetch: keyed });
+export const api = createClient<paths>({ baseUrl: `${home}/`, fetch: keyed });
 
 // When somebody last touched the page. What a page asks by itself while nobody
 // is there does not count as use, so that a desk left alone signs out.
@@ -37,7 +38,7 @@ api.use({
     return request;
   },
   onResponse({ request, response }) {
-    const path = new URL(request.url).pathname;
+    const path = new URL(request.url).pathname.slice(home.length);
     if (response.status === 401 && path.startsWith("/api/desk") && path !== "/api/desk/session")
       window.dispatchEvent(new Event(signedOut));
     return response;

@@ -1,5 +1,6 @@
 import { useTranslation } from "react-i18next";
 import { Html } from "../Html";
+import { home } from "../home";
 import { Strokes } from "./signature/Strokes";
 import type { Question } from "./types";
 
@@ -13,7 +14,7 @@ export function Proofs({ q, value, text }: { q: Question; value: unknown; text?:
         {(value as { file: string; name: string }[]).map((f) => (
           <img
             key={f.file}
-            src={`/api/shop/uploads/${f.file}/thumbnail`}
+            src={`${home}/api/shop/uploads/${f.file}/thumbnail`}
             alt={f.name}
             onError={(e) => {
               e.currentTarget.hidden = true;

@@ -8,6 +8,7 @@ import { Asked } from "../../shared/handover/Asked";
 import { Files } from "../../shared/handover/Files";
 import { Look } from "../../shared/handover/Look";
 import { type Address, type HandedFile, markable } from "../../shared/handover/types";
+import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { usePressed } from "../usePressed";
@@ -63,7 +64,7 @@ function One({ h, order, line, link }: Props & { h: Handover }) {
   const [at, setAt] = useState<number>();
   const [asking, setAsking] = useState(false);
   const answer = useAnswer(link, h.id);
-  const address: Address = (f, as) => `/api/shop/orders/${link}/handed/${f.id}?as=${as}`;
+  const address: Address = (f, as) => `${home}/api/shop/orders/${link}/handed/${f.id}?as=${as}`;
   const looked = h.files.filter(markable);
   const opened = useAnswer(link, h.id);
   usePressed(h.opened === undefined ? String(h.id) : "", () => opened.send({ action: "open" }));
@@ -90,7 +91,7 @@ function One({ h, order, line, link }: Props & { h: Handover }) {
       {!asking && (there.length > 1 || h.until) && (
         <div className="row small">
           {there.length > 1 && (
-            <a href={`/api/shop/orders/${link}/handovers/${h.id}/files.zip`} download>
+            <a href={`${home}/api/shop/orders/${link}/handovers/${h.id}/files.zip`} download>
               {t("Save all {{count}} files", { count: there.length })}
             </a>
           )}

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import type { DaysSource } from "../../shared/days/source";
 import { day } from "../../shared/format";
+import { home } from "../../shared/home";
 import { Meetings } from "../../shared/questions/booking/Meetings";
 import { shown } from "../../shared/questions/fields";
 import { Proofs } from "../../shared/questions/Proofs";
@@ -121,7 +122,7 @@ function Row({ q, order, line, link, brief, words, text, edit }: RowProps) {
           {q.kind === "booking" && (
             <a
               className="booking-file small"
-              href={`/api/shop/orders/${link}/lines/${line.id}/booking.ics`}
+              href={`${home}/api/shop/orders/${link}/lines/${line.id}/booking.ics`}
               download="booking.ics"
             >
               {t("For your calendar")}

@@ -5,6 +5,7 @@ import { day } from "../../shared/format";
 import { Files } from "../../shared/handover/Files";
 import { Look } from "../../shared/handover/Look";
 import { type HandedFile, markable } from "../../shared/handover/types";
+import { home } from "../../shared/home";
 import "../../shared/handover/handover.css";
 
 type Props = { line: Schemas["OrderLine"]; link: string; today: string };
@@ -37,7 +38,7 @@ function Gift({ g, line, link, today }: Props & { g: Schemas["AtOnce"] }) {
   const there = files.filter((f) => !g.over && g.files[f.id]?.left !== 0);
   const looked = there.filter(markable);
   const address = (f: { id: number }, as: string) =>
-    `/api/shop/orders/${link}/lines/${line.id}/at-once/${g.files[f.id]?.upload}?as=${as}`;
+    `${home}/api/shop/orders/${link}/lines/${line.id}/at-once/${g.files[f.id]?.upload}?as=${as}`;
   const left = (f: HandedFile) => {
     const n = g.files[f.id]?.left;
     return n === undefined ? null : (

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { home } from "../../shared/home";
 import type { Start } from "../../shared/questions/files/sending";
 import { TalkList } from "../../shared/talk/Talk";
 import { useDraft } from "../../shared/talk/useDraft";
@@ -61,7 +62,7 @@ export function Messages({ order, link, about, drop }: Props) {
         today={order.today}
         draft={draft}
         about={about && { wording: about.wording, drop }}
-        file={(message, place, as) => `/api/shop/orders/${link}/talk/${message}/${place}?as=${as}`}
+        file={(message, place, as) => `${home}/api/shop/orders/${link}/talk/${message}/${place}?as=${as}`}
       />
     </section>
   );

@@ -1,6 +1,7 @@
 import { Modal, Slider } from "antd";
 import { useState } from "react";
 import Crop from "react-easy-crop";
+import { home } from "../../home";
 import "react-easy-crop/react-easy-crop.css";
 import { useTranslation } from "react-i18next";
 import type { Crop as Part, Shape, Uploaded } from "./Field";
@@ -38,7 +39,7 @@ export default function Cropper({ file, shape, done }: Props) {
       <div className="cropper">
         {open && (
           <Crop
-            image={`/api/shop/uploads/${file.file}/thumbnail`}
+            image={`${home}/api/shop/uploads/${file.file}/thumbnail`}
             crop={at}
             zoom={zoom}
             aspect={shape.wide / shape.high}

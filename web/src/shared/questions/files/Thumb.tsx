@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { home } from "../../home";
 import type { Uploaded } from "./Field";
 
 // Thumb shows a picture small, with only the wanted part of it; what is no
@@ -10,7 +11,7 @@ export function Thumb({ file }: { file: Uploaded }) {
   return (
     <span className="thumb">
       <img
-        src={`/api/shop/uploads/${file.file}/thumbnail`}
+        src={`${home}/api/shop/uploads/${file.file}/thumbnail`}
         alt=""
         style={
           c && {

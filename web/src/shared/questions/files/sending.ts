@@ -1,5 +1,6 @@
 import i18next from "i18next";
 import { api, Problem, type Schemas, take } from "../../api/client";
+import { home } from "../../home";
 import { load, save } from "../../kept";
 
 export type Upload = Schemas["Upload"];
@@ -88,7 +89,7 @@ const ask = (u: Upload) =>
 
 // piece sends bytes as they are, which the generated client does not.
 async function piece(u: Upload, bytes: Blob, signal: AbortSignal): Promise<Upload> {
-  const call = fetch(`/api/shop/uploads/${u.id}`, {
+  const call = fetch(`${home}/api/shop/uploads/${u.id}`, {
     method: "PATCH",
     signal,
     headers: {
