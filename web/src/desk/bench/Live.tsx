@@ -13,6 +13,7 @@ import { Stepper } from "../../shared/Stepper";
 import { Slip, Steps } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
+import { Walks } from "../rehearse/Walks";
 import { Waits } from "../work/WorkRow";
 import type { Draft, Moment, Selected } from "./draft";
 import { priceKeys, rangeWords } from "./PriceEditor";
@@ -130,7 +131,12 @@ export function Live({
         </div>
       )}
       {tab === "work" && trial && <Planned items={trial.items} />}
-      {tab === "check" && <Check draft={draft} findings={findings} select={select} />}
+      {tab === "check" && (
+        <>
+          <Check draft={draft} findings={findings} select={select} />
+          <Walks product={id} />
+        </>
+      )}
     </section>
   );
 }
