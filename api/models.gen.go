@@ -1232,6 +1232,27 @@ func (e PrintWorksheetParamsPaper) Valid() bool {
 	}
 }
 
+// Defines values for GetGiftFileParamsAs.
+const (
+	GetGiftFileParamsAsDownload  GetGiftFileParamsAs = "download"
+	GetGiftFileParamsAsThumbnail GetGiftFileParamsAs = "thumbnail"
+	GetGiftFileParamsAsView      GetGiftFileParamsAs = "view"
+)
+
+// Valid indicates whether the value is a known member of the GetGiftFileParamsAs enum.
+func (e GetGiftFileParamsAs) Valid() bool {
+	switch e {
+	case GetGiftFileParamsAsDownload:
+		return true
+	case GetGiftFileParamsAsThumbnail:
+		return true
+	case GetGiftFileParamsAsView:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for GetHandedFileParamsAs.
 const (
 	GetHandedFileParamsAsDownload  GetHandedFileParamsAs = "download"
@@ -1572,10 +1593,13 @@ type Basket struct {
 	Buyer *Buyer `json:"buyer,omitempty"`
 
 	// Choosing Only what is asked while choosing has to be answered
-	Choosing *bool        `json:"choosing,omitempty"`
-	Coupons  *[]string    `json:"coupons,omitempty"`
-	Lines    []BasketLine `json:"lines"`
-	Tip      *int         `json:"tip,omitempty"`
+	Choosing *bool     `json:"choosing,omitempty"`
+	Coupons  *[]string `json:"coupons,omitempty"`
+
+	// Gift It is for somebody else
+	Gift  *bool        `json:"gift,omitempty"`
+	Lines []BasketLine `json:"lines"`
+	Tip   *int         `json:"tip,omitempty"`
 }
 
 // BasketLine defines model for BasketLine.
@@ -2022,12 +2046,13 @@ type Checkout struct {
 
 // CheckoutRequest defines model for CheckoutRequest.
 type CheckoutRequest struct {
-	Buyer   *Buyer       `json:"buyer,omitempty"`
-	Coupons *[]string    `json:"coupons,omitempty"`
-	Email   string       `json:"email"`
-	Lines   []BasketLine `json:"lines"`
-	Name    string       `json:"name"`
-	Tip     *int         `json:"tip,omitempty"`
+	Buyer     *Buyer         `json:"buyer,omitempty"`
+	Coupons   *[]string      `json:"coupons,omitempty"`
+	Email     string         `json:"email"`
+	Lines     []BasketLine   `json:"lines"`
+	Name      string         `json:"name"`
+	Recipient *RecipientWish `json:"recipient,omitempty"`
+	Tip       *int           `json:"tip,omitempty"`
 }
 
 // ClosedRow defines model for ClosedRow.
@@ -2432,10 +2457,11 @@ type Docket struct {
 	Price int `json:"price"`
 
 	// Promise Why it was promised by that day
-	Promise  *PromiseView `json:"promise,omitempty"`
-	Promised *string      `json:"promised,omitempty"`
-	Quantity int          `json:"quantity"`
-	Reminded *time.Time   `json:"reminded,omitempty"`
+	Promise   *PromiseView `json:"promise,omitempty"`
+	Promised  *string      `json:"promised,omitempty"`
+	Quantity  int          `json:"quantity"`
+	Recipient *Recipient   `json:"recipient,omitempty"`
+	Reminded  *time.Time   `json:"reminded,omitempty"`
 
 	// Replans What planning its work again changed, the newest first
 	Replans *[]ReplanView `json:"replans,omitempty"`
@@ -2779,6 +2805,56 @@ type FurtherTerms struct {
 	// Currency ISO 4217
 	Currency string `json:"currency"`
 	Terms    Terms  `json:"terms"`
+}
+
+// Gift defines model for Gift.
+type Gift struct {
+	Business string `json:"business"`
+	Buyer    string `json:"buyer"`
+
+	// Cancelled It comes to nothing
+	Cancelled bool       `json:"cancelled"`
+	Lines     []GiftLine `json:"lines"`
+	Name      string     `json:"name"`
+	Today     string     `json:"today"`
+	Words     string     `json:"words"`
+	Zone      string     `json:"zone"`
+}
+
+// GiftLine A line of an order as its recipient sees it; nothing here says a price
+type GiftLine struct {
+	Answers Answers         `json:"answers"`
+	Asked   []AskedQuestion `json:"asked"`
+
+	// Booked The time that it is for, in words; empty for none
+	Booked string     `json:"booked"`
+	Brief  BriefState `json:"brief"`
+
+	// Closes The last day on which answers can be changed
+	Closes *string      `json:"closes,omitempty"`
+	Halves []HalfAnswer `json:"halves"`
+
+	// Handed Finished files, where the recipient gets them
+	Handed   []HandedFile `json:"handed"`
+	Id       int64        `json:"id"`
+	Missing  []string     `json:"missing"`
+	Next     *string      `json:"next,omitempty"`
+	Open     []string     `json:"open"`
+	Page     ProductPage  `json:"page"`
+	Picture  string       `json:"picture"`
+	Quantity int          `json:"quantity"`
+
+	// Said What the buyer chose, where the recipient sees it
+	Said    []WalkAnswer `json:"said"`
+	Thanks  *string      `json:"thanks,omitempty"`
+	Title   string       `json:"title"`
+	Version int          `json:"version"`
+}
+
+// GiftSaved defines model for GiftSaved.
+type GiftSaved struct {
+	Gift   Gift     `json:"gift"`
+	Others []string `json:"others"`
 }
 
 // GridAsked defines model for GridAsked.
@@ -3948,8 +4024,9 @@ type OrderPage struct {
 	Payment *Payment      `json:"payment,omitempty"`
 
 	// Placed When it was ordered
-	Placed time.Time `json:"placed"`
-	Slip   Slip      `json:"slip"`
+	Placed    time.Time  `json:"placed"`
+	Recipient *Recipient `json:"recipient,omitempty"`
+	Slip      Slip       `json:"slip"`
 
 	// Talk What was written about it, the oldest first
 	Talk *[]Talk `json:"talk,omitempty"`
@@ -4339,16 +4416,19 @@ type QuestionView struct {
 	Help  *string `json:"help,omitempty"`
 
 	// Hint What the answer does to the price
-	Hint     string          `json:"hint"`
-	Key      string          `json:"key"`
-	Kind     string          `json:"kind"`
-	Later    bool            `json:"later"`
-	Moment   Moment          `json:"moment"`
-	Required bool            `json:"required"`
-	Scope    *Scope          `json:"scope,omitempty"`
-	Section  *string         `json:"section,omitempty"`
-	Settings json.RawMessage `json:"settings"`
-	Wording  string          `json:"wording"`
+	Hint   string `json:"hint"`
+	Key    string `json:"key"`
+	Kind   string `json:"kind"`
+	Later  bool   `json:"later"`
+	Moment Moment `json:"moment"`
+
+	// Recipient Whoever the order is for answers it, where somebody else ordered
+	Recipient *bool           `json:"recipient,omitempty"`
+	Required  bool            `json:"required"`
+	Scope     *Scope          `json:"scope,omitempty"`
+	Section   *string         `json:"section,omitempty"`
+	Settings  json.RawMessage `json:"settings"`
+	Wording   string          `json:"wording"`
 }
 
 // ReadyMade defines model for ReadyMade.
@@ -4358,6 +4438,50 @@ type ReadyMade struct {
 	Steps     int    `json:"steps"`
 	Summary   string `json:"summary"`
 	Title     string `json:"title"`
+}
+
+// Recipient defines model for Recipient.
+type Recipient struct {
+	Answers bool    `json:"answers"`
+	Email   string  `json:"email"`
+	Files   bool    `json:"files"`
+	From    *string `json:"from,omitempty"`
+	Name    string  `json:"name"`
+
+	// Tells When they are told, while they were not
+	Tells *time.Time `json:"tells,omitempty"`
+	Told  *time.Time `json:"told,omitempty"`
+	Words string     `json:"words"`
+}
+
+// RecipientLink defines model for RecipientLink.
+type RecipientLink struct {
+	// Mail It is mailed to them
+	Mail bool `json:"mail"`
+}
+
+// RecipientLinked defines model for RecipientLinked.
+type RecipientLinked struct {
+	Address *string `json:"address,omitempty"`
+}
+
+// RecipientWish defines model for RecipientWish.
+type RecipientWish struct {
+	// Answers They see what the buyer chose
+	Answers *bool `json:"answers,omitempty"`
+
+	// Email Empty where the buyer passes the link on
+	Email *string `json:"email,omitempty"`
+
+	// Files They get the finished files
+	Files *bool `json:"files,omitempty"`
+
+	// From The day before which they are not told; at once without it
+	From *string `json:"from,omitempty"`
+	Name string  `json:"name"`
+
+	// Words Of the buyer to them
+	Words *string `json:"words,omitempty"`
 }
 
 // Region defines model for Region.
@@ -6046,6 +6170,15 @@ type PrintWorksheetParams struct {
 // PrintWorksheetParamsPaper defines parameters for PrintWorksheet.
 type PrintWorksheetParamsPaper string
 
+// GetGiftFileParams defines parameters for GetGiftFile.
+type GetGiftFileParams struct {
+	As    *GetGiftFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
+	Range *RangeParam          `json:"Range,omitempty"`
+}
+
+// GetGiftFileParamsAs defines parameters for GetGiftFile.
+type GetGiftFileParamsAs string
+
 // GetHandedFileParams defines parameters for GetHandedFile.
 type GetHandedFileParams struct {
 	As    *GetHandedFileParamsAs `form:"as,omitempty" json:"as,omitempty"`
@@ -6273,6 +6406,9 @@ type PutCheckoutJSONRequestBody = CheckoutRequest
 // PayCheckoutJSONRequestBody defines body for PayCheckout for application/json ContentType.
 type PayCheckoutJSONRequestBody = PayRequest
 
+// SaveGiftBriefJSONRequestBody defines body for SaveGiftBrief for application/json ContentType.
+type SaveGiftBriefJSONRequestBody = BriefSave
+
 // KeepMineJSONRequestBody defines body for KeepMine for application/json ContentType.
 type KeepMineJSONRequestBody = MyAnswerKeep
 
@@ -6302,6 +6438,12 @@ type AskLineDaysJSONRequestBody = DaysAsked
 
 // PayRestJSONRequestBody defines body for PayRest for application/json ContentType.
 type PayRestJSONRequestBody = PayRequest
+
+// LinkRecipientJSONRequestBody defines body for LinkRecipient for application/json ContentType.
+type LinkRecipientJSONRequestBody = RecipientLink
+
+// SetRecipientJSONRequestBody defines body for SetRecipient for application/json ContentType.
+type SetRecipientJSONRequestBody = RecipientWish
 
 // WriteTalkJSONRequestBody defines body for WriteTalk for application/json ContentType.
 type WriteTalkJSONRequestBody = TalkWrite

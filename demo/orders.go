@@ -36,9 +36,11 @@ type sale struct {
 	GiftOf   string     `json:"gift_of"` // who bought the voucher that it is paid with
 	Tip      int        `json:"tip"`
 	Buyer    *api.Buyer `json:"buyer"`
-	Currency string     `json:"currency"` // that the customer sees and pays; empty for the business's own
-	Way      string     `json:"way"`      // how it is paid: by card, unless it says transfer
-	Then     []happens  `json:"then"`
+	// Recipient is for whom it was ordered; nil for the customer.
+	Recipient *api.RecipientWish `json:"recipient"`
+	Currency  string             `json:"currency"` // that the customer sees and pays; empty for the business's own
+	Way       string             `json:"way"`      // how it is paid: by card, unless it says transfer
+	Then      []happens          `json:"then"`
 	// Waits is a course that is waited for, instead of an order.
 	Waits *struct {
 		Product string `json:"product"`
@@ -110,7 +112,7 @@ func (o *sale) place(ctx context.Context) error {
 	if o.Currency != "" {
 		ctx = shop.WithCurrency(ctx, money.Currency(o.Currency))
 	}
-	req := api.CheckoutRequest{Name: o.Customer, Email: o.Email, Coupons: &o.Coupons, Tip: &o.Tip, Buyer: o.Buyer}
+	req := api.CheckoutRequest{Name: o.Customer, Email: o.Email, Coupons: &o.Coupons, Tip: &o.Tip, Buyer: o.Buyer, Recipient: o.Recipient}
 	if o.GiftOf != "" {
 		bought, err := o.f.desk.Vouchers(ctx, o.GiftOf, true, 0)
 		if err != nil || len(bought.Rows) == 0 {

@@ -50,7 +50,7 @@ func Page(slug string, id int64, e *product.Edition, upto question.Moment, l wor
 func questionView(e *product.Edition, q *product.Item, l words.Language) api.QuestionView {
 	v := api.QuestionView{
 		Key: string(q.Key), Kind: string(q.Kind), Moment: q.Moment, Wording: q.Wording, Help: text(q.Help),
-		Required: q.Required, Later: q.Later, Scope: &q.Scope, Half: &q.Half, Settings: q.Settings, ChoiceHints: map[string]string{},
+		Required: q.Required, Later: q.Later, Scope: &q.Scope, Half: &q.Half, Recipient: &q.Recipient, Settings: q.Settings, ChoiceHints: map[string]string{},
 	}
 	if q.Section != "" {
 		v.Section = text(string(q.Section))

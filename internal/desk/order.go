@@ -162,6 +162,7 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			return err
 		},
 		func() (err error) {
+			v.Recipient = apiview.Recipient(&line.Order, line.Business.Location())
 			v.Links, err = tx.LinksOf(line.Order.ID, line.Business.LinksFrom(d.Now()))
 			return err
 		},

@@ -36,6 +36,11 @@ func NewMailed(tx *store.Tx, order int64, now time.Time) (string, error) {
 	return add(tx, store.Link{OrderID: order, CreatedAt: now.UTC(), Mailed: true})
 }
 
+// NewGift makes a private link for whom an order is.
+func NewGift(tx *store.Tx, order int64, now time.Time) (string, error) {
+	return add(tx, store.Link{OrderID: order, CreatedAt: now.UTC(), Recipient: true})
+}
+
 func add(tx *store.Tx, l store.Link) (string, error) {
 	secret := Secret()
 	l.Hash = Hash(secret)

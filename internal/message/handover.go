@@ -34,7 +34,11 @@ func WriteHandover(tx *store.Tx, line *docket.Line, h *store.Handover, now time.
 	if h.Asks && !h.Whole {
 		kind = "shown"
 	}
-	return write(tx, line.Business, line.Order, []*docket.Line{line}, kind, fmt.Sprintf("handover-%d", h.ID), words.Params{"told": told, "more": more}, now)
+	err := write(tx, line.Business, line.Order, []*docket.Line{line}, kind, fmt.Sprintf("handover-%d", h.ID), words.Params{"told": told, "more": more}, now)
+	if o := &line.Order; err == nil && h.Whole && !h.Asks && o.ToldAt != nil && o.Recipient != nil && o.Recipient.Files && o.Recipient.Email != "" {
+		err = WriteGift(tx, []*docket.Line{line}, "ready", now)
+	}
+	return err
 }
 
 // WriteSilence writes that no answer counted as acceptance.

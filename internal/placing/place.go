@@ -51,7 +51,10 @@ func Place(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Tim
 			return err
 		}
 	}
-	return message.WriteOrder(tx, b, *o, lines, now)
+	if err := message.WriteOrder(tx, b, *o, lines, now); err != nil {
+		return err
+	}
+	return Tell(tx, o, lines, now)
 }
 
 // chargeOrder gives an order its number, unless it has one, charges what its slip

@@ -62,7 +62,7 @@ func (s *Shop) halves(err error, answers map[string]json.RawMessage, half map[st
 }
 
 func (s *Shop) saveBrief(tx *store.Tx, secret string, id int64, save api.BriefSave, half map[string]bool, l words.Language) (api.BriefSaved, error) {
-	saved := api.BriefSaved{Others: []string{}}
+	var saved api.BriefSaved
 	o, mailed, err := s.letIn(tx, secret, l)
 	if err != nil {
 		return saved, err
@@ -71,17 +71,33 @@ func (s *Shop) saveBrief(tx *store.Tx, secret string, id int64, save api.BriefSa
 	if err != nil {
 		return saved, err
 	}
+	if saved.Others, err = s.keepBrief(tx, line, by{mailed: mailed}, save, half, l); err != nil {
+		return saved, err
+	}
+	saved.Page, err = s.page(tx, line.Order, l)
+	return saved, err
+}
+
+// by is who types into a brief: the buyer, unless there is a name.
+type by struct {
+	name   string // of whom the order is for
+	mailed bool   // by a link that was mailed to the buyer
+}
+
+// keepBrief keeps what was typed, and names the fields that somebody else changed.
+func (s *Shop) keepBrief(tx *store.Tx, line *docket.Line, who by, save api.BriefSave, half map[string]bool, l words.Language) (others []string, err error) {
+	others = []string{}
 	if line.Row.ClosedAt != nil || line.State().Refused(order.Answer) != "" {
-		return saved, problem.Say(http.StatusConflict, l, "brief_closed", nil)
+		return nil, problem.Say(http.StatusConflict, l, "brief_closed", nil)
 	}
 	if wrong := unsavable(line, &save, l); len(wrong) > 0 {
-		return saved, problem.Invalid(l, wrong)
+		return nil, problem.Invalid(l, wrong)
 	}
 	right := map[string]json.RawMessage{}
 	for k, next := range save.Answers {
 		key := question.Key(k)
 		if brief.Other(line.Standing(key), apiview.Given(save.Was)[k], next) {
-			saved.Others = append(saved.Others, k)
+			others = append(others, k)
 			continue
 		}
 		delete(line.Row.Halves, key)
@@ -89,7 +105,7 @@ func (s *Shop) saveBrief(tx *store.Tx, secret string, id int64, save api.BriefSa
 			right[k] = next
 		}
 	}
-	slices.Sort(saved.Others)
+	slices.Sort(others)
 	if save.Agreed == nil {
 		for _, k := range s.revising().Priced(line, right) {
 			half[k] = true
@@ -99,23 +115,17 @@ func (s *Shop) saveBrief(tx *store.Tx, secret string, id int64, save api.BriefSa
 		if next, ok := right[k]; ok {
 			delete(right, k)
 			if err := line.KeepHalf(tx, question.Key(k), brief.Half{Value: next, At: s.Now().UTC()}, l); err != nil {
-				return saved, err
+				return nil, err
 			}
 		}
 	}
 	if err := s.unknown(tx, line, apiview.Given(save.Unknown), l); err != nil {
-		return saved, err
+		return nil, err
 	}
 	if len(right) > 0 {
-		err = s.revise(tx, line, revising.Change{Answers: right, Mailed: mailed, Typed: true, Agreed: save.Agreed}, l)
-	} else {
-		err = tx.SaveLine(&line.Row)
+		return others, s.revise(tx, line, revising.Change{Answers: right, Author: who.name, Mailed: who.mailed, Typed: true, Agreed: save.Agreed}, l)
 	}
-	if err != nil {
-		return saved, err
-	}
-	saved.Page, err = s.page(tx, line.Order, l)
-	return saved, err
+	return others, tx.SaveLine(&line.Row)
 }
 
 // unsavable says what of a brief cannot be kept, not even half.

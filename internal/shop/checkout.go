@@ -142,6 +142,11 @@ func (s *Shop) checkoutView(tx *store.Tx, o *store.Order, l words.Language) (api
 func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o store.Order, checkout string, req api.CheckoutRequest, l words.Language) (store.Order, error) {
 	now := s.Now()
 	name, email, faults := order.Person(req.Name, req.Email)
+	var recipient *order.Recipient
+	if req.Recipient != nil {
+		of, more := apiview.ReadRecipient(req.Recipient, today(b, now))
+		recipient, faults = &of, append(faults, more...)
+	}
 	wrong := problem.Fields(l, "", faults)
 	if len(req.Lines) == 0 {
 		wrong = append(wrong, problem.Field(l, "lines", "empty_basket", nil))
@@ -156,7 +161,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	fresh := false
 	if len(wrong) == 0 { // a row is needed before its lines can hold places
 		o.Checkout, o.Name, o.Email, o.Language = checkout, name, email, string(l)
-		o.State, o.HeldUntil = order.Prepared, nil
+		o.State, o.HeldUntil, o.Recipient = order.Prepared, nil, recipient
 		group, err := groupOf(ctx, tx)
 		if err != nil {
 			return o, err

@@ -1,6 +1,7 @@
 package shop
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"net/http"
@@ -108,6 +109,9 @@ func (s *Shop) letIn(tx *store.Tx, secret string, l words.Language) (o store.Ord
 // over.
 func (s *Shop) linkRow(tx *store.Tx, secret string, l words.Language) (row store.Link, over bool, err error) {
 	row, err = tx.LinkByHash(link.Hash(secret))
+	if err == nil && row.Recipient { // who it is for has a page of their own
+		err = store.ErrNotFound
+	}
 	if err != nil {
 		return row, false, problem.Missing(err, l, "no_link")
 	}
@@ -204,6 +208,7 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		return page, err
 	}
 	page.Former = &former
+	page.Recipient = apiview.Recipient(&o, b.Location())
 	if page.Payment, err = s.lastPayment(tx, &o, l); err != nil {
 		return page, err
 	}
@@ -395,7 +400,7 @@ func (s *Shop) changed(tx *store.Tx, secret string, id int64, change api.AnswerC
 
 // revise changes answers of a line as its customer may.
 func (s *Shop) revise(tx *store.Tx, line *docket.Line, c revising.Change, l words.Language) error {
-	c.Author, c.Language = l.Say("author.customer", nil), l
+	c.Author, c.Language = cmp.Or(c.Author, l.Say("author.customer", nil)), l
 	return s.revising().Make(tx, line, c)
 }
 

@@ -231,6 +231,9 @@ func (s *Shop) Sweep(ctx context.Context) error {
 	if err := s.Store.Write(ctx, func(tx *store.Tx) error { return tx.SweepPasses(s.Now().Add(-passLife)) }); err != nil {
 		return err
 	}
+	if err := s.tellRecipients(ctx); err != nil {
+		return err
+	}
 	for {
 		n := 0
 		err := s.Store.Write(ctx, func(tx *store.Tx) (err error) {

@@ -34,6 +34,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0024_doing", Migrate: func(db *gorm.DB) error { return run(db, doing) }},
 	{ID: "0025_handover", Migrate: func(db *gorm.DB) error { return run(db, handingOver) }},
 	{ID: "0026_briefs", Migrate: func(db *gorm.DB) error { return run(db, briefs) }},
+	{ID: "0027_recipients", Migrate: func(db *gorm.DB) error { return run(db, recipients) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -47,6 +47,10 @@ type Order struct {
 
 	CancelledAt *time.Time
 	ProvenAt    *time.Time // when a link that was mailed was first opened
+
+	Recipient *order.Recipient `gorm:"serializer:json"` // nil of what the buyer keeps
+	TellAt    *time.Time       // when the recipient is told; nil when nobody is
+	ToldAt    *time.Time
 }
 
 // Since gives when it was ordered: when it began to await its transfer, or was

@@ -53,6 +53,7 @@ func (s served) serve(w http.ResponseWriter) error {
 func (s served) VisitGetHandedFileResponse(w http.ResponseWriter) error { return s.serve(w) }
 func (s served) VisitGetBesideFileResponse(w http.ResponseWriter) error { return s.serve(w) }
 func (s served) VisitGetGivenFileResponse(w http.ResponseWriter) error  { return s.serve(w) }
+func (s served) VisitGetGiftFileResponse(w http.ResponseWriter) error   { return s.serve(w) }
 func (s served) VisitGetTalkFileResponse(w http.ResponseWriter) error   { return s.serve(w) }
 func (s served) VisitGetAtOnceResponse(w http.ResponseWriter) error     { return s.serve(w) }
 func (s served) VisitGetDeskTalkFileResponse(w http.ResponseWriter) error {

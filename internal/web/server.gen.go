@@ -478,6 +478,15 @@ type ServerInterface interface {
 	// PayCheckout Begins to pay, and gives the page of the payment service on which it is done
 	// (POST /api/shop/checkouts/{checkout}/pay)
 	PayCheckout(ctx *echo.Context, checkout CheckoutParam) error
+	// GetGift What somebody else ordered for whoever has the link, without a word of its price
+	// (GET /api/shop/gifts/{link})
+	GetGift(ctx *echo.Context, link LinkParam) error
+	// GetGiftFile A finished file, to look at or to save, where the buyer has the recipient see them
+	// (GET /api/shop/gifts/{link}/handed/{file})
+	GetGiftFile(ctx *echo.Context, link LinkParam, file int64, params GetGiftFileParams) error
+	// SaveGiftBrief Keeps what the recipient types, field by field
+	// (POST /api/shop/gifts/{link}/lines/{line}/brief)
+	SaveGiftBrief(ctx *echo.Context, link LinkParam, line LineParam) error
 	// GetMine All that belongs to a customer who signed in by mail
 	// (GET /api/shop/mine)
 	GetMine(ctx *echo.Context) error
@@ -541,6 +550,12 @@ type ServerInterface interface {
 	// PressOrder Notes that somebody pressed something at an order's page; they read what the seller wrote, and show that a mailed link is theirs
 	// (POST /api/shop/orders/{link}/press)
 	PressOrder(ctx *echo.Context, link LinkParam) error
+	// LinkRecipient Makes a new link for the recipient in place of those before, mailed to them or given to the buyer to pass on
+	// (POST /api/shop/orders/{link}/recipient)
+	LinkRecipient(ctx *echo.Context, link LinkParam) error
+	// SetRecipient Changes who an order is for, until they were told; and what they see, at any time
+	// (PUT /api/shop/orders/{link}/recipient)
+	SetRecipient(ctx *echo.Context, link LinkParam) error
 	// RelinkOrder Ends the private links of an order, and mails a new one to its address
 	// (POST /api/shop/orders/{link}/relink)
 	RelinkOrder(ctx *echo.Context, link LinkParam) error
@@ -3403,6 +3418,96 @@ func (w *ServerInterfaceWrapper) PayCheckout(ctx *echo.Context) error {
 	return err
 }
 
+// GetGift converts echo context to params.
+func (w *ServerInterfaceWrapper) GetGift(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetGift(ctx, link)
+	return err
+}
+
+// GetGiftFile converts echo context to params.
+func (w *ServerInterfaceWrapper) GetGiftFile(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "file" -------------
+	var file int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "file", ctx.Param("file"), &file, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter file: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetGiftFileParams
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", ctx.QueryParams(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter as: %s", err))
+	}
+
+	headers := ctx.Request().Header
+	// ------------- Optional header parameter "Range" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Range")]; found {
+		var Range RangeParam
+		n := len(valueList)
+		if n != 1 {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Expected one value for Range, got %d", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Range", valueList[0], &Range, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: ""})
+		if err != nil {
+			return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter Range: %s", err))
+		}
+
+		params.Range = &Range
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetGiftFile(ctx, link, file, params)
+	return err
+}
+
+// SaveGiftBrief converts echo context to params.
+func (w *ServerInterfaceWrapper) SaveGiftBrief(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SaveGiftBrief(ctx, link, line)
+	return err
+}
+
 // GetMine converts echo context to params.
 func (w *ServerInterfaceWrapper) GetMine(ctx *echo.Context) error {
 	var err error
@@ -3880,6 +3985,38 @@ func (w *ServerInterfaceWrapper) PressOrder(ctx *echo.Context) error {
 	return err
 }
 
+// LinkRecipient converts echo context to params.
+func (w *ServerInterfaceWrapper) LinkRecipient(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.LinkRecipient(ctx, link)
+	return err
+}
+
+// SetRecipient converts echo context to params.
+func (w *ServerInterfaceWrapper) SetRecipient(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SetRecipient(ctx, link)
+	return err
+}
+
 // RelinkOrder converts echo context to params.
 func (w *ServerInterfaceWrapper) RelinkOrder(ctx *echo.Context) error {
 	var err error
@@ -4349,6 +4486,11 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/rehearsals", wrapper.BeginRehearsal, options.OperationMiddlewares["beginRehearsal"]...)
 	router.DELETE(options.BaseURL+"/api/desk/rehearsals/:name", wrapper.SweepRehearsal, options.OperationMiddlewares["sweepRehearsal"]...)
 	router.POST(options.BaseURL+"/api/desk/products/:id/walk", wrapper.WalkProduct, options.OperationMiddlewares["walkProduct"]...)
+	router.GET(options.BaseURL+"/api/shop/gifts/:link", wrapper.GetGift, options.OperationMiddlewares["getGift"]...)
+	router.POST(options.BaseURL+"/api/shop/gifts/:link/lines/:line/brief", wrapper.SaveGiftBrief, options.OperationMiddlewares["saveGiftBrief"]...)
+	router.GET(options.BaseURL+"/api/shop/gifts/:link/handed/:file", wrapper.GetGiftFile, options.OperationMiddlewares["getGiftFile"]...)
+	router.POST(options.BaseURL+"/api/shop/orders/:link/recipient", wrapper.LinkRecipient, options.OperationMiddlewares["linkRecipient"]...)
+	router.PUT(options.BaseURL+"/api/shop/orders/:link/recipient", wrapper.SetRecipient, options.OperationMiddlewares["setRecipient"]...)
 	router.GET(options.BaseURL+"/api/shop/products/:slug/openings", wrapper.GetOpenings, options.OperationMiddlewares["getOpenings"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/days", wrapper.AskDays, options.OperationMiddlewares["askDays"]...)
 	router.POST(options.BaseURL+"/api/shop/basket", wrapper.EvaluateBasket, options.OperationMiddlewares["evaluateBasket"]...)
@@ -10802,6 +10944,176 @@ func (response PayCheckoutdefaultApplicationProblemPlusJSONResponse) VisitPayChe
 	return err
 }
 
+type GetGiftRequestObject struct {
+	Link LinkParam `json:"link"`
+}
+
+type GetGiftResponseObject interface {
+	VisitGetGiftResponse(w http.ResponseWriter) error
+}
+
+type GetGift200JSONResponse Gift
+
+func (response GetGift200JSONResponse) VisitGetGiftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGiftdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGiftdefaultApplicationProblemPlusJSONResponse) VisitGetGiftResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetGiftFileRequestObject struct {
+	Link   LinkParam `json:"link"`
+	File   int64     `json:"file"`
+	Params GetGiftFileParams
+}
+
+type GetGiftFileResponseObject interface {
+	VisitGetGiftFileResponse(w http.ResponseWriter) error
+}
+
+type GetGiftFile200AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetGiftFile200AsteriskResponse) VisitGetGiftFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetGiftFile206AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetGiftFile206AsteriskResponse) VisitGetGiftFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(206)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetGiftFile416AsteriskResponse struct {
+	Body          io.Reader
+	ContentType   string
+	ContentLength int64
+}
+
+func (response GetGiftFile416AsteriskResponse) VisitGetGiftFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", response.ContentType)
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(416)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetGiftFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGiftFiledefaultApplicationProblemPlusJSONResponse) VisitGetGiftFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveGiftBriefRequestObject struct {
+	Link LinkParam `json:"link"`
+	Line LineParam `json:"line"`
+	Body *SaveGiftBriefJSONRequestBody
+}
+
+type SaveGiftBriefResponseObject interface {
+	VisitSaveGiftBriefResponse(w http.ResponseWriter) error
+}
+
+type SaveGiftBrief200JSONResponse GiftSaved
+
+func (response SaveGiftBrief200JSONResponse) VisitSaveGiftBriefResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SaveGiftBriefdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SaveGiftBriefdefaultApplicationProblemPlusJSONResponse) VisitSaveGiftBriefResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetMineRequestObject struct {
 }
 
@@ -11753,6 +12065,86 @@ type PressOrderdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PressOrderdefaultApplicationProblemPlusJSONResponse) VisitPressOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LinkRecipientRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *LinkRecipientJSONRequestBody
+}
+
+type LinkRecipientResponseObject interface {
+	VisitLinkRecipientResponse(w http.ResponseWriter) error
+}
+
+type LinkRecipient200JSONResponse RecipientLinked
+
+func (response LinkRecipient200JSONResponse) VisitLinkRecipientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LinkRecipientdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LinkRecipientdefaultApplicationProblemPlusJSONResponse) VisitLinkRecipientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRecipientRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *SetRecipientJSONRequestBody
+}
+
+type SetRecipientResponseObject interface {
+	VisitSetRecipientResponse(w http.ResponseWriter) error
+}
+
+type SetRecipient200JSONResponse OrderPage
+
+func (response SetRecipient200JSONResponse) VisitSetRecipientResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SetRecipientdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetRecipientdefaultApplicationProblemPlusJSONResponse) VisitSetRecipientResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13269,6 +13661,15 @@ type StrictServerInterface interface {
 	// PayCheckout Begins to pay, and gives the page of the payment service on which it is done
 	// (POST /api/shop/checkouts/{checkout}/pay)
 	PayCheckout(ctx context.Context, request PayCheckoutRequestObject) (PayCheckoutResponseObject, error)
+	// GetGift What somebody else ordered for whoever has the link, without a word of its price
+	// (GET /api/shop/gifts/{link})
+	GetGift(ctx context.Context, request GetGiftRequestObject) (GetGiftResponseObject, error)
+	// GetGiftFile A finished file, to look at or to save, where the buyer has the recipient see them
+	// (GET /api/shop/gifts/{link}/handed/{file})
+	GetGiftFile(ctx context.Context, request GetGiftFileRequestObject) (GetGiftFileResponseObject, error)
+	// SaveGiftBrief Keeps what the recipient types, field by field
+	// (POST /api/shop/gifts/{link}/lines/{line}/brief)
+	SaveGiftBrief(ctx context.Context, request SaveGiftBriefRequestObject) (SaveGiftBriefResponseObject, error)
 	// GetMine All that belongs to a customer who signed in by mail
 	// (GET /api/shop/mine)
 	GetMine(ctx context.Context, request GetMineRequestObject) (GetMineResponseObject, error)
@@ -13332,6 +13733,12 @@ type StrictServerInterface interface {
 	// PressOrder Notes that somebody pressed something at an order's page; they read what the seller wrote, and show that a mailed link is theirs
 	// (POST /api/shop/orders/{link}/press)
 	PressOrder(ctx context.Context, request PressOrderRequestObject) (PressOrderResponseObject, error)
+	// LinkRecipient Makes a new link for the recipient in place of those before, mailed to them or given to the buyer to pass on
+	// (POST /api/shop/orders/{link}/recipient)
+	LinkRecipient(ctx context.Context, request LinkRecipientRequestObject) (LinkRecipientResponseObject, error)
+	// SetRecipient Changes who an order is for, until they were told; and what they see, at any time
+	// (PUT /api/shop/orders/{link}/recipient)
+	SetRecipient(ctx context.Context, request SetRecipientRequestObject) (SetRecipientResponseObject, error)
 	// RelinkOrder Ends the private links of an order, and mails a new one to its address
 	// (POST /api/shop/orders/{link}/relink)
 	RelinkOrder(ctx context.Context, request RelinkOrderRequestObject) (RelinkOrderResponseObject, error)
@@ -18670,6 +19077,107 @@ func (sh *strictHandler) PayCheckout(ctx *echo.Context, checkout CheckoutParam) 
 	return nil
 }
 
+// GetGift operation middleware
+func (sh *strictHandler) GetGift(ctx *echo.Context, link LinkParam) error {
+	var request GetGiftRequestObject
+
+	request.Link = link
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGift(ctx.Request().Context(), request.(GetGiftRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGift")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetGiftResponseObject); ok {
+		return validResponse.VisitGetGiftResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetGiftFile operation middleware
+func (sh *strictHandler) GetGiftFile(ctx *echo.Context, link LinkParam, file int64, params GetGiftFileParams) error {
+	var request GetGiftFileRequestObject
+
+	request.Link = link
+	request.File = file
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGiftFile(ctx.Request().Context(), request.(GetGiftFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGiftFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetGiftFileResponseObject); ok {
+		return validResponse.VisitGetGiftFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SaveGiftBrief operation middleware
+func (sh *strictHandler) SaveGiftBrief(ctx *echo.Context, link LinkParam, line LineParam) error {
+	var request SaveGiftBriefRequestObject
+
+	request.Link = link
+	request.Line = line
+
+	var body SaveGiftBriefJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SaveGiftBrief(ctx.Request().Context(), request.(SaveGiftBriefRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SaveGiftBrief")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SaveGiftBriefResponseObject); ok {
+		return validResponse.VisitSaveGiftBriefResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetMine operation middleware
 func (sh *strictHandler) GetMine(ctx *echo.Context) error {
 	var request GetMineRequestObject
@@ -19431,6 +19939,102 @@ func (sh *strictHandler) PressOrder(ctx *echo.Context, link LinkParam) error {
 		return err
 	} else if validResponse, ok := response.(PressOrderResponseObject); ok {
 		return validResponse.VisitPressOrderResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LinkRecipient operation middleware
+func (sh *strictHandler) LinkRecipient(ctx *echo.Context, link LinkParam) error {
+	var request LinkRecipientRequestObject
+
+	request.Link = link
+
+	var body LinkRecipientJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.LinkRecipient(ctx.Request().Context(), request.(LinkRecipientRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LinkRecipient")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LinkRecipientResponseObject); ok {
+		return validResponse.VisitLinkRecipientResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SetRecipient operation middleware
+func (sh *strictHandler) SetRecipient(ctx *echo.Context, link LinkParam) error {
+	var request SetRecipientRequestObject
+
+	request.Link = link
+
+	var body SetRecipientJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SetRecipient(ctx.Request().Context(), request.(SetRecipientRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetRecipient")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SetRecipientResponseObject); ok {
+		return validResponse.VisitSetRecipientResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -257,6 +257,7 @@ func (c *comparison) question(old, now Question) {
 	turn(old.Later, now.Later, "later")
 	turn(old.Off, now.Off, "off")
 	turn(old.Half, now.Half, "half")
+	turn(old.Recipient, now.Recipient, "recipient")
 	if old.Scope != now.Scope {
 		scope := now.Scope
 		if scope == question.OfLine {

@@ -211,6 +211,8 @@ func (c *check) questions() {
 			c.wrong(InQuestion, key, "finding.question_needs_wording", "key", key)
 		case q.Later && q.Moment.Rank() > question.Paying.Rank():
 			c.wrong(InQuestion, key, "finding.asked_after_payment_so_cannot", "wording", q.Wording)
+		case q.Recipient && (q.Moment != question.Briefing || spec.Class() == question.ClassBooking || q.Kind == "amount"):
+			c.wrong(InQuestion, key, "finding.recipient_moment", "wording", q.Wording)
 		case spec.Class() == question.ClassBooking && q.Later:
 			c.wrong(InQuestion, key, "finding.must_answered_before_payment_so", "wording", q.Wording)
 		}

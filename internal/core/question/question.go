@@ -85,19 +85,21 @@ func Places() []Place { return []Place{Receipt, OrderPage, OnDocket, Worksheet, 
 
 // A Question is one thing that is asked, or shown among what is asked.
 type Question struct {
-	Key      Key             `json:"key"`
-	Kind     KindName        `json:"kind"`
-	Moment   Moment          `json:"moment"`
-	Scope    Scope           `json:"scope,omitempty"`
-	Section  Key             `json:"section,omitempty"` // the section that it stands in
-	Wording  string          `json:"wording"`
-	Help     string          `json:"help,omitempty"`
-	Required bool            `json:"required,omitempty"`
-	Later    bool            `json:"later,omitempty"` // may be answered after payment
-	Off      bool            `json:"off,omitempty"`   // not asked any more
-	Half     bool            `json:"half,omitempty"`  // beside its neighbour, where there is room
-	Shown    []Place         `json:"shown,omitempty"` // where its answer appears; none: on order page, docket and worksheet
-	Settings json.RawMessage `json:"settings,omitempty"`
+	Key      Key      `json:"key"`
+	Kind     KindName `json:"kind"`
+	Moment   Moment   `json:"moment"`
+	Scope    Scope    `json:"scope,omitempty"`
+	Section  Key      `json:"section,omitempty"` // the section that it stands in
+	Wording  string   `json:"wording"`
+	Help     string   `json:"help,omitempty"`
+	Required bool     `json:"required,omitempty"`
+	Later    bool     `json:"later,omitempty"` // may be answered after payment
+	Off      bool     `json:"off,omitempty"`   // not asked any more
+	Half     bool     `json:"half,omitempty"`  // beside its neighbour, where there is room
+	// Recipient has whoever the order is for answer it, where somebody else ordered.
+	Recipient bool            `json:"recipient,omitempty"`
+	Shown     []Place         `json:"shown,omitempty"` // where its answer appears; none: on order page, docket and worksheet
+	Settings  json.RawMessage `json:"settings,omitempty"`
 }
 
 // Appears says whether the answer appears at a place.

@@ -11,6 +11,7 @@ import { Checkout } from "./Checkout";
 import { see } from "./currency";
 import { ForgetMe } from "./ForgetMe";
 import { Front } from "./Front";
+import { GiftPage } from "./gift/GiftPage";
 import { useBasket } from "./keep";
 import { Mails } from "./Mails";
 import { Mine } from "./Mine";
@@ -34,6 +35,7 @@ export function App() {
         <Route path="basket" element={<Basket />} />
         <Route path="checkout" element={<Checkout />} />
         <Route path="o/:link" element={<OrderPage />} />
+        <Route path="gift/:link" element={<GiftPage />} />
         <Route path="paid" element={<Paid />} />
         <Route path="voucher" element={<Voucher />} />
         <Route path="mine" element={<Mine />} />

@@ -11,6 +11,7 @@ import { Trouble } from "../shared/Trouble";
 import { TodayContext } from "../shared/today";
 import { useKept } from "../shared/useKept";
 import { Cancel } from "./Cancel";
+import { Recipient } from "./gift/Recipient";
 import { knownKey } from "./known";
 import { type About, AboutContext } from "./order/about";
 import { Dates } from "./order/Dates";
@@ -90,6 +91,7 @@ export function OrderPage() {
         )}
         {o.awaiting && <PayRest order={o} link={link} />}
         <Dates order={o} />
+        <Recipient order={o} link={link} />
         <AboutContext value={setAbout}>
           {o.lines.map((line) => (
             <Line key={line.id} order={o} line={line} link={link} />

@@ -5,6 +5,7 @@ import { digits } from "../shared/currency";
 import { money } from "../shared/format";
 import { Labelled } from "../shared/Labelled";
 import { MoneyBox } from "../shared/questions/boxes";
+import { RecipientFields } from "./gift/RecipientFields";
 import { useExtras } from "./keep";
 
 type Props = { view: Schemas["BasketView"]; problem?: Problem };
@@ -16,9 +17,39 @@ export function WholeOrder({ view, problem }: Props) {
   const { asking } = view;
   return (
     <>
+      <ForSomebody view={view} problem={problem} />
       {asking.business && <Buyer view={view} problem={problem} />}
       {asking.tip && <Tip tip={asking.tip} currency={view.slip.currency} faults={view.faults} />}
     </>
+  );
+}
+
+// ForSomebody asks for whom it is, once somebody says that it is for another.
+function ForSomebody({ problem }: Props) {
+  const { t } = useTranslation();
+  const [extras, setExtras] = useExtras();
+  const wish = extras.recipient;
+  return (
+    <section className="whole-order">
+      <Checkbox
+        checked={wish !== undefined}
+        onChange={(e) =>
+          setExtras((old) => ({
+            ...old,
+            recipient: e.target.checked ? { name: "", answers: true, files: true } : undefined,
+          }))
+        }
+      >
+        {t("It is for somebody else")}
+      </Checkbox>
+      {wish && (
+        <RecipientFields
+          wish={wish}
+          set={(recipient) => setExtras((old) => ({ ...old, recipient }))}
+          of={(key) => problem?.of(`recipient.${key}`)}
+        />
+      )}
+    </section>
   );
 }
 

@@ -6,7 +6,12 @@ import { useKept } from "../shared/useKept";
 export type Entry = Omit<Schemas["BasketLine"], "parent"> & { id: string; of?: string };
 
 // What is given for the whole order.
-export type Extras = { coupons: string[]; tip?: number; buyer?: Schemas["Buyer"] };
+export type Extras = {
+  coupons: string[];
+  tip?: number;
+  buyer?: Schemas["Buyer"];
+  recipient?: Schemas["RecipientWish"];
+};
 
 export type Person = { name: string; email: string };
 

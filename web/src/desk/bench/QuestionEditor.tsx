@@ -175,6 +175,14 @@ export function QuestionEditor({
               {t("may be left until after paying")}
             </Checkbox>
           )}
+          {q.moment === "briefing" && q.kind !== "booking" && q.kind !== "amount" && (
+            <Checkbox
+              checked={q.recipient ?? false}
+              onChange={(e) => set({ recipient: e.target.checked || undefined })}
+            >
+              {t("answered by whoever it is for, when somebody else ordered")}
+            </Checkbox>
+          )}
         </div>
       )}
       {!ofSheet &&

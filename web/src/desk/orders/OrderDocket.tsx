@@ -175,6 +175,19 @@ function Stub({ d }: Docketed) {
         <span className="num">{money(d.price, d.currency)}</span>
         <PaidMark m={d.money} currency={d.currency} />
       </Fact>
+      {d.recipient && (
+        <Fact name={t("For")}>
+          <strong>{d.recipient.name}</strong>
+          <div className="small quiet">
+            {d.recipient.told
+              ? t("told on {{day}}", { day: day(local(d.recipient.told, session.zone).day, today) })
+              : d.recipient.tells
+                ? t("told on {{day}}", { day: day(local(d.recipient.tells, session.zone).day, today) })
+                : t("gets the link from the buyer")}
+          </div>
+          {d.recipient.email && <div className="small quiet">{d.recipient.email}</div>}
+        </Fact>
+      )}
       <Fact name={t("Ordered")}>{day(local(d.placed, session.zone).day, today)}</Fact>
     </>
   );

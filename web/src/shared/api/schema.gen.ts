@@ -167,6 +167,85 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/gifts/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        /** What somebody else ordered for whoever has the link, without a word of its price */
+        get: operations["getGift"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/gifts/{link}/lines/{line}/brief": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps what the recipient types, field by field */
+        post: operations["saveGiftBrief"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/gifts/{link}/handed/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                file: number;
+            };
+            cookie?: never;
+        };
+        /** A finished file, to look at or to save, where the buyer has the recipient see them */
+        get: operations["getGiftFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/recipient": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Changes who an order is for, until they were told; and what they see, at any time */
+        put: operations["setRecipient"];
+        /** Makes a new link for the recipient in place of those before, mailed to them or given to the buyer to pass on */
+        post: operations["linkRecipient"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/products/{slug}/openings": {
         parameters: {
             query?: never;
@@ -3102,6 +3181,82 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        RecipientWish: {
+            name: string;
+            /** @description Empty where the buyer passes the link on */
+            email?: string;
+            /** @description Of the buyer to them */
+            words?: string;
+            /** @description The day before which they are not told; at once without it */
+            from?: string;
+            /** @description They see what the buyer chose */
+            answers?: boolean;
+            /** @description They get the finished files */
+            files?: boolean;
+        };
+        Recipient: {
+            name: string;
+            email: string;
+            words: string;
+            from?: string;
+            answers: boolean;
+            files: boolean;
+            /**
+             * Format: date-time
+             * @description When they are told, while they were not
+             */
+            tells?: string;
+            /** Format: date-time */
+            told?: string;
+        };
+        RecipientLink: {
+            /** @description It is mailed to them */
+            mail: boolean;
+        };
+        RecipientLinked: {
+            address?: string;
+        };
+        Gift: {
+            business: string;
+            zone: string;
+            today: string;
+            buyer: string;
+            name: string;
+            words: string;
+            /** @description It comes to nothing */
+            cancelled: boolean;
+            lines: components["schemas"]["GiftLine"][];
+        };
+        /** @description A line of an order as its recipient sees it; nothing here says a price */
+        GiftLine: {
+            /** Format: int64 */
+            id: number;
+            version: number;
+            title: string;
+            picture: string;
+            page: components["schemas"]["ProductPage"];
+            quantity: number;
+            answers: components["schemas"]["Answers"];
+            asked: components["schemas"]["AskedQuestion"][];
+            halves: components["schemas"]["HalfAnswer"][];
+            open: string[];
+            missing: string[];
+            brief: components["schemas"]["BriefState"];
+            /** @description The last day on which answers can be changed */
+            closes?: string;
+            thanks?: string;
+            next?: string;
+            /** @description What the buyer chose, where the recipient sees it */
+            said: components["schemas"]["WalkAnswer"][];
+            /** @description The time that it is for, in words; empty for none */
+            booked: string;
+            /** @description Finished files, where the recipient gets them */
+            handed: components["schemas"]["HandedFile"][];
+        };
+        GiftSaved: {
+            gift: components["schemas"]["Gift"];
+            others: string[];
+        };
         Rehearsal: {
             /** @description A secret: who has it may walk */
             name: string;
@@ -3331,6 +3486,8 @@ export interface components {
             section?: string;
             off?: boolean;
             half?: boolean;
+            /** @description Whoever it is for answers it, where somebody else ordered */
+            recipient?: boolean;
             shown?: components["schemas"]["Place"][];
             settings?: {
                 [key: string]: unknown;
@@ -4140,6 +4297,8 @@ export interface components {
             scope?: components["schemas"]["Scope"];
             section?: string;
             half?: boolean;
+            /** @description Whoever the order is for answers it, where somebody else ordered */
+            recipient?: boolean;
             settings: {
                 [key: string]: unknown;
             };
@@ -4387,6 +4546,8 @@ export interface components {
             coupons?: string[];
             tip?: number;
             buyer?: components["schemas"]["Buyer"];
+            /** @description It is for somebody else */
+            gift?: boolean;
             /** @description Only what is asked while choosing has to be answered */
             choosing?: boolean;
         };
@@ -4545,6 +4706,7 @@ export interface components {
             coupons?: string[];
             tip?: number;
             buyer?: components["schemas"]["Buyer"];
+            recipient?: components["schemas"]["RecipientWish"];
         };
         Checkout: {
             state: components["schemas"]["OrderState"];
@@ -4605,6 +4767,7 @@ export interface components {
             cancelling?: components["schemas"]["CancelRules"][];
             /** @description What cancelling each line would come to now */
             cancels?: components["schemas"]["CancelledLine"][];
+            recipient?: components["schemas"]["Recipient"];
             business: string;
             /** @description Of the business, in which all its times are */
             zone: string;
@@ -6526,6 +6689,7 @@ export interface components {
             done: boolean;
         };
         Docket: {
+            recipient?: components["schemas"]["Recipient"];
             /** @description How many private links lead to the order */
             links: number;
             /** @description That it sold */
@@ -7568,6 +7732,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Walked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getGift: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What they get, and what they are asked */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gift"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    saveGiftBrief: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BriefSave"];
+            };
+        };
+        responses: {
+            /** @description As kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GiftSaved"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getGiftFile: {
+        parameters: {
+            query?: {
+                as?: components["parameters"]["HandedAs"];
+            };
+            header?: {
+                Range?: components["parameters"]["RangeParam"];
+            };
+            path: {
+                link: components["parameters"]["LinkParam"];
+                file: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The file */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description A part of it */
+            206: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            /** @description There is no such part */
+            416: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "*/*": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setRecipient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipientWish"];
+            };
+        };
+        responses: {
+            /** @description The order's page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    linkRecipient: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipientLink"];
+            };
+        };
+        responses: {
+            /** @description The link, when it is to be passed on */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipientLinked"];
                 };
             };
             default: components["responses"]["Problem"];

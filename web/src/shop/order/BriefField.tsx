@@ -8,12 +8,12 @@ import { faultsOf, type Question } from "../../shared/questions/types";
 import { PriceDialog } from "../../shared/slip/PriceDialog";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
-import type { Brief } from "./useBrief";
+import type { Brief, BriefLine } from "./useBrief";
 
 type Props = {
   q: Question;
-  line: Schemas["OrderLine"];
-  link: string;
+  line: BriefLine;
+  link?: string; // of the order's page; a recipient has none, and agrees to no price
   brief: Brief;
   prefix: string;
   days?: DaysSource;
@@ -60,7 +60,7 @@ export function BriefField({ q, line, link, brief, prefix, days }: Props) {
               }
         }
       />
-      {half?.priced && <Priced q={q} line={line} link={link} brief={brief} />}
+      {half?.priced && link !== undefined && <Priced q={q} line={line} link={link} brief={brief} />}
       {brief.other(q.key) && (
         <div className="notice attention" role="alert">
           {t("This was changed on another device meanwhile.")}
@@ -79,7 +79,7 @@ export function BriefField({ q, line, link, brief, prefix, days }: Props) {
 }
 
 // Priced has an answer wait that changes the price, until its customer agrees to it.
-function Priced({ q, line, link, brief }: Omit<Props, "prefix" | "days">) {
+function Priced({ q, line, link, brief }: Omit<Props, "prefix" | "days" | "link"> & { link: string }) {
   const { t } = useTranslation();
   const [shown, setShown] = useState<Schemas["PriceChange"]>();
   const preview = useChange({

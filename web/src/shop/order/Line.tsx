@@ -11,6 +11,7 @@ import { useMarked } from "../../shared/useMarked";
 import { Handed } from "../handed/Handed";
 import { Answered } from "./Answered";
 import { AtOnce } from "./AtOnce";
+import { useOrderSaving } from "./saving";
 import { ToAnswer, useStay } from "./ToAnswer";
 import { useBrief } from "./useBrief";
 import { when } from "./when";
@@ -22,7 +23,7 @@ type Props = { order: Schemas["OrderPage"]; line: Schemas["OrderLine"]; link: st
 export function Line({ order, line, link }: Props) {
   const { t } = useTranslation();
   const { root, marked } = useMarked<HTMLDivElement>();
-  const brief = useBrief(line, link);
+  const brief = useBrief(line, useOrderSaving(line.id, link));
   const stay = useStay(line, brief);
   const promised = line.promised;
   const booked = line.asked.find((a) => line.page.questions.find((q) => q.key === a.key)?.kind === "booking");
@@ -105,7 +106,18 @@ export function Line({ order, line, link }: Props) {
               </p>
             )
           ) : (
-            <ToAnswer line={line} link={link} brief={brief} stay={stay} />
+            <ToAnswer
+              line={line}
+              link={link}
+              theirs={
+                order.recipient && {
+                  name: order.recipient.name,
+                  asked: (key) => line.page.questions.some((q) => q.key === key && q.recipient === true),
+                }
+              }
+              brief={brief}
+              stay={stay}
+            />
           )}
           <Answered order={order} line={line} link={link} brief={brief} hide={stay.keys} />
           {line.history.length > 0 && (

@@ -1,15 +1,14 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import type { Schemas } from "../../shared/api/client";
 import { shown } from "../../shared/questions/fields";
 import { QuestionList } from "../../shared/questions/QuestionList";
 import { Trouble } from "../../shared/Trouble";
 import { BriefField } from "./BriefField";
-import type { Brief } from "./useBrief";
+import type { Brief, BriefLine } from "./useBrief";
 
 // useStay gives the questions that were open at some time while the page is looked at:
 // one that is answered stays where it is, under the finger that answers it.
-export function useStay(line: Schemas["OrderLine"], brief: Brief) {
+export function useStay(line: BriefLine, brief: Brief) {
   const [stay, setStay] = useState<string[]>([]);
   const [waited, setWaited] = useState(false);
   const fresh = line.brief === "closed" ? [] : line.open.filter((k) => !stay.includes(k));
@@ -22,14 +21,16 @@ export function useStay(line: Schemas["OrderLine"], brief: Brief) {
 }
 
 type Props = {
-  line: Schemas["OrderLine"];
-  link: string;
+  line: BriefLine;
+  link?: string;
+  // who is asked instead of whoever looks, and for which questions
+  theirs?: { name: string; asked: (key: string) => boolean };
   brief: Brief;
   stay: ReturnType<typeof useStay>;
 };
 
 // ToAnswer asks what is still to answer. Nothing has to be sent: it is saved by itself.
-export function ToAnswer({ line, link, brief, stay }: Props) {
+export function ToAnswer({ line, link, theirs, brief, stay }: Props) {
   const { t } = useTranslation();
   const asked = new Map(line.asked.map((a) => [a.key, a]));
   const open = line.page.questions.filter((q) =>
@@ -54,11 +55,23 @@ export function ToAnswer({ line, link, brief, stay }: Props) {
         </p>
       )}
       {line.missing.length === 0 && stay.waited && <Complete line={line} />}
+      {theirs && line.missing.some(theirs.asked) && (
+        <p className="small quiet">
+          {t("{{name}} is asked what is marked with the name, and you can answer it too.", {
+            name: theirs.name,
+          })}
+        </p>
+      )}
       <Trouble error={brief.problem} />
       <QuestionList
         questions={open}
         draw={(q) => (
-          <BriefField key={q.key} q={q} line={line} link={link} brief={brief} prefix={`l${line.id}`} />
+          <div key={q.key}>
+            {theirs?.asked(q.key) && (
+              <span className="mark plain">{t("{{name}} is asked", { name: theirs.name })}</span>
+            )}
+            <BriefField q={q} line={line} link={link} brief={brief} prefix={`l${line.id}`} />
+          </div>
         )}
       />
     </section>
@@ -82,7 +95,7 @@ export function Saved({ state }: { state: Brief["state"] }) {
 }
 
 // Complete is the moment in which nothing is missing any more.
-function Complete({ line }: { line: Schemas["OrderLine"] }) {
+function Complete({ line }: { line: BriefLine }) {
   const { t } = useTranslation();
   return (
     <div className="notice good complete" role="status">

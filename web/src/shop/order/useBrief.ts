@@ -1,6 +1,5 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { Problem, type Schemas } from "../../shared/api/client";
 import { useKept } from "../../shared/useKept";
 
 // What is typed at a question and not at the server yet, with what stood there before;
@@ -17,11 +16,34 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stri
 
 export type Brief = ReturnType<typeof useBrief>;
 
+// A BriefLine is what of an order's line is asked, as buyer and recipient see it.
+export type BriefLine = Pick<
+  Schemas["OrderLine"],
+  | "id"
+  | "version"
+  | "page"
+  | "quantity"
+  | "answers"
+  | "asked"
+  | "halves"
+  | "open"
+  | "missing"
+  | "brief"
+  | "thanks"
+  | "next"
+>;
+
+// Saving is where a brief is saved: it tells of fields that somebody else changed.
+export type Saving = {
+  kept: string; // under which the browser keeps what is not saved yet
+  save: (body: Schemas["BriefSave"]) => Promise<string[]>;
+  look: () => void; // again at what is at the server
+};
+
 // useBrief saves a brief while it is typed, field by field. What is not at the server yet
 // is kept in the browser, through a reload and a lost connection, and sent by itself.
-export function useBrief(line: Schemas["OrderLine"], link: string) {
-  const queries = useQueryClient();
-  const [typed, setTyped] = useKept<Typed>(`ruvo.typed.${link.slice(0, 6)}.${line.id}`, {});
+export function useBrief(line: BriefLine, saving: Saving) {
+  const [typed, setTyped] = useKept<Typed>(saving.kept, {});
   const [state, setState] = useState<State>("idle");
   const [others, setOthers] = useState<string[]>([]);
   const [problem, setProblem] = useState<unknown>();
@@ -61,39 +83,33 @@ export function useBrief(line: Schemas["OrderLine"], link: string) {
       );
     const answer = (field: Field, v: unknown) => (field.unknown === undefined ? (v ?? null) : undefined);
     try {
-      const saved = await take(
-        api.POST("/api/shop/orders/{link}/lines/{line}/brief", {
-          params: { path: { link, line: line.id } },
-          body: {
-            ...more,
-            answers: { ...part((f) => answer(f, f.value)), ...more.answers },
-            was: { ...part((f) => answer(f, f.was)), ...more.was },
-            unknown: part((f) => f.unknown) as Record<string, boolean>,
-          },
-        }),
-      );
+      const changed = await saving.save({
+        ...more,
+        answers: { ...part((f) => answer(f, f.value)), ...more.answers },
+        was: { ...part((f) => answer(f, f.was)), ...more.was },
+        unknown: part((f) => f.unknown) as Record<string, boolean>,
+      });
       under.current = false;
       setProblem(undefined);
-      setOthers((old) => [...new Set([...old, ...saved.others])]);
+      setOthers((old) => [...new Set([...old, ...changed])]);
       setTyped((old) => {
         const next = { ...old };
         for (const [key, sent] of Object.entries(now)) {
           const field = next[key];
-          if (!field || saved.others.includes(key)) continue;
+          if (!field || changed.includes(key)) continue;
           if (same(field, sent)) delete next[key];
           else next[key] = { ...field, was: sent.value }; // typed on meanwhile
         }
         return next;
       });
       setState("saved");
-      queries.setQueryData(["order", link], saved.page);
     } catch (e) {
       under.current = false;
       if (e instanceof Problem && e.status > 0 && e.status < 500 && e.status !== 429) {
         setProblem(e);
         setState("idle");
         for (const { key } of e.errors) stuck.current.add(key.split(".")[0] ?? key);
-        queries.invalidateQueries({ queryKey: ["order", link] });
+        saving.look();
         if (Object.keys(now).some((key) => !stuck.current.has(key)) && e.errors.length > 0) soon(0);
         return;
       }
