@@ -4341,6 +4341,9 @@ type ProductPage struct {
 
 // ProductRow defines model for ProductRow.
 type ProductRow struct {
+	// Category Empty for none
+	Category *string `json:"category,omitempty"`
+
 	// Changed The draft differs from the edition on sale
 	Changed  bool   `json:"changed"`
 	Currency string `json:"currency"`
@@ -5191,12 +5194,18 @@ type Trial struct {
 	AddOns  *[]TriedAddOn `json:"add_ons,omitempty"`
 	Answers Answers       `json:"answers"`
 
+	// Business To be tried as ordered for a business
+	Business *bool `json:"business,omitempty"`
+
 	// Currency To be tried in this currency, by its price list
 	Currency *string `json:"currency,omitempty"`
 
 	// Day To be tried as on this day
 	Day   *string `json:"day,omitempty"`
 	Draft Draft   `json:"draft"`
+
+	// Gift To be tried as ordered for somebody else
+	Gift *bool `json:"gift,omitempty"`
 
 	// Group To be tried as a customer of this group
 	Group    *string   `json:"group,omitempty"`

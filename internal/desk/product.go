@@ -68,7 +68,7 @@ func (d *Desk) Products(ctx context.Context) ([]api.ProductRow, error) {
 				return err
 			}
 			rows = append(rows, api.ProductRow{
-				Id: p.ID, Slug: p.Slug, Title: p.Draft.Title, Picture: p.Draft.Picture, Price: int(p.Draft.Price),
+				Id: p.ID, Slug: p.Slug, Title: p.Draft.Title, Picture: p.Draft.Picture, Category: &p.Draft.Category, Price: int(p.Draft.Price),
 				Currency: string(e.Currency), Edition: numbers[p.ID], Changed: p.Changed, Orders: sold[p.ID], Errors: errs, Range: priceRange(e, calendar.DayOf(d.Now().In(b.Location()))), Unsold: yes(len(unsold) > 0),
 			})
 		}

@@ -14,6 +14,7 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/explore"
 	"ruvo/internal/core/money"
@@ -93,6 +94,8 @@ func (d *Desk) trial(tx *store.Tx, id int64, t api.Trial, l words.Language) (tri
 		Quantity: t.Quantity, Now: v.now, Zone: v.zone, Language: l, Customer: "…", Order: "…", Later: map[question.Key]bool{},
 		Work: &evaluate.Work{Language: l, Hours: b.Hours(), Paid: v.now, Briefed: v.now},
 	}
+	v.given.Whole = condition.Alone(v.product.Slug, v.draft.Category, string(l))
+	v.given.Whole.Gift, v.given.Whole.Business = t.Gift != nil && *t.Gift, t.Business != nil && *t.Business
 	if t.Group != nil {
 		v.given.Group = *t.Group
 	}

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
@@ -154,10 +155,17 @@ func (l *Line) evaluate(now time.Time) {
 	l.Result, _ = l.Evaluate(l.Row.Answers, evaluate.Held, now)
 }
 
+// About gives what conditions read of a whole order.
+func About(o *store.Order) condition.Whole {
+	w := o.Basket
+	w.Gift, w.Business, w.Language = o.Recipient != nil, o.Buyer.Business, o.Language
+	return w
+}
+
 func (l *Line) given(now time.Time) evaluate.Given {
 	f := evaluate.Given{
 		Quantity: l.Row.Quantity, Now: now, Zone: l.Business.Location(), Language: words.Language(l.Order.Language),
-		Shown: l.Row.Shown, Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left, With: l.With,
+		Shown: l.Row.Shown, Later: LaterSet(l.Row.Later), Customer: l.Order.Name, Group: l.Order.Group, Whole: About(&l.Order), Ordered: Ordered(&l.Order), Left: l.Row.Slip.Left, With: l.With,
 		Work: &evaluate.Work{Language: words.Language(l.Business.Language), Hours: l.Business.Hours(), Paid: store.When(l.Order.PlacedAt), Briefed: store.When(l.Row.BriefedAt), Existing: l.planned(), Entries: l.Row.Entries, People: l.People, Cancelled: l.State() == order.Cancelled},
 	}
 	for i, v := range l.Vouchers {

@@ -14,6 +14,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/internal/audit"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/product"
@@ -116,7 +117,19 @@ func (w *walk) whole(ctx context.Context, view *api.Walked) error {
 
 // given is what the answers of a line are evaluated with.
 func (w *walk) given(n *line) evaluate.Given {
-	return evaluate.Given{Quantity: n.quantity, Now: w.now(), Zone: w.zone, Language: w.said, Group: w.group, Later: n.later, Checks: evaluate.Held}
+	return evaluate.Given{Quantity: n.quantity, Now: w.now(), Zone: w.zone, Language: w.said, Group: w.group, Whole: w.about(), Later: n.later, Checks: evaluate.Held}
+}
+
+// about gives what conditions read of the basket.
+func (w *walk) about() condition.Whole {
+	of := condition.Whole{Language: string(w.said)}
+	for _, n := range w.lines {
+		of.Products = append(of.Products, n.slug)
+		if c := n.edition.Category; c != "" && !slices.Contains(of.Categories, c) {
+			of.Categories = append(of.Categories, c)
+		}
+	}
+	return of
 }
 
 // mostAgain is how often answers are made up again that cannot be ordered with, such as

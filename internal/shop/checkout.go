@@ -13,6 +13,7 @@ import (
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
@@ -179,12 +180,17 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 			return o, err
 		}
 	}
+	if o.Basket, err = s.wholeOf(ctx, tx, req.Lines, l); err != nil {
+		return o, err
+	}
+	o.Recipient, o.Buyer.Business = recipient, req.Buyer != nil && req.Buyer.Business
+	about := docket.About(&o)
 	wide := order.Wide{}
 	lines := make([]charge.OrderLine, 0, len(req.Lines))
 	rounding := b.Rounding
 	evs := make([]*evaluated, len(req.Lines))
 	for i, line := range req.Lines {
-		ev, faults, err := s.prepareLine(ctx, tx, b, &o, i, line, wide, len(wrong) == 0, l)
+		ev, faults, err := s.prepareLine(ctx, tx, b, &o, i, line, &about, wide, len(wrong) == 0, l)
 		if err != nil {
 			return o, err
 		}
@@ -235,9 +241,9 @@ func (s *Shop) clear(tx *store.Tx, o *store.Order) error {
 	return tx.UnbindUploads(o.ID)
 }
 
-func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, wide order.Wide, keep bool, l words.Language) (*evaluated, []api.FieldError, error) {
+func (s *Shop) prepareLine(ctx context.Context, tx *store.Tx, b store.Business, o *store.Order, i int, line api.BasketLine, about *condition.Whole, wide order.Wide, keep bool, l words.Language) (*evaluated, []api.FieldError, error) {
 	prefix := fmt.Sprintf("lines.%d.", i)
-	ev, err := s.evaluate(ctx, tx, b, line.Product, answering(line), l, o.ID)
+	ev, err := s.evaluate(ctx, tx, b, line.Product, answering(line), about, l, o.ID)
 	if unsold(err) {
 		return nil, []api.FieldError{problem.Field(l, prefix+"product", "not_sold", nil)}, nil
 	}

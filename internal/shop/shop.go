@@ -16,6 +16,7 @@ import (
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
@@ -209,7 +210,7 @@ func (ev *evaluated) priced(line api.BasketLine) charge.OrderLine {
 // evaluate evaluates answers that came from a browser. Bookings are
 // checked against all that is taken, by other lines of the same order too;
 // files against what other orders than the given one have.
-func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slug string, a api.Answering, l words.Language, except int64) (*evaluated, error) {
+func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slug string, a api.Answering, whole *condition.Whole, l words.Language, except int64) (*evaluated, error) {
 	p, e, err := s.onSale(ctx, tx, slug, l)
 	if err != nil {
 		return nil, err
@@ -228,6 +229,9 @@ func (s *Shop) evaluate(ctx context.Context, tx *store.Tx, b store.Business, slu
 	if ev.facts.Group, err = groupOf(ctx, tx); err != nil {
 		return nil, err
 	}
+	if whole != nil {
+		ev.facts.Whole = *whole
+	}
 	ev.result = evaluate.Evaluate(e, ev.answers, ev.facts)
 	return ev, s.foretell(ctx, &b, ev, func(from time.Time) (int, error) { return tx.OrderedSince(p.ID, from) })
 }
@@ -238,7 +242,7 @@ func (s *Shop) decoded(b store.Business, p store.Product, e *product.Edition, a 
 	ev.answers, ev.wrong = question.Decode(a.Answers, e.Spec)
 	now := s.Now()
 	ev.answers.Date(now, nil)
-	ev.facts = evaluate.Given{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later))}
+	ev.facts = evaluate.Given{Quantity: a.Quantity, Now: now, Zone: b.Location(), Language: l, Later: docket.LaterSet(keys(a.Later)), Whole: condition.Alone(p.Slug, e.Category, string(l))}
 	return ev
 }
 
@@ -277,7 +281,7 @@ func (s *Shop) Evaluate(ctx context.Context, slug string, a api.Answering, l wor
 			if err != nil {
 				return err
 			}
-			ev, err = s.evaluate(ctx, tx, b, slug, a, l, 0)
+			ev, err = s.evaluate(ctx, tx, b, slug, a, nil, l, 0)
 			return err
 		})
 	}
@@ -343,8 +347,13 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 		sells := currency(ctx, &b)
 		terms := b.TermsIn(sells)
 		evs := make([]*evaluated, len(basket.Lines))
+		about, err := s.wholeOf(ctx, tx, basket.Lines, l)
+		if err != nil {
+			return err
+		}
+		about.Gift, about.Business = deref(basket.Gift), basket.Buyer != nil && basket.Buyer.Business
 		for i, line := range basket.Lines {
-			if evs[i], err = s.evaluate(ctx, tx, b, line.Product, answering(line), l, 0); err != nil && !unsold(err) {
+			if evs[i], err = s.evaluate(ctx, tx, b, line.Product, answering(line), &about, l, 0); err != nil && !unsold(err) {
 				return err
 			}
 		}

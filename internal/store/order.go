@@ -8,6 +8,7 @@ import (
 
 	"ruvo/internal/core/brief"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
 	"ruvo/internal/core/order"
@@ -49,6 +50,7 @@ type Order struct {
 	ProvenAt    *time.Time // when a link that was mailed was first opened
 
 	Recipient *order.Recipient `gorm:"serializer:json"` // nil of what the buyer keeps
+	Basket    condition.Whole  `gorm:"serializer:json"` // what was in the basket
 	TellAt    *time.Time       // when the recipient is told; nil when nobody is
 	ToldAt    *time.Time
 }

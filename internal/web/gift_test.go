@@ -3,10 +3,12 @@ package web
 import (
 	"encoding/json"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
 
+	"ruvo/api"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/store"
 )
@@ -140,6 +142,32 @@ func TestARecipientIsToldOnTheirDay(t *testing.T) {
 	if said := gift["lines"].([]any)[0].(map[string]any)["said"].([]any); gift["name"] != "Matti" || len(said) == 0 {
 		t.Errorf("%v", gift)
 	}
+}
+
+// A question that depends on the basket is asked with what it depends on, counts for the
+// order as it was placed, and computes the same again.
+func TestAQuestionDependsOnTheBasket(t *testing.T) {
+	h := open(t, nil)
+	c := h.client()
+	lamp := fields{"product": "red-lamp", "quantity": 1, "answers": fields{"waits": true}}
+	other := fields{"product": "oak-frame", "quantity": 1, "answers": fields{"frame_size": "small"}}
+	asked := func(lines ...fields) bool {
+		t.Helper()
+		view := read[api.BasketView](t, c.want(200, "POST", "/api/shop/basket", fields{"lines": lines}))
+		return slices.ContainsFunc(view.Lines[0].Evaluation.Asked, func(a api.AskedQuestion) bool { return a.Key == "waits" })
+	}
+	if asked(lamp) || asked(lamp, other) {
+		t.Error("it is asked without the cabin")
+	}
+	cabin := fields{"product": "observatory-cabin", "quantity": 1, "answers": fields{}}
+	if !asked(lamp, cabin) {
+		t.Error("it is not asked with the cabin")
+	}
+	link := secretOf(c.buys(lamp, other))
+	if page := c.page(link); page.Lines[0].Answers["waits"] != nil {
+		t.Errorf("an answer counts that was not asked for: %s", page.Lines[0].Answers["waits"])
+	}
+	h.audit()
 }
 
 func mustJSON(t *testing.T, v any) []byte {

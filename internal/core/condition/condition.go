@@ -49,6 +49,12 @@ const (
 	Season   Fact = "season"   // the name of the season, or fixed stay, that what is booked begins in
 	Weekday  Fact = "weekday"  // on which what is booked begins: sunday to saturday
 	Booked   Fact = "day"      // on which what is booked begins
+
+	Products   Fact = "products"    // in the basket, by the names in their addresses
+	Categories Fact = "categories"  // of the products in the basket
+	IsGift     Fact = "is_gift"     // it is for somebody else
+	IsBusiness Fact = "is_business" // a business orders
+	Language   Fact = "language"    // of the customer
 )
 
 // class says what a fact can be compared with.
@@ -56,8 +62,12 @@ func (f Fact) class() (question.Class, bool) {
 	switch f {
 	case Quantity, People, Hours, Days, Nights:
 		return question.ClassNumber, true
-	case Group, Season, Weekday:
+	case Group, Season, Weekday, Language:
 		return question.ClassOne, true
+	case Products, Categories:
+		return question.ClassSeveral, true
+	case IsGift, IsBusiness:
+		return question.ClassYesNo, true
 	case Booked:
 		return question.ClassDay, true
 	}
@@ -69,6 +79,8 @@ type Facts struct {
 	Quantity int
 	// Group is the key of the customer's group; empty for none.
 	Group string
+	// Whole is what is known of the whole order.
+	Whole Whole
 	// Measure gives what the line is measured by, as far as it is answered.
 	Measure func(Fact) decimal.Decimal
 	// Booked gives the day on which what is booked begins, and its season; the zero
@@ -83,6 +95,8 @@ func (f *Facts) terms(of Fact) (question.Terms, bool) {
 		return question.Terms{Number: decimal.NewFromInt(int64(f.Quantity))}, true
 	case of == Group:
 		return question.Terms{Codes: []string{f.Group}}, f.Group != ""
+	case of == Products || of == Categories || of == IsGift || of == IsBusiness || of == Language:
+		return f.Whole.terms(of)
 	case of == Season || of == Weekday || of == Booked:
 		return f.booked(of)
 	case f.Measure == nil:

@@ -35,6 +35,8 @@ type Given struct {
 	Order        string
 	// Group is the key of the customer's group; empty for none.
 	Group string
+	// Whole is what conditions read of the whole order.
+	Whole condition.Whole
 	// Ordered is the day of the order, for prices that depend on it; zero is today.
 	Ordered calendar.Day
 	// Left is how many places were left of what is booked when it was ordered; 0
@@ -200,7 +202,7 @@ func Walk(e *product.Edition, answers question.Answers, quantity int, places []i
 func (r *Result) walk(e *product.Edition, answers question.Answers, f *Given, order []int) (asked []bool, counting []question.Value, hidden map[int][]string) {
 	asked, counting = make([]bool, len(e.Items)), make([]question.Value, len(e.Items))
 	current := r.Answers // as conditions read them, on the way
-	facts := e.ConditionFacts(f.Quantity, f.Group, f.Zone, &current)
+	facts := e.ConditionFacts(f.Quantity, f.Group, f.Whole, f.Zone, &current)
 	units := units(e, f)
 	for _, i := range order {
 		item := &e.Items[i]
@@ -267,7 +269,7 @@ func (r *Result) input(e *product.Edition, f *Given) charge.Input {
 		}
 	}
 	counting := r.Answers
-	in.Known = e.ConditionFacts(in.Quantity, f.Group, f.Zone, &counting)
+	in.Known = e.ConditionFacts(in.Quantity, f.Group, f.Whole, f.Zone, &counting)
 	if e.Booking != nil && len(e.Booking.Seasons)+len(e.Booking.Fixed) > 0 {
 		in.InSeason = e.Booking.Lies
 	}

@@ -31,7 +31,7 @@ func (r *Result) plan(e *product.Edition, f Given, env question.Env) {
 	known := *r // what the plan reads
 	w := &working{&known, e, &f, &env}
 	basis := workplan.Basis{
-		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, f.Zone, &known.Answers), Missing: r.Missing,
+		Answers: r.Answers, Quantity: f.Quantity, Known: e.ConditionFacts(f.Quantity, f.Group, f.Whole, f.Zone, &known.Answers), Missing: r.Missing,
 		Words: w.words, Field: w.field, Parts: w.parts, Value: w.value,
 		Hours: f.Work.Hours, Now: f.Now, Paid: f.Work.Paid, Existing: f.Work.Existing, Entries: f.Work.Entries, Shown: f.Shown, People: f.Work.People, Cancelled: f.Work.Cancelled,
 	}

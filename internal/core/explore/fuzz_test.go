@@ -8,6 +8,7 @@ import (
 
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/charge"
+	"ruvo/internal/core/condition"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/reading"
 	"ruvo/internal/core/words"
@@ -51,7 +52,7 @@ func FuzzDraft(f *testing.F) {
 			_ = d.Place(found)
 		}
 		in := charge.Input{Quantity: 1}
-		in.Known = e.ConditionFacts(1, "", time.UTC, &in.Answers)
+		in.Known = e.ConditionFacts(1, "", condition.Whole{}, time.UTC, &in.Answers)
 		slip := e.Pricing.Make(in)
 		if !product.Broken(findings) && slip.Total < 0 {
 			t.Errorf("a price of %d", slip.Total)

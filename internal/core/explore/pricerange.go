@@ -493,6 +493,6 @@ func (s *search) bound(mine []int, of *spans) {
 func (s *search) pieces(answers question.Answers) (low, high money.Amount, pieces []charge.Piece) {
 	in := charge.Input{Answers: answers, Quantity: 1, Day: s.day, Facts: s.e.Facts(answers, time.UTC)}
 	in.Facts.First, in.Facts.Timed = calendar.Day{}, false // a sample's day stands for any
-	in.Known = s.e.ConditionFacts(1, "", time.UTC, &answers)
+	in.Known = s.e.ConditionFacts(1, "", condition.Whole{}, time.UTC, &answers)
 	return s.e.Pricing.Pieces(in)
 }

@@ -203,7 +203,7 @@ func (r *review) below() {
 		var lowest money.Amount
 		var with question.Answers
 		combinations(keys, domains, func(a question.Answers) {
-			in := charge.Input{Answers: a, Quantity: 1, Day: r.today, Facts: r.e.Facts(a, time.UTC), Known: r.e.ConditionFacts(1, "", time.UTC, &a)}
+			in := charge.Input{Answers: a, Quantity: 1, Day: r.today, Facts: r.e.Facts(a, time.UTC), Known: r.e.ConditionFacts(1, "", condition.Whole{}, time.UTC, &a)}
 			if sum, is := r.e.Pricing.Below(i, in); is && sum < lowest {
 				lowest, with = sum, maps.Clone(a)
 			}

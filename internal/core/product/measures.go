@@ -180,11 +180,11 @@ func (e *Edition) first(answers question.Answers, zone *time.Location) calendar.
 
 // ConditionFacts gives what conditions read of an order line besides its
 // answers, as those are when a condition reads it.
-func (e *Edition) ConditionFacts(quantity int, group string, zone *time.Location, answers *question.Answers) condition.Facts {
+func (e *Edition) ConditionFacts(quantity int, group string, whole condition.Whole, zone *time.Location, answers *question.Answers) condition.Facts {
 	if len(e.measures) == 0 {
-		return condition.Facts{Quantity: quantity, Group: group}
+		return condition.Facts{Quantity: quantity, Group: group, Whole: whole}
 	}
-	return condition.Facts{Quantity: quantity, Group: group, Measure: func(f condition.Fact) decimal.Decimal {
+	return condition.Facts{Quantity: quantity, Group: group, Whole: whole, Measure: func(f condition.Fact) decimal.Decimal {
 		return e.Measured(perFact[f], *answers).Decimal()
 	}, Booked: func() (calendar.Day, string) {
 		first := e.first(*answers, zone)

@@ -28,6 +28,8 @@ export type Tried = {
   later: string[];
   day?: string;
   group?: string;
+  gift?: boolean;
+  business?: boolean;
   known?: boolean;
   // by this price list
   currency?: string;
@@ -222,6 +224,19 @@ function TryIt({
             ]}
           />
         )}
+        <Select
+          size="small"
+          aria-label={t("Tried as ordered for")}
+          value={input.gift ? "gift" : input.business ? "business" : ""}
+          onChange={(of) =>
+            setInput({ ...input, gift: of === "gift" || undefined, business: of === "business" || undefined })
+          }
+          options={[
+            { value: "", label: t("for oneself") },
+            { value: "gift", label: t("for somebody else") },
+            { value: "business", label: t("for a business") },
+          ]}
+        />
         {(trial.sold_in?.length ?? 0) > 1 && (
           <Select
             size="small"

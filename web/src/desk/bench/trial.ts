@@ -44,6 +44,8 @@ export function useDraftDays(
           answers: input.answers,
           day: input.day,
           group: input.group,
+          gift: input.gift,
+          business: input.business,
         };
         return take(
           api.POST("/api/desk/products/{id}/days", {

@@ -6048,6 +6048,8 @@ export interface components {
             changed: boolean;
             orders: number;
             errors: number;
+            /** @description Empty for none */
+            category?: string;
             /** @description The edition on sale cannot be computed as it was published, so nobody can buy it */
             unsold?: boolean;
         };
@@ -6120,6 +6122,10 @@ export interface components {
             day?: string;
             /** @description To be tried as a customer of this group */
             group?: string;
+            /** @description To be tried as ordered for somebody else */
+            gift?: boolean;
+            /** @description To be tried as ordered for a business */
+            business?: boolean;
             /** @description To be tried in this currency, by its price list */
             currency?: string;
             /** @description Taken along, without answers of their own */

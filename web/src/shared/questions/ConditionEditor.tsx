@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../api/client";
 import { digits } from "../currency";
 import { plain, weekdays } from "../format";
+import { languages } from "../i18n";
 import { useToday } from "../today";
 import { DecimalBox, MoneyBox } from "./boxes";
 import { useCurrency } from "./currency";
@@ -81,6 +82,21 @@ function useFacts(): Record<string, string> {
     season: t("The season of the booking"),
     weekday: t("The weekday of the booking"),
     day: t("The day of the booking"),
+    products: t("What is in the basket"),
+    categories: t("Categories in the basket"),
+    is_gift: t("It is for somebody else"),
+    is_business: t("A business orders"),
+    language: t("The customer's language"),
+  };
+}
+
+// useProducts gives the products, and their categories, as choices.
+function useProducts(): { products: Choice[]; categories: Choice[] } {
+  const list = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
+  const categories = [...new Set((list.data ?? []).flatMap((p) => (p.category ? [p.category] : [])))];
+  return {
+    products: (list.data ?? []).map((p) => ({ code: p.slug, label: p.title })),
+    categories: categories.map((c) => ({ code: c, label: c })),
   };
 }
 
@@ -97,7 +113,11 @@ function useFactChoices(): (fact?: string) => Choice[] | undefined {
   const { i18n } = useTranslation();
   const groups = useGroupChoices();
   const seasons = useSeasons();
+  const { products, categories } = useProducts();
   return (fact) => {
+    if (fact === "products") return products;
+    if (fact === "categories") return categories;
+    if (fact === "language") return Object.entries(languages).map(([code, label]) => ({ code, label }));
     if (fact === "group") return groups;
     if (fact === "season") return seasons.map((s) => ({ code: s, label: s }));
     if (fact === "weekday")
@@ -108,7 +128,17 @@ function useFactChoices(): (fact?: string) => Choice[] | undefined {
 
 // comparesAs says as what a fact is compared.
 const comparesAs = (fact: string) =>
-  fact === "day" ? "day" : ["group", "season", "weekday"].includes(fact) ? "one" : "number";
+  ({
+    day: "day",
+    group: "one",
+    season: "one",
+    weekday: "one",
+    language: "one",
+    products: "several",
+    categories: "several",
+    is_gift: "yes_no",
+    is_business: "yes_no",
+  })[fact] ?? "number";
 
 // useSentence reads a condition out as a sentence.
 function useSentence(questions: Question[]) {
@@ -256,6 +286,9 @@ function Comparison({ c, questions, facts: withFacts, change }: Omit<PartProps, 
   const choices = factChoices(c.fact) ?? (q?.settings?.choices as Choice[] | undefined) ?? [];
   const begin = (key: string): Condition => {
     const among = factChoices(key.slice(1));
+    const as = key.startsWith("@") && comparesAs(key.slice(1));
+    if (as === "several") return { fact: key.slice(1), op: "includes", value: [] };
+    if (as === "yes_no") return { fact: key.slice(1), op: "is", value: true };
     if (key === "@day") return { fact: "day", op: "before", value: today };
     if (key.startsWith("@") && among) return { fact: key.slice(1), op: "is", value: among[0]?.code ?? "" };
     if (key.startsWith("@")) return { fact: key.slice(1), op: "at_least", value: 2 };
