@@ -731,6 +731,36 @@ func (e StockRowState) Valid() bool {
 	}
 }
 
+// Defines values for StopEventWhat.
+const (
+	StopEventWhatAdded    StopEventWhat = "added"
+	StopEventWhatBegan    StopEventWhat = "began"
+	StopEventWhatOpened   StopEventWhat = "opened"
+	StopEventWhatReached  StopEventWhat = "reached"
+	StopEventWhatReturned StopEventWhat = "returned"
+	StopEventWhatTook     StopEventWhat = "took"
+)
+
+// Valid indicates whether the value is a known member of the StopEventWhat enum.
+func (e StopEventWhat) Valid() bool {
+	switch e {
+	case StopEventWhatAdded:
+		return true
+	case StopEventWhatBegan:
+		return true
+	case StopEventWhatOpened:
+		return true
+	case StopEventWhatReached:
+		return true
+	case StopEventWhatReturned:
+		return true
+	case StopEventWhatTook:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TransferOutcome.
 const (
 	RowAside    TransferOutcome = "aside"
@@ -5013,6 +5043,77 @@ type StockRow struct {
 // StockRowState defines model for StockRow.State.
 type StockRowState string
 
+// StopEvent defines model for StopEvent.
+type StopEvent struct {
+	// Key Of the question that was reached or answered
+	Key *string `json:"key,omitempty"`
+
+	// Seconds That somebody was at the question
+	Seconds *int          `json:"seconds,omitempty"`
+	What    StopEventWhat `json:"what"`
+}
+
+// StopEventWhat defines model for StopEvent.What.
+type StopEventWhat string
+
+// StopEvents defines model for StopEvents.
+type StopEvents struct {
+	Edition int64       `json:"edition"`
+	Events  []StopEvent `json:"events"`
+}
+
+// Stops defines model for Stops.
+type Stops struct {
+	Editions []StopsEdition `json:"editions"`
+	From     string         `json:"from"`
+	Title    string         `json:"title"`
+	To       string         `json:"to"`
+}
+
+// StopsEdition defines model for StopsEdition.
+type StopsEdition struct {
+	// Added Into the basket
+	Added int `json:"added"`
+	Began int `json:"began"`
+
+	// Briefed Of them, those whose brief is complete
+	Briefed int  `json:"briefed"`
+	Number  int  `json:"number"`
+	OnSale  bool `json:"on_sale"`
+
+	// Opened By people who had typed nothing there yet
+	Opened int `json:"opened"`
+
+	// Paid Order lines
+	Paid int `json:"paid"`
+
+	// Prepared Checkouts that were filled in
+	Prepared  int             `json:"prepared"`
+	Questions []StopsQuestion `json:"questions"`
+
+	// Returned By people who had typed something there before
+	Returned int `json:"returned"`
+}
+
+// StopsQuestion defines model for StopsQuestion.
+type StopsQuestion struct {
+	// Answered How often somebody was at it
+	Answered int `json:"answered"`
+
+	// Estimate Seconds, as the product check estimates
+	Estimate int    `json:"estimate"`
+	Key      string `json:"key"`
+
+	// Median Seconds; missing where nobody was
+	Median *float64 `json:"median,omitempty"`
+	Moment Moment   `json:"moment"`
+
+	// Reached How often it came into view
+	Reached  int    `json:"reached"`
+	Required bool   `json:"required"`
+	Wording  string `json:"wording"`
+}
+
 // Taking defines model for Taking.
 type Taking struct {
 	// Name Of a new sheet
@@ -6115,6 +6216,12 @@ type GetDifferencesParams struct {
 	From *int `form:"from,omitempty" json:"from,omitempty"`
 }
 
+// GetStopsParams defines parameters for GetStops.
+type GetStopsParams struct {
+	// Days Up to today; 30 without it
+	Days *int `form:"days,omitempty" json:"days,omitempty"`
+}
+
 // ReadStatementParams defines parameters for ReadStatement.
 type ReadStatementParams struct {
 	// Name Of the file
@@ -6465,6 +6572,9 @@ type AskPassJSONRequestBody = PassRequest
 
 // OpenPassJSONRequestBody defines body for OpenPass for application/json ContentType.
 type OpenPassJSONRequestBody = PassToken
+
+// CountStopsJSONRequestBody defines body for CountStops for application/json ContentType.
+type CountStopsJSONRequestBody = StopEvents
 
 // AskDaysJSONRequestBody defines body for AskDays for application/json ContentType.
 type AskDaysJSONRequestBody = DaysAsked

@@ -297,6 +297,10 @@ func (f *filling) orders(ctx context.Context) error {
 			return err
 		}
 	}
+	if err := f.visits(ctx); err != nil {
+		return err
+	}
+	f.clock = f.now
 	post := standin.Mail{Folder: standin.PostBox(f.store.Folder())}
 	return (&message.Postman{Store: f.store, Mailer: post, Texter: post, Now: f.shop.Now}).Round(ctx)
 }

@@ -30,7 +30,7 @@ func (s *Shop) PlaceByHand(ctx context.Context, by api.OrderByHand, author strin
 		if err != nil {
 			return err
 		}
-		o, err := s.prepare(ctx, tx, b, store.Order{State: order.Prepared}, hash(hex.EncodeToString(name)), req, l)
+		o, err := s.prepare(ctx, tx, b, store.Order{State: order.Prepared, ByHand: true}, hash(hex.EncodeToString(name)), req, l)
 		if err != nil {
 			return err
 		}

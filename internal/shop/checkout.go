@@ -211,6 +211,11 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	if len(wrong) > 0 {
 		return o, problem.Invalid(l, wrong) // undoes all of it
 	}
+	if fresh && !o.ByHand {
+		if err := s.counted(tx, &b, evs); err != nil {
+			return o, err
+		}
+	}
 	if len(t.ids)+len(o.Vouchers) > 0 {
 		until := now.Add(s.Hold).UTC()
 		o.HeldUntil = &until

@@ -35,6 +35,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0025_handover", Migrate: func(db *gorm.DB) error { return run(db, handingOver) }},
 	{ID: "0026_briefs", Migrate: func(db *gorm.DB) error { return run(db, briefs) }},
 	{ID: "0027_recipients", Migrate: func(db *gorm.DB) error { return run(db, recipients) }},
+	{ID: "0028_stops", Migrate: func(db *gorm.DB) error { return run(db, stopCounts) }},
 }
 
 func migrate(db *gorm.DB) error {

@@ -49,6 +49,7 @@ type Order struct {
 	CancelledAt *time.Time
 	ProvenAt    *time.Time // when a link that was mailed was first opened
 
+	ByHand    bool             // the seller placed it for a caller
 	Recipient *order.Recipient `gorm:"serializer:json"` // nil of what the buyer keeps
 	Basket    condition.Whole  `gorm:"serializer:json"` // what was in the basket
 	TellAt    *time.Time       // when the recipient is told; nil when nobody is

@@ -298,6 +298,9 @@ type ServerInterface interface {
 	// Reprice The amounts of a draft, and the draft with all of them given anew in the business's currency; nothing is kept
 	// (POST /api/desk/products/{id}/reprice)
 	Reprice(ctx *echo.Context, id int64) error
+	// GetStops How far customers come with a product, edition by edition
+	// (GET /api/desk/products/{id}/stops)
+	GetStops(ctx *echo.Context, id IDParam, params GetStopsParams) error
 	// TakeQuestions Takes questions of a product, with their charges and steps, into a sheet that it uses from then on
 	// (POST /api/desk/products/{id}/take)
 	TakeQuestions(ctx *echo.Context, id IDParam) error
@@ -586,6 +589,9 @@ type ServerInterface interface {
 	// GetShopProduct A product's page
 	// (GET /api/shop/products/{slug})
 	GetShopProduct(ctx *echo.Context, slug SlugParam) error
+	// CountStops Counts how far customers come, without who they are
+	// (POST /api/shop/products/{slug}/counts)
+	CountStops(ctx *echo.Context, slug SlugParam) error
 	// AskDays What can be booked on some days, for the answers given so far
 	// (POST /api/shop/products/{slug}/days)
 	AskDays(ctx *echo.Context, slug SlugParam) error
@@ -2496,6 +2502,31 @@ func (w *ServerInterfaceWrapper) Reprice(ctx *echo.Context) error {
 	return err
 }
 
+// GetStops converts echo context to params.
+func (w *ServerInterfaceWrapper) GetStops(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetStopsParams
+	// ------------- Optional query parameter "days" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "days", ctx.QueryParams(), &params.Days, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter days: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetStops(ctx, id, params)
+	return err
+}
+
 // TakeQuestions converts echo context to params.
 func (w *ServerInterfaceWrapper) TakeQuestions(ctx *echo.Context) error {
 	var err error
@@ -4191,6 +4222,22 @@ func (w *ServerInterfaceWrapper) GetShopProduct(ctx *echo.Context) error {
 	return err
 }
 
+// CountStops converts echo context to params.
+func (w *ServerInterfaceWrapper) CountStops(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "slug" -------------
+	var slug SlugParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "slug", ctx.Param("slug"), &slug, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter slug: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.CountStops(ctx, slug)
+	return err
+}
+
 // AskDays converts echo context to params.
 func (w *ServerInterfaceWrapper) AskDays(ctx *echo.Context) error {
 	var err error
@@ -4491,6 +4538,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop/gifts/:link/handed/:file", wrapper.GetGiftFile, options.OperationMiddlewares["getGiftFile"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/recipient", wrapper.LinkRecipient, options.OperationMiddlewares["linkRecipient"]...)
 	router.PUT(options.BaseURL+"/api/shop/orders/:link/recipient", wrapper.SetRecipient, options.OperationMiddlewares["setRecipient"]...)
+	router.POST(options.BaseURL+"/api/shop/products/:slug/counts", wrapper.CountStops, options.OperationMiddlewares["countStops"]...)
+	router.GET(options.BaseURL+"/api/desk/products/:id/stops", wrapper.GetStops, options.OperationMiddlewares["getStops"]...)
 	router.GET(options.BaseURL+"/api/shop/products/:slug/openings", wrapper.GetOpenings, options.OperationMiddlewares["getOpenings"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/days", wrapper.AskDays, options.OperationMiddlewares["askDays"]...)
 	router.POST(options.BaseURL+"/api/shop/basket", wrapper.EvaluateBasket, options.OperationMiddlewares["evaluateBasket"]...)
@@ -8514,6 +8563,46 @@ type RepricedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response RepricedefaultApplicationProblemPlusJSONResponse) VisitRepriceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStopsRequestObject struct {
+	Id     IDParam `json:"id"`
+	Params GetStopsParams
+}
+
+type GetStopsResponseObject interface {
+	VisitGetStopsResponse(w http.ResponseWriter) error
+}
+
+type GetStops200JSONResponse Stops
+
+func (response GetStops200JSONResponse) VisitGetStopsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetStopsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStopsdefaultApplicationProblemPlusJSONResponse) VisitGetStopsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -12580,6 +12669,40 @@ func (response GetShopProductdefaultApplicationProblemPlusJSONResponse) VisitGet
 	return err
 }
 
+type CountStopsRequestObject struct {
+	Slug SlugParam `json:"slug"`
+	Body *CountStopsJSONRequestBody
+}
+
+type CountStopsResponseObject interface {
+	VisitCountStopsResponse(w http.ResponseWriter) error
+}
+
+type CountStops204Response struct {
+}
+
+func (response CountStops204Response) VisitCountStopsResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type CountStopsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountStopsdefaultApplicationProblemPlusJSONResponse) VisitCountStopsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AskDaysRequestObject struct {
 	Slug SlugParam `json:"slug"`
 	Body *AskDaysJSONRequestBody
@@ -13481,6 +13604,9 @@ type StrictServerInterface interface {
 	// Reprice The amounts of a draft, and the draft with all of them given anew in the business's currency; nothing is kept
 	// (POST /api/desk/products/{id}/reprice)
 	Reprice(ctx context.Context, request RepriceRequestObject) (RepriceResponseObject, error)
+	// GetStops How far customers come with a product, edition by edition
+	// (GET /api/desk/products/{id}/stops)
+	GetStops(ctx context.Context, request GetStopsRequestObject) (GetStopsResponseObject, error)
 	// TakeQuestions Takes questions of a product, with their charges and steps, into a sheet that it uses from then on
 	// (POST /api/desk/products/{id}/take)
 	TakeQuestions(ctx context.Context, request TakeQuestionsRequestObject) (TakeQuestionsResponseObject, error)
@@ -13769,6 +13895,9 @@ type StrictServerInterface interface {
 	// GetShopProduct A product's page
 	// (GET /api/shop/products/{slug})
 	GetShopProduct(ctx context.Context, request GetShopProductRequestObject) (GetShopProductResponseObject, error)
+	// CountStops Counts how far customers come, without who they are
+	// (POST /api/shop/products/{slug}/counts)
+	CountStops(ctx context.Context, request CountStopsRequestObject) (CountStopsResponseObject, error)
 	// AskDays What can be booked on some days, for the answers given so far
 	// (POST /api/shop/products/{slug}/days)
 	AskDays(ctx context.Context, request AskDaysRequestObject) (AskDaysResponseObject, error)
@@ -17037,6 +17166,32 @@ func (sh *strictHandler) Reprice(ctx *echo.Context, id int64) error {
 		return err
 	} else if validResponse, ok := response.(RepriceResponseObject); ok {
 		return validResponse.VisitRepriceResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetStops operation middleware
+func (sh *strictHandler) GetStops(ctx *echo.Context, id IDParam, params GetStopsParams) error {
+	var request GetStopsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStops(ctx.Request().Context(), request.(GetStopsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStops")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStopsResponseObject); ok {
+		return validResponse.VisitGetStopsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -20372,6 +20527,54 @@ func (sh *strictHandler) GetShopProduct(ctx *echo.Context, slug SlugParam) error
 		return err
 	} else if validResponse, ok := response.(GetShopProductResponseObject); ok {
 		return validResponse.VisitGetShopProductResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CountStops operation middleware
+func (sh *strictHandler) CountStops(ctx *echo.Context, slug SlugParam) error {
+	var request CountStopsRequestObject
+
+	request.Slug = slug
+
+	var body CountStopsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CountStops(ctx.Request().Context(), request.(CountStopsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountStops")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CountStopsResponseObject); ok {
+		return validResponse.VisitCountStopsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

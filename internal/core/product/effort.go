@@ -37,15 +37,15 @@ func (e *Edition) Efforts() []Effort {
 				continue
 			}
 			f.Fields++
-			f.Seconds += secondsFor(item.Question.Question)
+			f.Seconds += SecondsFor(item.Question.Question)
 		}
 		all = append(all, f)
 	}
 	return all
 }
 
-// secondsFor counts two entries of a repeat.
-func secondsFor(q question.Question) int {
+// SecondsFor estimates how many seconds a question takes to answer. It counts two entries of a repeat.
+func SecondsFor(q question.Question) int {
 	if q.Kind != "repeat" {
 		return seconds[q.Kind]
 	}

@@ -31,6 +31,7 @@ import { Answers } from "./products/Answers";
 import { Groups } from "./products/Groups";
 import { Products } from "./products/Products";
 import { Stock } from "./products/Stock";
+import { Stops } from "./products/Stops";
 import { Rehearsals } from "./rehearse/Rehearsals";
 import { SignIn } from "./SignIn";
 import { Log } from "./settings/Log";
@@ -77,6 +78,7 @@ export function App() {
               <Route path="products/stock" element={<Stock />} />
               <Route path="products/groups" element={<Groups />} />
               <Route path="products/rehearsals" element={<Rehearsals />} />
+              <Route path="products/:id/stops" element={<Stops />} />
               <Route path="products/:id/answers" element={<Answers />} />
               <Route path="products/:id" element={<Bench />} />
               <Route path="sheets/:id" element={<SheetBench />} />

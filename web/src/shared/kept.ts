@@ -7,7 +7,7 @@ import { home, rehearsing } from "./home";
 const lifetime = 30 * 24 * 60 * 60 * 1000; // ms
 // A rehearsal keeps its own, and sees nothing of what was typed in the shop.
 const ours = rehearsing ? `ruvo.${home}.` : "ruvo.";
-const own = (key: string) => key.replace(/^ruvo\./, ours);
+export const own = (key: string) => key.replace(/^ruvo\./, ours);
 // What tells nothing of a person, and stays.
 const settings = ["ruvo.language", "ruvo.currency"];
 

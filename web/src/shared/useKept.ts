@@ -1,13 +1,13 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { load, save } from "./kept";
+import { load, own, save } from "./kept";
 
 // useKept is a state that survives a reload and is the same on every tab.
 export function useKept<T>(key: string, otherwise: T): [T, (next: T | ((old: T) => T)) => void] {
   const [value, setValue] = useState<T>(() => load(key, otherwise));
   useEffect(() => {
     const look = (e: Event) => {
-      const changed = e instanceof StorageEvent ? e.key : (e as CustomEvent).detail;
-      if (changed === key) setValue((old) => same(old, load(key, old)));
+      const changed = e instanceof StorageEvent ? e.key : own((e as CustomEvent).detail);
+      if (changed === own(key)) setValue((old) => same(old, load(key, old)));
     };
     window.addEventListener("storage", look);
     window.addEventListener("ruvo-kept", look);

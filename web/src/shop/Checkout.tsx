@@ -1,8 +1,8 @@
 import { Button, Input } from "antd";
-import { useEffect } from "react";
+import { type ReactNode, useEffect, useRef } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { api, Problem, take } from "../shared/api/client";
+import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { Labelled } from "../shared/Labelled";
 import { randomName } from "../shared/name";
 import { QuestionField } from "../shared/questions/QuestionField";
@@ -30,6 +30,7 @@ import {
 } from "./keep";
 import { useKnown } from "./known";
 import { Pay, type Step } from "./pay/Pay";
+import { useCounting } from "./useCounting";
 import { useFilled } from "./useFilled";
 import { WholeOrder } from "./WholeOrder";
 
@@ -234,7 +235,7 @@ function About({ name, view, stale }: Step) {
           .map((q) => withDays(q, line.evaluation, (when) => t("ready by {{when}}", { when })));
         if (questions.length === 0) return null;
         return (
-          <section key={entry.id}>
+          <Counted key={entry.id} page={page}>
             <h2 className="question-heading">{page.title}</h2>
             <QuestionList
               questions={questions}
@@ -261,7 +262,7 @@ function About({ name, view, stale }: Step) {
                 />
               )}
             />
-          </section>
+          </Counted>
         );
       })}
       {view && <WholeOrder view={view} problem={problem instanceof Problem ? problem : undefined} />}
@@ -275,6 +276,13 @@ function About({ name, view, stale }: Step) {
       )}
     </form>
   );
+}
+
+// Counted counts how far customers come with what is asked of a product here.
+function Counted({ page, children }: { page: Schemas["ProductPage"]; children: ReactNode }) {
+  const root = useRef<HTMLElement>(null);
+  useCounting(root, page);
+  return <section ref={root}>{children}</section>;
 }
 
 // changeAt is where a line of the basket can be changed; an add-on is changed

@@ -1,5 +1,6 @@
 import { Button, Dropdown } from "antd";
 import { useTranslation } from "react-i18next";
+import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { KeptMark } from "./Kept";
 import type { useDraft } from "./useDraft";
@@ -86,6 +87,10 @@ function More({ product, look }: { product: Schemas["DeskProduct"]; look: (at: L
           ...(product.edition > 0
             ? [
                 {
+                  key: "stops",
+                  label: <Link to={`/products/${product.id}/stops`}>{t("Where customers stop")}</Link>,
+                },
+                {
                   key: "shop",
                   label: (
                     <a href={`/p/${product.slug}`} target="_blank" rel="noreferrer">
@@ -97,7 +102,7 @@ function More({ product, look }: { product: Schemas["DeskProduct"]; look: (at: L
             : []),
         ],
         onClick: ({ key }) => {
-          if (key !== "shop") look(key as Looking);
+          if (key !== "shop" && key !== "stops") look(key as Looking);
         },
       }}
     >

@@ -246,6 +246,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/products/{slug}/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["SlugParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Counts how far customers come, without who they are */
+        post: operations["countStops"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/products/{id}/stops": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        /** How far customers come with a product, edition by edition */
+        get: operations["getStops"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/products/{slug}/openings": {
         parameters: {
             query?: never;
@@ -3181,6 +3219,60 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        StopEvents: {
+            /** Format: int64 */
+            edition: number;
+            events: components["schemas"]["StopEvent"][];
+        };
+        StopEvent: {
+            /** @enum {string} */
+            what: "opened" | "returned" | "began" | "added" | "reached" | "took";
+            /** @description Of the question that was reached or answered */
+            key?: string;
+            /** @description That somebody was at the question */
+            seconds?: number;
+        };
+        Stops: {
+            title: string;
+            from: string;
+            to: string;
+            editions: components["schemas"]["StopsEdition"][];
+        };
+        StopsEdition: {
+            number: number;
+            on_sale: boolean;
+            /** @description By people who had typed nothing there yet */
+            opened: number;
+            /** @description By people who had typed something there before */
+            returned: number;
+            began: number;
+            /** @description Into the basket */
+            added: number;
+            /** @description Checkouts that were filled in */
+            prepared: number;
+            /** @description Order lines */
+            paid: number;
+            /** @description Of them, those whose brief is complete */
+            briefed: number;
+            questions: components["schemas"]["StopsQuestion"][];
+        };
+        StopsQuestion: {
+            key: string;
+            wording: string;
+            moment: components["schemas"]["Moment"];
+            required: boolean;
+            /** @description How often it came into view */
+            reached: number;
+            /** @description How often somebody was at it */
+            answered: number;
+            /**
+             * Format: double
+             * @description Seconds; missing where nobody was
+             */
+            median?: number;
+            /** @description Seconds, as the product check estimates */
+            estimate: number;
+        };
         RecipientWish: {
             name: string;
             /** @description Empty where the buyer passes the link on */
@@ -7889,6 +7981,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecipientLinked"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countStops: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: components["parameters"]["SlugParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StopEvents"];
+            };
+        };
+        responses: {
+            /** @description Counted */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStops: {
+        parameters: {
+            query?: {
+                /** @description Up to today; 30 without it */
+                days?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The newest edition first */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stops"];
                 };
             };
             default: components["responses"]["Problem"];

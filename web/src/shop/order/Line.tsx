@@ -9,6 +9,7 @@ import { pointAt } from "../../shared/point";
 import { Slip } from "../../shared/slip/Slip";
 import { useMarked } from "../../shared/useMarked";
 import { Handed } from "../handed/Handed";
+import { useCounting } from "../useCounting";
 import { Answered } from "./Answered";
 import { AtOnce } from "./AtOnce";
 import { useOrderSaving } from "./saving";
@@ -23,6 +24,7 @@ type Props = { order: Schemas["OrderPage"]; line: Schemas["OrderLine"]; link: st
 export function Line({ order, line, link }: Props) {
   const { t } = useTranslation();
   const { root, marked } = useMarked<HTMLDivElement>();
+  useCounting(root, line.brief === "closed" ? undefined : line.page);
   const brief = useBrief(line, useOrderSaving(line.id, link));
   const stay = useStay(line, brief);
   const promised = line.promised;

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -15,6 +15,7 @@ import { type Row, Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useMarked } from "../../shared/useMarked";
 import { useKnown } from "../known";
+import { useCounting } from "../useCounting";
 import { useFilled } from "../useFilled";
 import { AddOns } from "./AddOns";
 import { Buy } from "./Buy";
@@ -55,6 +56,9 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const slugs = taken(page, input);
   const { root, marked } = useMarked<HTMLFormElement>();
   const days = useDaysOf(page, input);
+  const { count } = useCounting(root, page, true);
+  const { came } = line;
+  useEffect(() => count(came ? "returned" : "opened"), [count, came]);
   const result = evaluation.result?.evaluations[0];
   const slip = evaluation.result?.slip;
   const asked = new Map(result?.asked.map((a) => [a.key, a]));
@@ -70,6 +74,7 @@ function Choosing({ page }: { page: Schemas["ProductPage"] }) {
   const putIn = () => {
     if (!result) return;
     if (evaluation.result?.ready) {
+      if (!line.editing) count("added");
       line.putIn();
       return;
     }

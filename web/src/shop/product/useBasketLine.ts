@@ -22,6 +22,8 @@ export function useBasketLine(page: Schemas["ProductPage"]) {
     return { ...typed(editing), addOns: Object.fromEntries(children.map((e) => [e.product, typed(e)])) };
   });
   const [input, setInput] = useKept<Chosen>(kept, start);
+  // Whether something had been typed here before the page was opened.
+  const [came] = useState(() => editing !== undefined || input !== start);
   const [touched, setTouched] = useState<Set<string>>(new Set());
   // A link followed later brings its values too.
   useEffect(() => {
@@ -76,5 +78,5 @@ export function useBasketLine(page: Schemas["ProductPage"]) {
     forget(kept);
     navigate("/basket");
   };
-  return { input, setInput, answer, defer, without, putIn, touched, editing: editing !== undefined };
+  return { input, setInput, answer, defer, without, putIn, touched, came, editing: editing !== undefined };
 }

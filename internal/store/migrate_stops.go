@@ -1,0 +1,11 @@
+package store
+
+// stopCounts counts how far customers come with a product, day by day, and tells orders
+// that the seller placed from theirs.
+var stopCounts = []string{
+	`CREATE TABLE stop_counts (
+		product_id INTEGER NOT NULL REFERENCES products (id), edition_id INTEGER NOT NULL REFERENCES editions (id), day TEXT NOT NULL,
+		what TEXT NOT NULL, key TEXT NOT NULL DEFAULT '', span INTEGER NOT NULL DEFAULT 0, n INTEGER NOT NULL,
+		PRIMARY KEY (product_id, edition_id, day, what, key, span)) WITHOUT ROWID`,
+	`ALTER TABLE orders ADD COLUMN by_hand BOOLEAN NOT NULL DEFAULT FALSE`,
+}
