@@ -1525,6 +1525,9 @@ type Answering struct {
 // Answers defines model for Answers.
 type Answers = map[string]json.RawMessage
 
+// Arrangement defines model for Arrangement.
+type Arrangement = order.Arrangement
+
 // AskedQuestion defines model for AskedQuestion.
 type AskedQuestion struct {
 	Answered bool `json:"answered"`
@@ -1663,6 +1666,8 @@ type BasketLineView struct {
 
 // BasketView defines model for BasketView.
 type BasketView struct {
+	Arrangement *Arrangement `json:"arrangement,omitempty"`
+
 	// Asking What is asked of the whole order
 	Asking Asking `json:"asking"`
 
@@ -4349,8 +4354,11 @@ type ProductPage struct {
 	Hint *string `json:"hint,omitempty"`
 
 	// Left Pieces, when few are left
-	Left      *int `json:"left,omitempty"`
-	MostUnits int  `json:"most_units"`
+	Left *int `json:"left,omitempty"`
+
+	// Licence What may be done with it; HTML made safe
+	Licence   *string `json:"licence,omitempty"`
+	MostUnits int     `json:"most_units"`
 
 	// Next HTML made safe
 	Next   string `json:"next"`
@@ -4360,10 +4368,13 @@ type ProductPage struct {
 	} `json:"people,omitempty"`
 	Picture   string         `json:"picture"`
 	Questions []QuestionView `json:"questions"`
-	Slug      string         `json:"slug"`
-	SoldOut   *bool          `json:"sold_out,omitempty"`
-	Summary   string         `json:"summary"`
-	Title     string         `json:"title"`
+
+	// Reaches How it reaches the customer, in words
+	Reaches *string `json:"reaches,omitempty"`
+	Slug    string  `json:"slug"`
+	SoldOut *bool   `json:"sold_out,omitempty"`
+	Summary string  `json:"summary"`
+	Title   string  `json:"title"`
 
 	// Together What one of each add-on costs together
 	Together *int `json:"together,omitempty"`
@@ -6329,6 +6340,9 @@ type AppendUploadParams struct {
 
 // AnswerAmendmentJSONRequestBody defines body for AnswerAmendment for application/json ContentType.
 type AnswerAmendmentJSONRequestBody = AmendmentAnswer
+
+// PutArrangementJSONRequestBody defines body for PutArrangement for application/json ContentType.
+type PutArrangementJSONRequestBody = Arrangement
 
 // AddCouponsJSONRequestBody defines body for AddCoupons for application/json ContentType.
 type AddCouponsJSONRequestBody = NewCoupons

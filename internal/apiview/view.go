@@ -28,6 +28,10 @@ func Page(slug string, id int64, e *product.Edition, upto question.Moment, l wor
 		Next: document.HTML(e.Next), Picture: e.Picture, Currency: string(e.Currency), Digits: digits,
 		MostUnits: e.Units(), Questions: []api.QuestionView{},
 	}
+	if e.Reaches != product.Unsaid {
+		p.Reaches = text(l.Say("reach."+string(e.Reaches), nil))
+	}
+	p.Licence = text(document.HTML(e.Licence))
 	if e.Bundle != nil {
 		together := int(e.Bundle.Price)
 		p.Together = &together

@@ -47,6 +47,7 @@ var (
 	closedRead       = event{"closed_read", "settings"}
 	termsChanged     = event{"terms_changed", "prices"}
 	productPublished = event{"product_published", "prices"}
+	checkoutArranged = event{"checkout_arranged", "settings"}
 	rehearsalBegun   = event{"rehearsal_begun", "prices"}
 	rehearsalsSwept  = event{"rehearsals_swept", "prices"}
 	sheetPublished   = event{"sheet_published", "prices"}

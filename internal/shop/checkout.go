@@ -144,7 +144,7 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	now := s.Now()
 	name, email, faults := order.Person(req.Name, req.Email)
 	var recipient *order.Recipient
-	if req.Recipient != nil {
+	if req.Recipient != nil && b.Checkout.Shows(order.OfRecipient) {
 		of, more := apiview.ReadRecipient(req.Recipient, today(b, now))
 		recipient, faults = &of, append(faults, more...)
 	}

@@ -402,6 +402,8 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			}
 		}
 		view.Ways = s.waysNow(&b, editions, firstBooking(evs), l)
+		arrangement := b.Checkout.Whole()
+		view.Arrangement = &arrangement
 		view.Cancelling = apiview.CancelRules(sets, t.slip.Currency, l)
 		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip.In(l), t.coupons, t.wrong, t.asking
 		return err

@@ -47,7 +47,7 @@ func (s *Shop) total(ctx context.Context, tx *store.Tx, b store.Business, o *sto
 	o.Vouchers = nil
 	o.Coupons, o.Tip, o.Buyer, o.Reversed, o.Currency = nil, 0, order.Buyer{}, false, sells
 	s.buyer(b, o, w.buyer, &t, l)
-	s.tip(o, w.tip, &t, l)
+	s.tip(&b, o, w.tip, &t, l)
 	if w.coupons != nil {
 		if err := s.coupons(ctx, tx, o, *w.coupons, lines, &t, l); err != nil {
 			return t, err
@@ -82,7 +82,10 @@ func (t *totalled) dropIdle(o *store.Order, l words.Language) bool {
 	return len(idle) > 0
 }
 
-func (s *Shop) tip(o *store.Order, tip *int, t *totalled, l words.Language) {
+func (s *Shop) tip(b *store.Business, o *store.Order, tip *int, t *totalled, l words.Language) {
+	if !b.Checkout.Shows(order.OfTip) {
+		o.Terms.Tip = nil
+	}
 	t.asking.Tip = o.Terms.Tip
 	if tip == nil || *tip == 0 {
 		return
@@ -101,6 +104,9 @@ func (s *Shop) tip(o *store.Order, tip *int, t *totalled, l words.Language) {
 
 // buyer takes over what a business tells of itself.
 func (s *Shop) buyer(b store.Business, o *store.Order, buyer *order.Buyer, t *totalled, l words.Language) {
+	if !b.Checkout.Shows(order.OfBusiness) {
+		o.Terms.Business = false
+	}
 	t.asking.Business = o.Terms.Business
 	if buyer == nil {
 		return

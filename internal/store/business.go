@@ -13,6 +13,7 @@ import (
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
+	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/schedule"
 	"ruvo/internal/core/transfer"
@@ -60,6 +61,8 @@ type Business struct {
 	LinkDays int `json:"link_days"`
 	// Work is how it promises, where a product says nothing else.
 	Work schedule.Terms `gorm:"serializer:json" json:"work"`
+	// Checkout is how the checkout is laid out.
+	Checkout order.Arrangement `gorm:"serializer:json" json:"checkout"`
 }
 
 // Further is a currency in which a business sells besides its own, with what

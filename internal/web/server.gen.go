@@ -37,6 +37,12 @@ type ServerInterface interface {
 	// WhyDay What can be booked on a day of each product that is on sale, and why
 	// (GET /api/desk/calendar/{day})
 	WhyDay(ctx *echo.Context, day string) error
+	// GetArrangement How the checkout is laid out
+	// (GET /api/desk/checkout)
+	GetArrangement(ctx *echo.Context) error
+
+	// (PUT /api/desk/checkout)
+	PutArrangement(ctx *echo.Context) error
 
 	// (GET /api/desk/coupons)
 	GetCoupons(ctx *echo.Context) error
@@ -784,6 +790,24 @@ func (w *ServerInterfaceWrapper) WhyDay(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.WhyDay(ctx, day)
+	return err
+}
+
+// GetArrangement converts echo context to params.
+func (w *ServerInterfaceWrapper) GetArrangement(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetArrangement(ctx)
+	return err
+}
+
+// PutArrangement converts echo context to params.
+func (w *ServerInterfaceWrapper) PutArrangement(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.PutArrangement(ctx)
 	return err
 }
 
@@ -4683,6 +4707,8 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/desk/stock", wrapper.StartStock, options.OperationMiddlewares["startStock"]...)
 	router.DELETE(options.BaseURL+"/api/desk/stock/:id", wrapper.DropStock, options.OperationMiddlewares["dropStock"]...)
 	router.GET(options.BaseURL+"/api/desk/stock/:id/changes", wrapper.GetStockChanges, options.OperationMiddlewares["getStockChanges"]...)
+	router.GET(options.BaseURL+"/api/desk/checkout", wrapper.GetArrangement, options.OperationMiddlewares["getArrangement"]...)
+	router.PUT(options.BaseURL+"/api/desk/checkout", wrapper.PutArrangement, options.OperationMiddlewares["putArrangement"]...)
 	router.GET(options.BaseURL+"/api/desk/groups", wrapper.GetGroups, options.OperationMiddlewares["getGroups"]...)
 	router.POST(options.BaseURL+"/api/desk/groups", wrapper.AddGroup, options.OperationMiddlewares["addGroup"]...)
 	router.DELETE(options.BaseURL+"/api/desk/groups/:id", wrapper.DropGroup, options.OperationMiddlewares["dropGroup"]...)
@@ -5021,6 +5047,83 @@ type WhyDaydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response WhyDaydefaultApplicationProblemPlusJSONResponse) VisitWhyDayResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetArrangementRequestObject struct {
+}
+
+type GetArrangementResponseObject interface {
+	VisitGetArrangementResponse(w http.ResponseWriter) error
+}
+
+type GetArrangement200JSONResponse Arrangement
+
+func (response GetArrangement200JSONResponse) VisitGetArrangementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetArrangementdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetArrangementdefaultApplicationProblemPlusJSONResponse) VisitGetArrangementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutArrangementRequestObject struct {
+	Body *PutArrangementJSONRequestBody
+}
+
+type PutArrangementResponseObject interface {
+	VisitPutArrangementResponse(w http.ResponseWriter) error
+}
+
+type PutArrangement200JSONResponse Arrangement
+
+func (response PutArrangement200JSONResponse) VisitPutArrangementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PutArrangementdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutArrangementdefaultApplicationProblemPlusJSONResponse) VisitPutArrangementResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13343,6 +13446,12 @@ type StrictServerInterface interface {
 	// WhyDay What can be booked on a day of each product that is on sale, and why
 	// (GET /api/desk/calendar/{day})
 	WhyDay(ctx context.Context, request WhyDayRequestObject) (WhyDayResponseObject, error)
+	// GetArrangement How the checkout is laid out
+	// (GET /api/desk/checkout)
+	GetArrangement(ctx context.Context, request GetArrangementRequestObject) (GetArrangementResponseObject, error)
+
+	// (PUT /api/desk/checkout)
+	PutArrangement(ctx context.Context, request PutArrangementRequestObject) (PutArrangementResponseObject, error)
 
 	// (GET /api/desk/coupons)
 	GetCoupons(ctx context.Context, request GetCouponsRequestObject) (GetCouponsResponseObject, error)
@@ -14128,6 +14237,75 @@ func (sh *strictHandler) WhyDay(ctx *echo.Context, day string) error {
 		return err
 	} else if validResponse, ok := response.(WhyDayResponseObject); ok {
 		return validResponse.VisitWhyDayResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetArrangement operation middleware
+func (sh *strictHandler) GetArrangement(ctx *echo.Context) error {
+	var request GetArrangementRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetArrangement(ctx.Request().Context(), request.(GetArrangementRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetArrangement")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetArrangementResponseObject); ok {
+		return validResponse.VisitGetArrangementResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutArrangement operation middleware
+func (sh *strictHandler) PutArrangement(ctx *echo.Context) error {
+	var request PutArrangementRequestObject
+
+	var body PutArrangementJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PutArrangement(ctx.Request().Context(), request.(PutArrangementRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutArrangement")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutArrangementResponseObject); ok {
+		return validResponse.VisitPutArrangementResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

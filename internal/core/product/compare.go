@@ -60,6 +60,10 @@ func (c *comparison) product() {
 	text("summary", c.old.Summary, c.now.Summary)
 	text("description", c.old.Description, c.now.Description)
 	text("next", c.old.Next, c.now.Next)
+	text("licence", c.old.Licence, c.now.Licence)
+	if c.old.Reaches != c.now.Reaches {
+		c.say("reaches")
+	}
 	if c.old.Picture != c.now.Picture {
 		c.say("picture")
 	}

@@ -165,10 +165,13 @@ func (c *check) product() {
 	if e.Title == "" {
 		c.wrong(InProduct, "title", "finding.product_needs_title")
 	}
-	for name, text := range map[string]string{"title": e.Title, "summary": e.Summary, "description": e.Description, "next": e.Next} {
+	for name, text := range map[string]string{"title": e.Title, "summary": e.Summary, "description": e.Description, "next": e.Next, "licence": e.Licence} {
 		if len(text) > longestText {
 			c.wrong(InProduct, name, "finding.this_text_longer_than_bytes", "longesttext", longestText)
 		}
+	}
+	if !slices.Contains(Reaches(), e.Reaches) {
+		c.wrong(InProduct, "reaches", "finding.reaches_unknown")
 	}
 	if e.Picture != "" && !question.PictureName(e.Picture) {
 		c.wrong(InProduct, "picture", "finding.picture_must_name_picture")

@@ -31,6 +31,8 @@ type Draft struct {
 	Summary     string           `json:"summary,omitempty"`     // one sentence
 	Description string           `json:"description,omitempty"` // Markdown
 	Next        string           `json:"next,omitempty"`        // what happens after the order; Markdown
+	Reaches     Reach            `json:"reaches,omitempty"`     // how it comes to the customer
+	Licence     string           `json:"licence,omitempty"`     // what may be done with it; Markdown
 	Picture     string           `json:"picture,omitempty"`     // name of a shipped picture
 	Currency    money.Currency   `json:"currency"`
 	Price       money.Amount     `json:"price" need:"always"`  // of one unit, or of one of what it is measured by

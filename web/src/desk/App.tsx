@@ -28,6 +28,7 @@ import { WhatIf } from "./money/WhatIf";
 import { NewOrder } from "./orders/NewOrder";
 import { Orders } from "./orders/Orders";
 import { Answers } from "./products/Answers";
+import { Arrange } from "./products/Arrange";
 import { Groups } from "./products/Groups";
 import { Products } from "./products/Products";
 import { Stock } from "./products/Stock";
@@ -77,6 +78,7 @@ export function App() {
               <Route path="products" element={<Products />} />
               <Route path="products/stock" element={<Stock />} />
               <Route path="products/groups" element={<Groups />} />
+              <Route path="products/checkout" element={<Arrange />} />
               <Route path="products/rehearsals" element={<Rehearsals />} />
               <Route path="products/:id/stops" element={<Stops />} />
               <Route path="products/:id/answers" element={<Answers />} />

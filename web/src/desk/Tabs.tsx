@@ -62,6 +62,7 @@ export function ProductTabs() {
         { to: "/products", name: t("Products and sheets") },
         { to: "/products/stock", name: t("Stock") },
         { to: "/products/groups", name: t("Customer groups") },
+        { to: "/products/checkout", name: t("Checkout") },
         { to: "/products/rehearsals", name: t("Rehearsals") },
       ]}
     />

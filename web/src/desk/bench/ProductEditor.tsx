@@ -1,4 +1,4 @@
-import { Input } from "antd";
+import { Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
 import { Labelled } from "../../shared/Labelled";
 import { PicturePicker } from "../../shared/PicturePicker";
@@ -14,7 +14,7 @@ type Props = { draft: Draft; change: (draft: Draft) => void; product?: number };
 export function ProductEditor({ draft, change, product }: Props) {
   const { t } = useTranslation();
   const set = (part: Partial<Draft>) => change({ ...draft, ...part });
-  const area = (name: "description" | "next", wording: string, help: string) => (
+  const area = (name: "description" | "next" | "licence", wording: string, help: string) => (
     <Labelled id={name} wording={wording} help={help}>
       <Input.TextArea
         id={name}
@@ -59,6 +59,26 @@ export function ProductEditor({ draft, change, product }: Props) {
       </div>
       {area("description", t("What it is"), t("Markdown."))}
       {area("next", t("What happens next"), t("Markdown; customers read it before and after they buy."))}
+      <div className="pair">
+        <Labelled
+          id="reaches"
+          wording={t("How it reaches the customer")}
+          help={t("Stands beside the total, so that nobody waits for a parcel.")}
+        >
+          <Select
+            id="reaches"
+            value={draft.reaches ?? ""}
+            onChange={(reaches) => set({ reaches: reaches || undefined })}
+            options={[
+              { value: "", label: t("nothing is said") },
+              { value: "files", label: t("as files; nothing is shipped") },
+              { value: "place", label: t("at a place and a time; nothing is shipped") },
+              { value: "parcel", label: t("by parcel") },
+            ]}
+          />
+        </Labelled>
+      </div>
+      {area("licence", t("Licence"), t("Markdown; what customers may do with it. Stands beside the total."))}
       <PlanTerms draft={draft} change={change} />
       <BriefTerms draft={draft} change={change} />
       <AtOnce draft={draft} change={change} product={product} />

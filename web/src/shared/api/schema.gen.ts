@@ -2602,6 +2602,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/checkout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the checkout is laid out */
+        get: operations["getArrangement"];
+        put: operations["putArrangement"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/groups": {
         parameters: {
             query?: never;
@@ -3219,6 +3236,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Arrangement: {
+            /** @description One section after the other, instead of all on one page */
+            steps?: boolean;
+            sections?: {
+                /** @enum {string} */
+                name: "person" | "products" | "recipient" | "business" | "tip" | "coupon";
+                off?: boolean;
+            }[];
+        };
         StopEvents: {
             /** Format: int64 */
             edition: number;
@@ -3434,6 +3460,9 @@ export interface components {
             summary?: string;
             description?: string;
             next?: string;
+            /** @enum {string} */
+            reaches?: "" | "files" | "place" | "parcel";
+            licence?: string;
             picture?: string;
             currency: string;
             price: number;
@@ -4356,6 +4385,10 @@ export interface components {
             description: string;
             /** @description HTML made safe */
             next: string;
+            /** @description How it reaches the customer, in words */
+            reaches?: string;
+            /** @description What may be done with it; HTML made safe */
+            licence?: string;
             picture: string;
             currency: string;
             /** @description Of the currency's minor unit */
@@ -4753,6 +4786,7 @@ export interface components {
         BasketView: {
             /** @description How it can be paid */
             ways: components["schemas"]["WayToPay"][];
+            arrangement?: components["schemas"]["Arrangement"];
             /** @description What comes back when it is cancelled */
             cancelling: components["schemas"]["CancelRules"][];
             coupons: components["schemas"]["CouponView"][];
@@ -11663,6 +11697,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StockMove"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getArrangement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All its sections, in their order */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Arrangement"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putArrangement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Arrangement"];
+            };
+        };
+        responses: {
+            /** @description As kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Arrangement"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -9,6 +9,7 @@ import { pointAt } from "../../shared/point";
 import { Slip } from "../../shared/slip/Slip";
 import { useMarked } from "../../shared/useMarked";
 import { Handed } from "../handed/Handed";
+import { Promises } from "../Promises";
 import { useCounting } from "../useCounting";
 import { Answered } from "./Answered";
 import { AtOnce } from "./AtOnce";
@@ -155,6 +156,7 @@ export function Line({ order, line, link }: Props) {
               <Link to="/voucher">{t("What is left of a voucher")}</Link>
             </SoldVouchers>
           )}
+          <Promises pages={[line.page]} />
           {line.page.next && (
             <section className="small">
               <h3>{t("What happens next")}</h3>

@@ -15,6 +15,7 @@ import { type Row, Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useMarked } from "../../shared/useMarked";
 import { useKnown } from "../known";
+import { Promises } from "../Promises";
 import { useCounting } from "../useCounting";
 import { useFilled } from "../useFilled";
 import { AddOns } from "./AddOns";
@@ -199,6 +200,7 @@ function Words({ page }: { page: Schemas["ProductPage"] }) {
       <h1>{page.title}</h1>
       <p className="quiet">{page.summary}</p>
       <Html html={page.description} />
+      <Promises pages={[page]} />
       {page.next && (
         <section className="product-next">
           <h3>{t("What happens next")}</h3>

@@ -1,31 +1,17 @@
 import { Button, Checkbox, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
-import type { Problem, Schemas } from "../shared/api/client";
-import { digits } from "../shared/currency";
-import { money } from "../shared/format";
-import { Labelled } from "../shared/Labelled";
-import { MoneyBox } from "../shared/questions/boxes";
-import { RecipientFields } from "./gift/RecipientFields";
-import { useExtras } from "./keep";
+import type { Problem, Schemas } from "../../shared/api/client";
+import { digits } from "../../shared/currency";
+import { money } from "../../shared/format";
+import { Labelled } from "../../shared/Labelled";
+import { MoneyBox } from "../../shared/questions/boxes";
+import { RecipientFields } from "../gift/RecipientFields";
+import { useExtras } from "../keep";
 
 type Props = { view: Schemas["BasketView"]; problem?: Problem };
 
-// WholeOrder asks what belongs to no product: whether a business orders, and
-// what customers like to give on top. A tax id is asked for only where it
-// changes the tax.
-export function WholeOrder({ view, problem }: Props) {
-  const { asking } = view;
-  return (
-    <>
-      <ForSomebody view={view} problem={problem} />
-      {asking.business && <Buyer view={view} problem={problem} />}
-      {asking.tip && <Tip tip={asking.tip} currency={view.slip.currency} faults={view.faults} />}
-    </>
-  );
-}
-
 // ForSomebody asks for whom it is, once somebody says that it is for another.
-function ForSomebody({ problem }: Props) {
+export function ForSomebody({ problem }: Pick<Props, "problem">) {
   const { t } = useTranslation();
   const [extras, setExtras] = useExtras();
   const wish = extras.recipient;
@@ -53,7 +39,8 @@ function ForSomebody({ problem }: Props) {
   );
 }
 
-function Buyer({ view, problem }: Props) {
+// Buyer asks whether a business orders. A tax id is asked for only where it changes the tax.
+export function Buyer({ view, problem }: Props) {
   const { t } = useTranslation();
   const [extras, setExtras] = useExtras();
   const buyer = extras.buyer ?? {};
@@ -113,7 +100,8 @@ function Buyer({ view, problem }: Props) {
 
 type TipProps = { tip: Schemas["Tip"]; currency: string; faults: Schemas["FieldError"][] };
 
-function Tip({ tip, currency, faults }: TipProps) {
+// Tip asks what customers like to give on top.
+export function Tip({ tip, currency, faults }: TipProps) {
   const { t } = useTranslation();
   const [extras, setExtras] = useExtras();
   const set = (a: number | undefined) => setExtras((old) => ({ ...old, tip: a || undefined }));

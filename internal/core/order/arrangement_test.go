@@ -1,0 +1,27 @@
+package order
+
+import (
+	"slices"
+	"testing"
+)
+
+// A checkout has every section once, in the seller's order, and none without which
+// nothing can be ordered is left out.
+func TestArrangements(t *testing.T) {
+	whole := Arrangement{Sections: []Section{{Name: OfTip}, {Name: OfPerson}}}.Whole()
+	var names []SectionName
+	for _, s := range whole.Sections {
+		names = append(names, s.Name)
+	}
+	if want := []SectionName{OfTip, OfPerson, OfProducts, OfRecipient, OfBusiness, OfCoupon}; !slices.Equal(names, want) {
+		t.Errorf("%v", names)
+	}
+	if a := (Arrangement{Sections: []Section{{Name: OfTip, Off: true}}}); a.Shows(OfTip) || !a.Shows(OfCoupon) || a.Validate() != nil {
+		t.Errorf("%+v", a)
+	}
+	for _, bad := range [][]Section{{{Name: "parcel"}}, {{Name: OfTip}, {Name: OfTip}}, {{Name: OfPerson, Off: true}}, {{Name: OfProducts, Off: true}}} {
+		if (Arrangement{Sections: bad}).Validate() == nil {
+			t.Errorf("%v is taken", bad)
+		}
+	}
+}
