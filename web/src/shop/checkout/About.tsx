@@ -11,7 +11,7 @@ import { withDays } from "../../shared/slip/Foreseen";
 import { useChange } from "../../shared/useChange";
 import { useKept } from "../../shared/useKept";
 import { Heading } from "../Heading";
-import { linesOf, ordered, type Person, personKey, useBasket, useExtras } from "../keep";
+import { type Extras, linesOf, ordered, type Person, personKey, useBasket, useExtras } from "../keep";
 import { useKnown } from "../known";
 import type { Step } from "../pay/Pay";
 import { useCounting } from "../useCounting";
@@ -68,7 +68,7 @@ export function About({ name, view, stale, preview }: Props) {
       take(
         api.PUT("/api/shop/checkouts/{checkout}", {
           params: { path: { checkout: name } },
-          body: { ...person, ...extras, lines: linesOf(basket) },
+          body: { ...person, ...asked(extras, view), lines: linesOf(basket) },
         }),
       ),
     done: () => navigate("/checkout?step=pay"),
@@ -211,6 +211,18 @@ export function About({ name, view, stale, preview }: Props) {
       )}
     </form>
   );
+}
+
+// asked gives of what was typed for the whole order what is asked: what the seller left
+// out since would be in nobody's sight.
+function asked(extras: Extras, view: Schemas["BasketView"] | undefined): Extras {
+  const off = (name: string) => view?.arrangement?.sections?.some((s) => s.name === name && s.off);
+  return {
+    coupons: off("coupon") ? [] : extras.coupons,
+    tip: view?.asking.tip ? extras.tip : undefined,
+    buyer: view?.asking.business ? extras.buyer : undefined,
+    recipient: off("recipient") ? undefined : extras.recipient,
+  };
 }
 
 // Counted counts how far customers come with what is asked of a product here.
