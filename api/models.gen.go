@@ -1635,6 +1635,12 @@ type Basket struct {
 	Tip   *int         `json:"tip,omitempty"`
 }
 
+// BasketKeeping defines model for BasketKeeping.
+type BasketKeeping struct {
+	Email   string      `json:"email"`
+	Entries []KeptEntry `json:"entries"`
+}
+
 // BasketLine defines model for BasketLine.
 type BasketLine struct {
 	Answers Answers `json:"answers"`
@@ -3164,6 +3170,12 @@ type ItemFile = store.ItemFile
 type ItemList struct {
 	Items []int64 `json:"items"`
 }
+
+// KeptEntries defines model for KeptEntries.
+type KeptEntries = order.Basket
+
+// KeptEntry defines model for KeptEntry.
+type KeptEntry = order.Entry
 
 // KeptMade defines model for KeptMade.
 type KeptMade struct {
@@ -6530,6 +6542,9 @@ type LayOutWorksheetJSONRequestBody = WorksheetLayout
 // EvaluateBasketJSONRequestBody defines body for EvaluateBasket for application/json ContentType.
 type EvaluateBasketJSONRequestBody = Basket
 
+// KeepBasketJSONRequestBody defines body for KeepBasket for application/json ContentType.
+type KeepBasketJSONRequestBody = BasketKeeping
+
 // PutCheckoutJSONRequestBody defines body for PutCheckout for application/json ContentType.
 type PutCheckoutJSONRequestBody = CheckoutRequest
 
@@ -6541,6 +6556,9 @@ type SaveGiftBriefJSONRequestBody = BriefSave
 
 // KeepMineJSONRequestBody defines body for KeepMine for application/json ContentType.
 type KeepMineJSONRequestBody = MyAnswerKeep
+
+// MergeMyBasketJSONRequestBody defines body for MergeMyBasket for application/json ContentType.
+type MergeMyBasketJSONRequestBody = KeptEntries
 
 // CancelOrderJSONRequestBody defines body for CancelOrder for application/json ContentType.
 type CancelOrderJSONRequestBody = SelfCancel

@@ -1,6 +1,9 @@
 package e2e
 
-import "testing"
+import (
+	"regexp"
+	"testing"
+)
 
 // In the basket, quantities and answers are changed where they stand, a line is taken
 // once more, and one that was taken out is put back.
@@ -85,4 +88,46 @@ func TestLaterAtTheCheckout(t *testing.T) {
 	p.press("tick", "a fair", ".to-answer")
 	p.sees("Complete, thank you.", ".to-answer")
 	p.sees("We have all that we need for the sky over", ".to-answer")
+}
+
+// A basket is kept by mail, brought back beside what is there, and goes along with whoever
+// signs in: what is ordered on one device leaves the other.
+func TestTheBasketComesAlong(t *testing.T) {
+	h := open(t)
+	phone := h.visitor(390, 844)
+	phone.goTo("/p/red-lamp")
+	phone.press("button", "Add to basket", ".product-bar")
+	phone.press("button", "Keep it for later")
+	phone.types("Mail address", "ottilie@example.org")
+	phone.press("button", "Mail me the link")
+	phone.sees("A mail with the link to this basket is on its way.")
+	laptop := h.visitor(1280, 800)
+	laptop.goTo("/p/oak-frame")
+	laptop.press("tick", "30 × 40 cm")
+	laptop.press("button", "Add to basket")
+	laptop.sees("Your basket")
+	laptop.goTo(h.mailed(regexp.MustCompile(`/basket/[\w-]{22}`)))
+	laptop.sees("One line comes into your basket")
+	laptop.press("button", "Bring it back")
+	laptop.sees("Red lamp", "main")
+	laptop.sees("Oak frame for your chart")
+
+	for _, p := range []*person{laptop, phone} {
+		p.goTo("/mine")
+		p.types("Mail address", "ottilie@example.org")
+		p.press("button", "Send me the link")
+		p.sees("a mail with a link is on its way")
+		p.goTo(h.passOf())
+		p.press("button", "Sign in here")
+		p.sees("You are signed in as ottilie@example.org.")
+	}
+	phone.goTo("/basket")
+	phone.sees("Oak frame for your chart")
+	laptop.goTo("/basket")
+	laptop.sees("Oak frame for your chart")
+	laptop.press("button", "Take out", ".basket-line")
+	laptop.sees("Taken out of the basket.")
+	laptop.until("it is kept", `JSON.parse(localStorage.getItem("ruvo.told")).value.entries.length === 1`)
+	phone.reload()
+	phone.until("one line is left", `document.querySelectorAll(".basket-line").length === 1`)
 }

@@ -23,17 +23,20 @@ func (h *house) audit() {
 var passLink = regexp.MustCompile(`/pass/[\w-]+`)
 
 // passOf gives the link of the newest mail that opens a group's prices.
-func (h *house) passOf() string {
+func (h *house) passOf() string { return h.mailed(passLink) }
+
+// mailed gives a link of the newest mail.
+func (h *house) mailed(link *regexp.Regexp) string {
 	h.t.Helper()
-	link := ""
+	found := ""
 	must(h.t, h.store.Read(h.t.Context(), func(tx *store.Tx) error {
 		mails, err := tx.LatestMessages(1)
 		if len(mails) > 0 {
-			link = passLink.FindString(mails[0].Body)
+			found = link.FindString(mails[0].Body)
 		}
 		return err
 	}))
-	return link
+	return found
 }
 
 // hire fills in the telescope's page: five nights over the begin of summer.

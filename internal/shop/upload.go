@@ -231,6 +231,9 @@ func (s *Shop) Sweep(ctx context.Context) error {
 	if err := s.Store.Write(ctx, func(tx *store.Tx) error { return tx.SweepPasses(s.Now().Add(-passLife)) }); err != nil {
 		return err
 	}
+	if err := s.Store.Write(ctx, func(tx *store.Tx) error { return tx.SweepBaskets(s.Now().Add(-basketLife)) }); err != nil {
+		return err
+	}
 	if err := s.tellRecipients(ctx); err != nil {
 		return err
 	}

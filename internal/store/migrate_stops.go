@@ -7,6 +7,8 @@ var stopCounts = []string{
 		product_id INTEGER NOT NULL REFERENCES products (id), edition_id INTEGER NOT NULL REFERENCES editions (id), day TEXT NOT NULL,
 		what TEXT NOT NULL, key TEXT NOT NULL DEFAULT '', span INTEGER NOT NULL DEFAULT 0, n INTEGER NOT NULL,
 		PRIMARY KEY (product_id, edition_id, day, what, key, span)) WITHOUT ROWID`,
+	`CREATE TABLE baskets (email TEXT PRIMARY KEY, basket TEXT NOT NULL, updated_at DATETIME NOT NULL)`,
+	`CREATE TABLE kept_baskets (hash TEXT PRIMARY KEY, basket TEXT NOT NULL, at DATETIME NOT NULL)`,
 	`ALTER TABLE businesses ADD COLUMN checkout TEXT NOT NULL DEFAULT '{}'`,
 	`ALTER TABLE orders ADD COLUMN by_hand BOOLEAN NOT NULL DEFAULT FALSE`,
 }

@@ -475,6 +475,12 @@ type ServerInterface interface {
 	// EvaluateBasket The basket as it would be ordered now
 	// (POST /api/shop/basket)
 	EvaluateBasket(ctx *echo.Context) error
+	// KeepBasket Keeps a basket, and mails a link that brings it back
+	// (POST /api/shop/baskets)
+	KeepBasket(ctx *echo.Context) error
+
+	// (GET /api/shop/baskets/{secret})
+	GetKeptBasket(ctx *echo.Context, secret string) error
 	// GetCheckout How far a checkout is, for a page that was loaded again
 	// (GET /api/shop/checkouts/{checkout})
 	GetCheckout(ctx *echo.Context, checkout CheckoutParam) error
@@ -502,6 +508,12 @@ type ServerInterface interface {
 	// KeepMine Keeps another answer of them, or forgets it
 	// (PUT /api/shop/mine/answers/{key})
 	KeepMine(ctx *echo.Context, key string) error
+	// GetMyBasket The basket of whoever signed in
+	// (GET /api/shop/mine/basket)
+	GetMyBasket(ctx *echo.Context) error
+	// MergeMyBasket Puts what a device has into the basket of whoever signed in
+	// (PUT /api/shop/mine/basket)
+	MergeMyBasket(ctx *echo.Context) error
 	// OpenMine Gives a private link to an order of theirs
 	// (POST /api/shop/mine/orders/{number})
 	OpenMine(ctx *echo.Context, number int64) error
@@ -3409,6 +3421,31 @@ func (w *ServerInterfaceWrapper) EvaluateBasket(ctx *echo.Context) error {
 	return err
 }
 
+// KeepBasket converts echo context to params.
+func (w *ServerInterfaceWrapper) KeepBasket(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.KeepBasket(ctx)
+	return err
+}
+
+// GetKeptBasket converts echo context to params.
+func (w *ServerInterfaceWrapper) GetKeptBasket(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "secret" -------------
+	var secret string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "secret", ctx.Param("secret"), &secret, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter secret: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetKeptBasket(ctx, secret)
+	return err
+}
+
 // GetCheckout converts echo context to params.
 func (w *ServerInterfaceWrapper) GetCheckout(ctx *echo.Context) error {
 	var err error
@@ -3585,6 +3622,24 @@ func (w *ServerInterfaceWrapper) KeepMine(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.KeepMine(ctx, key)
+	return err
+}
+
+// GetMyBasket converts echo context to params.
+func (w *ServerInterfaceWrapper) GetMyBasket(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetMyBasket(ctx)
+	return err
+}
+
+// MergeMyBasket converts echo context to params.
+func (w *ServerInterfaceWrapper) MergeMyBasket(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.MergeMyBasket(ctx)
 	return err
 }
 
@@ -4564,6 +4619,10 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/api/shop/orders/:link/recipient", wrapper.SetRecipient, options.OperationMiddlewares["setRecipient"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/counts", wrapper.CountStops, options.OperationMiddlewares["countStops"]...)
 	router.GET(options.BaseURL+"/api/desk/products/:id/stops", wrapper.GetStops, options.OperationMiddlewares["getStops"]...)
+	router.GET(options.BaseURL+"/api/shop/mine/basket", wrapper.GetMyBasket, options.OperationMiddlewares["getMyBasket"]...)
+	router.PUT(options.BaseURL+"/api/shop/mine/basket", wrapper.MergeMyBasket, options.OperationMiddlewares["mergeMyBasket"]...)
+	router.POST(options.BaseURL+"/api/shop/baskets", wrapper.KeepBasket, options.OperationMiddlewares["keepBasket"]...)
+	router.GET(options.BaseURL+"/api/shop/baskets/:secret", wrapper.GetKeptBasket, options.OperationMiddlewares["getKeptBasket"]...)
 	router.GET(options.BaseURL+"/api/shop/products/:slug/openings", wrapper.GetOpenings, options.OperationMiddlewares["getOpenings"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/days", wrapper.AskDays, options.OperationMiddlewares["askDays"]...)
 	router.POST(options.BaseURL+"/api/shop/basket", wrapper.EvaluateBasket, options.OperationMiddlewares["evaluateBasket"]...)
@@ -10978,6 +11037,78 @@ func (response EvaluateBasketdefaultApplicationProblemPlusJSONResponse) VisitEva
 	return err
 }
 
+type KeepBasketRequestObject struct {
+	Body *KeepBasketJSONRequestBody
+}
+
+type KeepBasketResponseObject interface {
+	VisitKeepBasketResponse(w http.ResponseWriter) error
+}
+
+type KeepBasket204Response struct {
+}
+
+func (response KeepBasket204Response) VisitKeepBasketResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type KeepBasketdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepBasketdefaultApplicationProblemPlusJSONResponse) VisitKeepBasketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKeptBasketRequestObject struct {
+	Secret string `json:"secret"`
+}
+
+type GetKeptBasketResponseObject interface {
+	VisitGetKeptBasketResponse(w http.ResponseWriter) error
+}
+
+type GetKeptBasket200JSONResponse KeptEntries
+
+func (response GetKeptBasket200JSONResponse) VisitGetKeptBasketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetKeptBasketdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetKeptBasketdefaultApplicationProblemPlusJSONResponse) VisitGetKeptBasketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetCheckoutRequestObject struct {
 	Checkout CheckoutParam `json:"checkout"`
 }
@@ -11373,6 +11504,83 @@ type KeepMinedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response KeepMinedefaultApplicationProblemPlusJSONResponse) VisitKeepMineResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMyBasketRequestObject struct {
+}
+
+type GetMyBasketResponseObject interface {
+	VisitGetMyBasketResponse(w http.ResponseWriter) error
+}
+
+type GetMyBasket200JSONResponse KeptEntries
+
+func (response GetMyBasket200JSONResponse) VisitGetMyBasketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetMyBasketdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetMyBasketdefaultApplicationProblemPlusJSONResponse) VisitGetMyBasketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MergeMyBasketRequestObject struct {
+	Body *MergeMyBasketJSONRequestBody
+}
+
+type MergeMyBasketResponseObject interface {
+	VisitMergeMyBasketResponse(w http.ResponseWriter) error
+}
+
+type MergeMyBasket200JSONResponse KeptEntries
+
+func (response MergeMyBasket200JSONResponse) VisitMergeMyBasketResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MergeMyBasketdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MergeMyBasketdefaultApplicationProblemPlusJSONResponse) VisitMergeMyBasketResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13884,6 +14092,12 @@ type StrictServerInterface interface {
 	// EvaluateBasket The basket as it would be ordered now
 	// (POST /api/shop/basket)
 	EvaluateBasket(ctx context.Context, request EvaluateBasketRequestObject) (EvaluateBasketResponseObject, error)
+	// KeepBasket Keeps a basket, and mails a link that brings it back
+	// (POST /api/shop/baskets)
+	KeepBasket(ctx context.Context, request KeepBasketRequestObject) (KeepBasketResponseObject, error)
+
+	// (GET /api/shop/baskets/{secret})
+	GetKeptBasket(ctx context.Context, request GetKeptBasketRequestObject) (GetKeptBasketResponseObject, error)
 	// GetCheckout How far a checkout is, for a page that was loaded again
 	// (GET /api/shop/checkouts/{checkout})
 	GetCheckout(ctx context.Context, request GetCheckoutRequestObject) (GetCheckoutResponseObject, error)
@@ -13911,6 +14125,12 @@ type StrictServerInterface interface {
 	// KeepMine Keeps another answer of them, or forgets it
 	// (PUT /api/shop/mine/answers/{key})
 	KeepMine(ctx context.Context, request KeepMineRequestObject) (KeepMineResponseObject, error)
+	// GetMyBasket The basket of whoever signed in
+	// (GET /api/shop/mine/basket)
+	GetMyBasket(ctx context.Context, request GetMyBasketRequestObject) (GetMyBasketResponseObject, error)
+	// MergeMyBasket Puts what a device has into the basket of whoever signed in
+	// (PUT /api/shop/mine/basket)
+	MergeMyBasket(ctx context.Context, request MergeMyBasketRequestObject) (MergeMyBasketResponseObject, error)
 	// OpenMine Gives a private link to an order of theirs
 	// (POST /api/shop/mine/orders/{number})
 	OpenMine(ctx context.Context, request OpenMineRequestObject) (OpenMineResponseObject, error)
@@ -19264,6 +19484,77 @@ func (sh *strictHandler) EvaluateBasket(ctx *echo.Context) error {
 	return nil
 }
 
+// KeepBasket operation middleware
+func (sh *strictHandler) KeepBasket(ctx *echo.Context) error {
+	var request KeepBasketRequestObject
+
+	var body KeepBasketJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepBasket(ctx.Request().Context(), request.(KeepBasketRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepBasket")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepBasketResponseObject); ok {
+		return validResponse.VisitKeepBasketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetKeptBasket operation middleware
+func (sh *strictHandler) GetKeptBasket(ctx *echo.Context, secret string) error {
+	var request GetKeptBasketRequestObject
+
+	request.Secret = secret
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetKeptBasket(ctx.Request().Context(), request.(GetKeptBasketRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetKeptBasket")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetKeptBasketResponseObject); ok {
+		return validResponse.VisitGetKeptBasketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetCheckout operation middleware
 func (sh *strictHandler) GetCheckout(ctx *echo.Context, checkout CheckoutParam) error {
 	var request GetCheckoutRequestObject
@@ -19576,6 +19867,75 @@ func (sh *strictHandler) KeepMine(ctx *echo.Context, key string) error {
 		return err
 	} else if validResponse, ok := response.(KeepMineResponseObject); ok {
 		return validResponse.VisitKeepMineResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetMyBasket operation middleware
+func (sh *strictHandler) GetMyBasket(ctx *echo.Context) error {
+	var request GetMyBasketRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetMyBasket(ctx.Request().Context(), request.(GetMyBasketRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetMyBasket")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetMyBasketResponseObject); ok {
+		return validResponse.VisitGetMyBasketResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MergeMyBasket operation middleware
+func (sh *strictHandler) MergeMyBasket(ctx *echo.Context) error {
+	var request MergeMyBasketRequestObject
+
+	var body MergeMyBasketJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.MergeMyBasket(ctx.Request().Context(), request.(MergeMyBasketRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MergeMyBasket")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MergeMyBasketResponseObject); ok {
+		return validResponse.VisitMergeMyBasketResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -12,6 +12,7 @@ import { see } from "./currency";
 import { ForgetMe } from "./ForgetMe";
 import { Front } from "./Front";
 import { GiftPage } from "./gift/GiftPage";
+import { BringBack } from "./KeepBasket";
 import { useBasket } from "./keep";
 import { Mails } from "./Mails";
 import { Mine } from "./Mine";
@@ -19,6 +20,7 @@ import { OrderPage } from "./OrderPage";
 import { Join, OpenPass, usePass } from "./Pass";
 import { Paid } from "./pay/Paid";
 import { ProductPage } from "./product/ProductPage";
+import { useSyncedBasket } from "./useSyncedBasket";
 import { Voucher } from "./Voucher";
 import "./shop.css";
 
@@ -33,6 +35,7 @@ export function App() {
         <Route index element={<Front />} />
         <Route path="p/:slug" element={<ProductPage />} />
         <Route path="basket" element={<Basket />} />
+        <Route path="basket/:secret" element={<BringBack />} />
         <Route path="checkout" element={<Checkout />} />
         <Route path="o/:link" element={<OrderPage />} />
         <Route path="gift/:link" element={<GiftPage />} />
@@ -53,6 +56,7 @@ function Page() {
   const shop = useShop();
   const pass = usePass();
   const [basket] = useBasket();
+  useSyncedBasket(pass.data?.email);
   const { pathname } = useLocation();
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new page begins at its top
   useEffect(() => {

@@ -10,6 +10,7 @@ import { Trouble } from "../shared/Trouble";
 import { useEvaluation } from "../shared/useEvaluation";
 import { BasketLine } from "./BasketLine";
 import { CouponBox } from "./CouponBox";
+import { KeepBasket } from "./KeepBasket";
 import { type Entry, linesOf, ordered, useBasket, useExtras } from "./keep";
 
 // useBasketView evaluates the basket as it would be ordered now.
@@ -116,6 +117,7 @@ export function Basket() {
         <Link to="/" className="small">
           {t("Add something else")}
         </Link>
+        <KeepBasket />
       </aside>
     </div>
   );

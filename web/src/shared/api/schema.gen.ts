@@ -284,6 +284,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/mine/basket": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The basket of whoever signed in */
+        get: operations["getMyBasket"];
+        /** Puts what a device has into the basket of whoever signed in */
+        put: operations["mergeMyBasket"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/baskets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a basket, and mails a link that brings it back */
+        post: operations["keepBasket"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/baskets/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        get: operations["getKeptBasket"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/products/{slug}/openings": {
         parameters: {
             query?: never;
@@ -3236,6 +3289,26 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        KeptEntries: {
+            entries: components["schemas"]["KeptEntry"][];
+            /** @description Names of what was taken out or ordered */
+            gone?: string[];
+        };
+        KeptEntry: {
+            id: string;
+            /** @description The entry that it is an add-on of */
+            of?: string;
+            product: string;
+            /** Format: int64 */
+            edition?: number;
+            quantity: number;
+            answers: components["schemas"]["Answers"];
+            later?: string[];
+        };
+        BasketKeeping: {
+            email: string;
+            entries: components["schemas"]["KeptEntry"][];
+        };
         Arrangement: {
             /** @description One section after the other, instead of all on one page */
             steps?: boolean;
@@ -8066,6 +8139,98 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stops"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getMyBasket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description As it was on the last device */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptEntries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    mergeMyBasket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptEntries"];
+            };
+        };
+        responses: {
+            /** @description What it comes to */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptEntries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepBasket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BasketKeeping"];
+            };
+        };
+        responses: {
+            /** @description It is on its way */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getKeptBasket: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description As it was kept */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptEntries"];
                 };
             };
             default: components["responses"]["Problem"];
