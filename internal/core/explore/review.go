@@ -369,16 +369,7 @@ func (r *review) declined() {
 	for i := range r.e.Items {
 		item := &r.e.Items[i]
 		spec, ok := item.Spec.(question.Choosable)
-		if !ok || !item.Required || item.Off {
-			continue
-		}
-		all := len(spec.All()) > 0
-		for _, ch := range spec.All() {
-			all = all && slices.ContainsFunc(r.e.Pricing.Charges, func(c charge.Compiled) bool {
-				return c.On == item.Key && (c.Choice == ch.Code || c.Choice == "" && c.Included == 0 && c.When == nil) && c.Effect == charge.Adds && paid(&c)
-			})
-		}
-		if all {
+		if ok && len(spec.All()) > 0 && item.Required && !item.Off && r.alwaysCosts(item) {
 			r.say(false, product.InQuestion, string(item.Key), "finding.must_answered_every_choice_costs", "wording", item.Wording)
 		}
 	}
@@ -402,22 +393,32 @@ func (r *review) prices() {
 	}
 }
 
-// later finds questions that are answered after payment and change the price, where
-// answers must not change it then: a customer could find no answer that is taken.
+// later finds questions that are answered after payment and cost something whatever the
+// answer, where answers must not change the price then: no answer would be taken.
 func (r *review) later() {
 	if r.e.Reprices {
 		return
 	}
-	s := newSearch(r.e, r.today)
 	for i := range r.e.Items {
 		item := &r.e.Items[i]
-		if item.Off || !item.Later && item.Moment != question.Briefing {
-			continue
-		}
-		if slices.ContainsFunc(r.e.Pricing.Charges, func(c charge.Compiled) bool { return slices.Contains(s.keysOf(&c), item.Key) }) {
+		if !item.Off && (item.Later || item.Moment == question.Briefing) && r.alwaysCosts(item) {
 			r.say(false, product.InQuestion, string(item.Key), "finding.later_costs", "wording", item.Wording)
 		}
 	}
+}
+
+// alwaysCosts says whether a question costs something whatever is answered.
+func (r *review) alwaysCosts(item *product.Item) bool {
+	costs := func(choice string) bool {
+		return slices.ContainsFunc(r.e.Pricing.Charges, func(c charge.Compiled) bool {
+			return c.On == item.Key && (choice != "" && c.Choice == choice || c.Choice == "" && c.Included == 0) && c.When == nil && c.Effect == charge.Adds && paid(&c)
+		})
+	}
+	spec, ok := item.Spec.(question.Choosable)
+	if !ok || len(spec.All()) == 0 {
+		return costs("")
+	}
+	return !slices.ContainsFunc(spec.All(), func(c question.Choice) bool { return !costs(c.Code) })
 }
 
 // typed finds amounts of money that were typed into words.

@@ -18,6 +18,31 @@ import (
 	"ruvo/internal/coretest"
 )
 
+// What is left until after payment and always costs something is found, unless answers
+// may change the price then, or some of it is free.
+func TestLaterAnswersThatCost(t *testing.T) {
+	rooms := coretest.Ask("rooms", "count", `{"least": 1, "most": 9}`)
+	rooms.Required, rooms.Later = true, true
+	each := charge.Charge{On: "rooms", Effect: charge.Adds, Rate: charge.Rate{Amount: new(money.Amount(500).Fine())}, Per: charge.Answer}
+	told := func(change func(*product.Draft)) bool {
+		d := product.Draft{Title: "Tour", Currency: "EUR", Questions: []product.Question{rooms}, Charges: []charge.Charge{each}}
+		change(&d)
+		return slices.ContainsFunc(Review(coretest.Compiled(t, d), coretest.Now, time.UTC), func(f product.Finding) bool { return f.Is("finding.later_costs") })
+	}
+	if !told(func(*product.Draft) {}) {
+		t.Error("an answer that nobody could give was not found")
+	}
+	for what, change := range map[string]func(*product.Draft){
+		"answers may change the price": func(d *product.Draft) { d.Reprices = true },
+		"it is asked before":           func(d *product.Draft) { d.Questions[0].Later = false },
+		"some of it is free":           func(d *product.Draft) { d.Charges[0].Included = 2 },
+	} {
+		if told(change) {
+			t.Errorf("%s, and it was found all the same", what)
+		}
+	}
+}
+
 // Each row is a product with one weakness, and what the check says of it.
 func TestReview(t *testing.T) {
 	five := money.Amount(500)

@@ -184,7 +184,8 @@ export function About({ name, view, stale, preview }: Props) {
       {steps.groups.length > 1 && <Progress steps={steps} />}
       <Missing problem={problem} basket={basket} view={view} reveal={steps.reveal} />
       {steps.groups.map((group, i) => (
-        <div key={group.join()} className="stack" data-step={i} hidden={i !== steps.at}>
+        // biome-ignore lint/suspicious/noArrayIndexKey: a step is known by its place; another key would take what is typed away
+        <div key={i} className="stack" data-step={i} hidden={i !== steps.at}>
           {group.map((name) => (
             <Fragment key={name}>{parts[name]}</Fragment>
           ))}
