@@ -761,6 +761,36 @@ func (e StopEventWhat) Valid() bool {
 	}
 }
 
+// Defines values for ThingAskedKind.
+const (
+	ThingAskedKindCount     ThingAskedKind = "count"
+	ThingAskedKindDate      ThingAskedKind = "date"
+	ThingAskedKindLongText  ThingAskedKind = "long_text"
+	ThingAskedKindOneChoice ThingAskedKind = "one_choice"
+	ThingAskedKindShortText ThingAskedKind = "short_text"
+	ThingAskedKindYesNo     ThingAskedKind = "yes_no"
+)
+
+// Valid indicates whether the value is a known member of the ThingAskedKind enum.
+func (e ThingAskedKind) Valid() bool {
+	switch e {
+	case ThingAskedKindCount:
+		return true
+	case ThingAskedKindDate:
+		return true
+	case ThingAskedKindLongText:
+		return true
+	case ThingAskedKindOneChoice:
+		return true
+	case ThingAskedKindShortText:
+		return true
+	case ThingAskedKindYesNo:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TransferOutcome.
 const (
 	RowAside    TransferOutcome = "aside"
@@ -2512,9 +2542,12 @@ type Docket struct {
 	Slip     Slip      `json:"slip"`
 
 	// Talk What was written about the order, the oldest first
-	Talk  *[]Talk `json:"talk,omitempty"`
-	Title string  `json:"title"`
-	Total int     `json:"total"`
+	Talk *[]Talk `json:"talk,omitempty"`
+
+	// Things What was asked of it beside the questions of its product
+	Things *[]Thing `json:"things,omitempty"`
+	Title  string   `json:"title"`
+	Total  int      `json:"total"`
 
 	// Version To be sent back with a change
 	Version int `json:"version"`
@@ -3978,7 +4011,10 @@ type OrderLine struct {
 
 	// Thanks What is said once all is answered
 	Thanks *string `json:"thanks,omitempty"`
-	Total  int     `json:"total"`
+
+	// Things What the seller asked of it beside the questions of its product
+	Things *[]Thing `json:"things,omitempty"`
+	Total  int      `json:"total"`
 
 	// Version To be sent back with a change
 	Version int `json:"version"`
@@ -5193,6 +5229,41 @@ type Tax = charge.Tax
 // Terms defines model for Terms.
 type Terms = charge.Terms
 
+// Thing What a seller asked of one order beside the questions of its product
+type Thing struct {
+	Answered *time.Time   `json:"answered,omitempty"`
+	Asked    time.Time    `json:"asked"`
+	By       string       `json:"by"`
+	Id       int64        `json:"id"`
+	Question QuestionView `json:"question"`
+
+	// Value The answer
+	Value json.RawMessage `json:"value"`
+
+	// Was The answer before, as it read
+	Was *string `json:"was,omitempty"`
+
+	// Words The answer as it reads
+	Words *string `json:"words,omitempty"`
+}
+
+// ThingAnswer defines model for ThingAnswer.
+type ThingAnswer struct {
+	Value json.RawMessage `json:"value"`
+}
+
+// ThingAsked defines model for ThingAsked.
+type ThingAsked struct {
+	// Choices Of one of several
+	Choices *[]string      `json:"choices,omitempty"`
+	Help    *string        `json:"help,omitempty"`
+	Kind    ThingAskedKind `json:"kind"`
+	Wording string         `json:"wording"`
+}
+
+// ThingAskedKind defines model for ThingAsked.Kind.
+type ThingAskedKind string
+
 // Tie defines model for Tie.
 type Tie = product.Ties
 
@@ -6392,6 +6463,9 @@ type PromiseLineJSONRequestBody = NewPromise
 // AnswerTalkJSONRequestBody defines body for AnswerTalk for application/json ContentType.
 type AnswerTalkJSONRequestBody = TalkWrite
 
+// AskThingJSONRequestBody defines body for AskThing for application/json ContentType.
+type AskThingJSONRequestBody = ThingAsked
+
 // AddFeedJSONRequestBody defines body for AddFeed for application/json ContentType.
 type AddFeedJSONRequestBody = NewFeed
 
@@ -6595,6 +6669,9 @@ type SetRecipientJSONRequestBody = RecipientWish
 
 // WriteTalkJSONRequestBody defines body for WriteTalk for application/json ContentType.
 type WriteTalkJSONRequestBody = TalkWrite
+
+// AnswerThingJSONRequestBody defines body for AnswerThing for application/json ContentType.
+type AnswerThingJSONRequestBody = ThingAnswer
 
 // PayRestByVoucherJSONRequestBody defines body for PayRestByVoucher for application/json ContentType.
 type PayRestByVoucherJSONRequestBody = VoucherCode

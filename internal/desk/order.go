@@ -161,6 +161,7 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			v.Former = &former
 			return err
 		},
+		func() error { return things(tx, &v, line, l) },
 		func() (err error) {
 			v.Recipient = apiview.Recipient(&line.Order, line.Business.Location())
 			v.Links, err = tx.LinksOf(line.Order.ID, line.Business.LinksFrom(d.Now()))

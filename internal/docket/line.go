@@ -139,6 +139,13 @@ func (l *Line) Evaluate(raw map[string]json.RawMessage, checks evaluate.Checks, 
 	return evaluate.Evaluate(l.Edition, answers, facts), wrong
 }
 
+// Env is what checks and words of an answer depend on besides it.
+func (l *Line) Env(language words.Language) question.Env {
+	return question.Env{
+		Today: calendar.DayOf(l.Given.Now.In(l.Given.Zone)), Zone: l.Given.Zone, Currency: l.Edition.Currency, Language: language, Answers: l.Result.Answers, Units: l.Row.Quantity,
+	}
+}
+
 // A Finder finds what is known of an uploaded file.
 type Finder = func(id string) (question.File, bool)
 

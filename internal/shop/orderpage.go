@@ -293,6 +293,11 @@ func (s *Shop) lineView(tx *store.Tx, line *docket.Line, l words.Language) (api.
 	if v.AtOnce, err = s.given(tx, line); err != nil {
 		return v, err
 	}
+	asked, err := apiview.Things(tx, line, l)
+	if err != nil {
+		return v, err
+	}
+	v.Things = &asked
 	if v.Amendments, err = apiview.Amendments(tx, line); err != nil {
 		return v, err
 	}

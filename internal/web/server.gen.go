@@ -115,6 +115,9 @@ type ServerInterface interface {
 	// SettleTalk Notes that what the customer wrote was read, or that it needs no answer
 	// (POST /api/desk/dockets/{line}/talk/{what})
 	SettleTalk(ctx *echo.Context, line LineParam, what string) error
+	// AskThing Asks one more thing of this order, which its product does not ask
+	// (POST /api/desk/dockets/{line}/things)
+	AskThing(ctx *echo.Context, line LineParam) error
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx *echo.Context, line LineParam, action string, params ActOnDocketParams) error
@@ -421,6 +424,9 @@ type ServerInterface interface {
 
 	// (PUT /api/desk/terms)
 	PutTerms(ctx *echo.Context) error
+	// DropThing Takes back what was asked of an order, with its answer
+	// (DELETE /api/desk/things/{thing})
+	DropThing(ctx *echo.Context, thing int64) error
 
 	// (GET /api/desk/today)
 	GetToday(ctx *echo.Context) error
@@ -589,6 +595,9 @@ type ServerInterface interface {
 	// GetTalkFile A file that goes with a message
 	// (GET /api/shop/orders/{link}/talk/{message}/{place})
 	GetTalkFile(ctx *echo.Context, link LinkParam, message MessageParam, place PlaceParam, params GetTalkFileParams) error
+	// AnswerThing Answers what the seller asked of this order
+	// (PUT /api/shop/orders/{link}/things/{thing})
+	AnswerThing(ctx *echo.Context, link LinkParam, thing int64) error
 	// PayRestByVoucher Pays what of the order is still open with a voucher, as far as it goes
 	// (POST /api/shop/orders/{link}/voucher)
 	PayRestByVoucher(ctx *echo.Context, link LinkParam) error
@@ -1213,6 +1222,22 @@ func (w *ServerInterfaceWrapper) SettleTalk(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.SettleTalk(ctx, line, what)
+	return err
+}
+
+// AskThing converts echo context to params.
+func (w *ServerInterfaceWrapper) AskThing(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AskThing(ctx, line)
 	return err
 }
 
@@ -3076,6 +3101,22 @@ func (w *ServerInterfaceWrapper) PutTerms(ctx *echo.Context) error {
 	return err
 }
 
+// DropThing converts echo context to params.
+func (w *ServerInterfaceWrapper) DropThing(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "thing" -------------
+	var thing int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "thing", ctx.Param("thing"), &thing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter thing: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.DropThing(ctx, thing)
+	return err
+}
+
 // GetToday converts echo context to params.
 func (w *ServerInterfaceWrapper) GetToday(ctx *echo.Context) error {
 	var err error
@@ -4233,6 +4274,30 @@ func (w *ServerInterfaceWrapper) GetTalkFile(ctx *echo.Context) error {
 	return err
 }
 
+// AnswerThing converts echo context to params.
+func (w *ServerInterfaceWrapper) AnswerThing(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// ------------- Path parameter "thing" -------------
+	var thing int64
+
+	err = runtime.BindStyledParameterWithOptions("simple", "thing", ctx.Param("thing"), &thing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter thing: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AnswerThing(ctx, link, thing)
+	return err
+}
+
 // PayRestByVoucher converts echo context to params.
 func (w *ServerInterfaceWrapper) PayRestByVoucher(ctx *echo.Context) error {
 	var err error
@@ -4623,6 +4688,9 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.PUT(options.BaseURL+"/api/shop/mine/basket", wrapper.MergeMyBasket, options.OperationMiddlewares["mergeMyBasket"]...)
 	router.POST(options.BaseURL+"/api/shop/baskets", wrapper.KeepBasket, options.OperationMiddlewares["keepBasket"]...)
 	router.GET(options.BaseURL+"/api/shop/baskets/:secret", wrapper.GetKeptBasket, options.OperationMiddlewares["getKeptBasket"]...)
+	router.POST(options.BaseURL+"/api/desk/dockets/:line/things", wrapper.AskThing, options.OperationMiddlewares["askThing"]...)
+	router.DELETE(options.BaseURL+"/api/desk/things/:thing", wrapper.DropThing, options.OperationMiddlewares["dropThing"]...)
+	router.PUT(options.BaseURL+"/api/shop/orders/:link/things/:thing", wrapper.AnswerThing, options.OperationMiddlewares["answerThing"]...)
 	router.GET(options.BaseURL+"/api/shop/products/:slug/openings", wrapper.GetOpenings, options.OperationMiddlewares["getOpenings"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/days", wrapper.AskDays, options.OperationMiddlewares["askDays"]...)
 	router.POST(options.BaseURL+"/api/shop/basket", wrapper.EvaluateBasket, options.OperationMiddlewares["evaluateBasket"]...)
@@ -6169,6 +6237,46 @@ type SettleTalkdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SettleTalkdefaultApplicationProblemPlusJSONResponse) VisitSettleTalkResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskThingRequestObject struct {
+	Line LineParam `json:"line"`
+	Body *AskThingJSONRequestBody
+}
+
+type AskThingResponseObject interface {
+	VisitAskThingResponse(w http.ResponseWriter) error
+}
+
+type AskThing200JSONResponse Docket
+
+func (response AskThing200JSONResponse) VisitAskThingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AskThingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskThingdefaultApplicationProblemPlusJSONResponse) VisitAskThingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -10270,6 +10378,45 @@ func (response PutTermsdefaultApplicationProblemPlusJSONResponse) VisitPutTermsR
 	return err
 }
 
+type DropThingRequestObject struct {
+	Thing int64 `json:"thing"`
+}
+
+type DropThingResponseObject interface {
+	VisitDropThingResponse(w http.ResponseWriter) error
+}
+
+type DropThing200JSONResponse Docket
+
+func (response DropThing200JSONResponse) VisitDropThingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DropThingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DropThingdefaultApplicationProblemPlusJSONResponse) VisitDropThingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type GetTodayRequestObject struct {
 }
 
@@ -12753,6 +12900,47 @@ func (response GetTalkFiledefaultApplicationProblemPlusJSONResponse) VisitGetTal
 	return err
 }
 
+type AnswerThingRequestObject struct {
+	Link  LinkParam `json:"link"`
+	Thing int64     `json:"thing"`
+	Body  *AnswerThingJSONRequestBody
+}
+
+type AnswerThingResponseObject interface {
+	VisitAnswerThingResponse(w http.ResponseWriter) error
+}
+
+type AnswerThing200JSONResponse OrderPage
+
+func (response AnswerThing200JSONResponse) VisitAnswerThingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AnswerThingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AnswerThingdefaultApplicationProblemPlusJSONResponse) VisitAnswerThingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PayRestByVoucherRequestObject struct {
 	Link LinkParam `json:"link"`
 	Body *PayRestByVoucherJSONRequestBody
@@ -13732,6 +13920,9 @@ type StrictServerInterface interface {
 	// SettleTalk Notes that what the customer wrote was read, or that it needs no answer
 	// (POST /api/desk/dockets/{line}/talk/{what})
 	SettleTalk(ctx context.Context, request SettleTalkRequestObject) (SettleTalkResponseObject, error)
+	// AskThing Asks one more thing of this order, which its product does not ask
+	// (POST /api/desk/dockets/{line}/things)
+	AskThing(ctx context.Context, request AskThingRequestObject) (AskThingResponseObject, error)
 	// ActOnDocket Closes or reopens the brief, reminds the customer by mail or text message, replaces the private links or ends them, or says that nobody came, or did
 	// (POST /api/desk/dockets/{line}/{action})
 	ActOnDocket(ctx context.Context, request ActOnDocketRequestObject) (ActOnDocketResponseObject, error)
@@ -14038,6 +14229,9 @@ type StrictServerInterface interface {
 
 	// (PUT /api/desk/terms)
 	PutTerms(ctx context.Context, request PutTermsRequestObject) (PutTermsResponseObject, error)
+	// DropThing Takes back what was asked of an order, with its answer
+	// (DELETE /api/desk/things/{thing})
+	DropThing(ctx context.Context, request DropThingRequestObject) (DropThingResponseObject, error)
 
 	// (GET /api/desk/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -14206,6 +14400,9 @@ type StrictServerInterface interface {
 	// GetTalkFile A file that goes with a message
 	// (GET /api/shop/orders/{link}/talk/{message}/{place})
 	GetTalkFile(ctx context.Context, request GetTalkFileRequestObject) (GetTalkFileResponseObject, error)
+	// AnswerThing Answers what the seller asked of this order
+	// (PUT /api/shop/orders/{link}/things/{thing})
+	AnswerThing(ctx context.Context, request AnswerThingRequestObject) (AnswerThingResponseObject, error)
 	// PayRestByVoucher Pays what of the order is still open with a voucher, as far as it goes
 	// (POST /api/shop/orders/{link}/voucher)
 	PayRestByVoucher(ctx context.Context, request PayRestByVoucherRequestObject) (PayRestByVoucherResponseObject, error)
@@ -15394,6 +15591,54 @@ func (sh *strictHandler) SettleTalk(ctx *echo.Context, line LineParam, what stri
 		return err
 	} else if validResponse, ok := response.(SettleTalkResponseObject); ok {
 		return validResponse.VisitSettleTalkResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskThing operation middleware
+func (sh *strictHandler) AskThing(ctx *echo.Context, line LineParam) error {
+	var request AskThingRequestObject
+
+	request.Line = line
+
+	var body AskThingJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AskThing(ctx.Request().Context(), request.(AskThingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskThing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskThingResponseObject); ok {
+		return validResponse.VisitAskThingResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -18877,6 +19122,31 @@ func (sh *strictHandler) PutTerms(ctx *echo.Context) error {
 	return nil
 }
 
+// DropThing operation middleware
+func (sh *strictHandler) DropThing(ctx *echo.Context, thing int64) error {
+	var request DropThingRequestObject
+
+	request.Thing = thing
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.DropThing(ctx.Request().Context(), request.(DropThingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DropThing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DropThingResponseObject); ok {
+		return validResponse.VisitDropThingResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetToday operation middleware
 func (sh *strictHandler) GetToday(ctx *echo.Context) error {
 	var request GetTodayRequestObject
@@ -20854,6 +21124,55 @@ func (sh *strictHandler) GetTalkFile(ctx *echo.Context, link LinkParam, message 
 		return err
 	} else if validResponse, ok := response.(GetTalkFileResponseObject); ok {
 		return validResponse.VisitGetTalkFileResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AnswerThing operation middleware
+func (sh *strictHandler) AnswerThing(ctx *echo.Context, link LinkParam, thing int64) error {
+	var request AnswerThingRequestObject
+
+	request.Link = link
+	request.Thing = thing
+
+	var body AnswerThingJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AnswerThing(ctx.Request().Context(), request.(AnswerThingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AnswerThing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AnswerThingResponseObject); ok {
+		return validResponse.VisitAnswerThingResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

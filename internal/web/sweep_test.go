@@ -91,7 +91,7 @@ func TestHostileInputToEveryOperation(t *testing.T) {
 	desk, stranger := h.desk(), h.client()
 	line := itoa(1)
 	real := map[string]string{"id": "1", "line": line, "slug": "sky-chart", "checkout": strings.Repeat("0a", 16), "link": strings.Repeat("A", 22), "upload": strings.Repeat("A", 22),
-		"product": "1", "step": "compute", "number": "1001", "direction": "undo", "name": strings.Repeat("A", 22), "action": "close", "item": "1", "paper": "0", "handover": "1", "file": "1", "reply": "1", "filter": "1", "amendment": "1", "message": "1", "place": "0", "key": "phone", "what": "read", "window": "abc", "day": "2026-11-27", "secret": strings.Repeat("A", 22)}
+		"product": "1", "step": "compute", "number": "1001", "direction": "undo", "thing": "1", "name": strings.Repeat("A", 22), "action": "close", "item": "1", "paper": "0", "handover": "1", "file": "1", "reply": "1", "filter": "1", "amendment": "1", "message": "1", "place": "0", "key": "phone", "what": "read", "window": "abc", "day": "2026-11-27", "secret": strings.Repeat("A", 22)}
 	tried, operations := 0, 0
 	check := func(c *client, id, method, path string, body any, headers ...string) {
 		t.Helper()

@@ -133,6 +133,7 @@ type Asked struct {
 // booking, work. It changes nothing that it is given.
 func Evaluate(e *product.Edition, answers question.Answers, f Given) Result {
 	// Mostly all answers count, so they are taken as they are until one does not.
+	answers = e.Always(answers)
 	r := Result{Answers: answers}
 	asked, counting, hidden := r.walk(e, answers, &f, e.Order)
 	units := units(e, &f)

@@ -261,6 +261,9 @@ func (c *comparison) question(old, now Question) {
 	turn(old.Later, now.Later, "later")
 	turn(old.Off, now.Off, "off")
 	turn(old.Half, now.Half, "half")
+	if !bytes.Equal(old.Always, now.Always) {
+		c.say("same_always", "wording", n)
+	}
 	turn(old.Recipient, now.Recipient, "recipient")
 	if old.Scope != now.Scope {
 		scope := now.Scope

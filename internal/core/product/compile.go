@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/condition"
@@ -226,6 +227,7 @@ func (c *check) questions() {
 		if q.Scope == question.OfUnit {
 			spec = question.EachUnit(spec, q.Required)
 		}
+		c.always(q, spec)
 		item := Item{Question: q, Spec: spec}
 		if t, ok := spec.(question.Templated); ok {
 			item.Text = c.template(InQuestion, key, q.Wording, t.Template())
@@ -237,6 +239,32 @@ func (c *check) questions() {
 		c.section(i)
 		c.refers(&e.Items[i])
 		e.Items[i].Fields = c.fields(InQuestion, string(e.Items[i].Key), e.Items[i].Wording, e.Items[i].Text, e.Items[i].Moment)
+	}
+}
+
+// always reads what is answered for every order.
+func (c *check) always(q Question, spec question.Spec) {
+	if len(q.Always) == 0 || string(q.Always) == "null" {
+		return
+	}
+	e := c.edition
+	v, fault := spec.Decode(q.Always)
+	if fault == nil && v.Answered() {
+		env := question.Env{Zone: time.UTC, Currency: e.Currency, Language: words.English, Answers: question.Answers{}, Units: 1}
+		if wrong := spec.Check(v, env); len(wrong) > 0 {
+			fault = &wrong[0]
+		}
+	}
+	switch {
+	case q.Moment != question.Desk || q.Scope == question.OfUnit:
+		c.wrong(InQuestion, string(q.Key), "finding.always_moment", "wording", q.Wording)
+	case fault != nil:
+		c.wrong(InQuestion, string(q.Key), "finding.always_wrong", "wording", q.Wording)
+	case v.Answered():
+		if e.always == nil {
+			e.always = question.Answers{}
+		}
+		e.always[q.Key] = v
 	}
 }
 

@@ -4,6 +4,7 @@
 package product
 
 import (
+	"maps"
 	"slices"
 	"sync"
 
@@ -151,6 +152,7 @@ type Edition struct {
 	measures map[charge.Per]question.Key // the questions whose answers measure the line
 	working  []question.Key              // the questions whose answers say what work there is
 	index    map[question.Key]int
+	always   question.Answers // that hold for every order, unless one says otherwise
 	lacks    []Finding
 	in       map[money.Currency]*Edition // as it is sold in further currencies
 	ranging  sync.Mutex
@@ -206,6 +208,21 @@ type Item struct {
 
 // Asked says whether the question can be answered at all.
 func (i *Item) Asked() bool { return i.Spec.Class() != question.ClassNone }
+
+// Always gives answers with those that the seller gave for every order, where there is no
+// other. It changes nothing that it is given.
+func (e *Edition) Always(answers question.Answers) question.Answers {
+	if len(e.always) == 0 {
+		return answers
+	}
+	all := maps.Clone(e.always)
+	for k, v := range answers {
+		if _, fact := all[k]; !fact || v.Answered() {
+			all[k] = v
+		}
+	}
+	return all
+}
 
 // Item finds a question by its key.
 func (e *Edition) Item(k question.Key) (*Item, bool) {

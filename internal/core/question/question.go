@@ -97,9 +97,12 @@ type Question struct {
 	Off      bool     `json:"off,omitempty"`   // not asked any more
 	Half     bool     `json:"half,omitempty"`  // beside its neighbour, where there is room
 	// Recipient has whoever the order is for answer it, where somebody else ordered.
-	Recipient bool            `json:"recipient,omitempty"`
-	Shown     []Place         `json:"shown,omitempty"` // where its answer appears; none: on order page, docket and worksheet
-	Settings  json.RawMessage `json:"settings,omitempty"`
+	Recipient bool `json:"recipient,omitempty"`
+	// Always is what the seller answers for every order, unless one says otherwise: a
+	// fact of the product that only the desk sees.
+	Always   json.RawMessage `json:"always,omitempty"`
+	Shown    []Place         `json:"shown,omitempty"` // where its answer appears; none: on order page, docket and worksheet
+	Settings json.RawMessage `json:"settings,omitempty"`
 }
 
 // Appears says whether the answer appears at a place.

@@ -1,5 +1,5 @@
 import { Button, Checkbox, Input, Popconfirm, Select } from "antd";
-import { useState } from "react";
+import { useContext, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { digits as digitsOf } from "../../shared/currency";
@@ -8,11 +8,13 @@ import { ConditionEditor } from "../../shared/questions/ConditionEditor";
 import { kinds } from "../../shared/questions/editors";
 import { shown } from "../../shared/questions/fields";
 import { useKinds } from "../../shared/questions/kinds";
+import { QuestionField } from "../../shared/questions/QuestionField";
 import { useMeasures } from "./ChargeEditor";
 import { Charges } from "./Charges";
 import { type Draft, dropQuestion, keyOf, moments, type Question, rekey, type Selected } from "./draft";
 import { Findings } from "./Findings";
 import { KeyField } from "./KeyField";
+import { TrialContext } from "./trial";
 
 type Props = {
   draft: Draft;
@@ -189,6 +191,7 @@ export function QuestionEditor({
         table.kind(q.kind)?.compares === "number" &&
         (q.moment === "choosing" || q.moment === "paying") && <CountsAs q={q} set={set} />}
       <Belonging q={q} draft={draft} set={set} />
+      {q.moment === "desk" && !shown.has(q.kind) && <Always q={q} set={set} />}
       <ConditionEditor
         title={t("Asked only when")}
         condition={q.when}
@@ -202,6 +205,36 @@ export function QuestionEditor({
         <Charges draft={draft} change={change} q={q} linked={linked} digits={digits} findings={findings} />
       )}
     </>
+  );
+}
+
+type AlwaysProps = { q: Question; set: (part: Partial<Question>) => void };
+
+// Always asks what is answered for every order: a fact of the product that only the desk
+// sees, such as who supplies it or where it lies.
+function Always({ q, set }: AlwaysProps) {
+  const { t } = useTranslation();
+  const page = useContext(TrialContext)?.page;
+  const view = page?.questions.find((x) => x.key === q.key);
+  if (!page || !view) return null;
+  return (
+    <fieldset className="sheet" aria-label={t("The same for every order")}>
+      <strong>{t("The same for every order")}</strong>
+      <p className="small quiet">
+        {t(
+          "Only you see it. Steps, instructions and worksheets read it like an answer; an order can have another one.",
+        )}
+      </p>
+      <QuestionField
+        prefix="always"
+        q={view}
+        page={page}
+        quantity={1}
+        value={q.always ?? null}
+        onChange={(always) => set({ always: always ?? undefined })}
+        faults={[]}
+      />
+    </fieldset>
   );
 }
 

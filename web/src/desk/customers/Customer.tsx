@@ -13,6 +13,7 @@ import { useHere } from "../here";
 import { BriefMark } from "../orders/Orders";
 import { OrderTabs } from "../Tabs";
 import { customerPage } from "./Customers";
+import { GroupPick } from "./GroupPick";
 
 type Person = Schemas["CustomerPage"];
 
@@ -124,6 +125,7 @@ export function Customer() {
               <Figure name={t("Given on top")} value={money(m.given, m.currency)} />
             </dl>
           ))}
+          <GroupPick email={p.email} group={p.group} />
           <Noted key={p.email} p={p} />
           {consents.length > 0 && (
             <section className="sheet">

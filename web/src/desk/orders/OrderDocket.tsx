@@ -28,6 +28,7 @@ import { Messages } from "./Messages";
 import { OrderMoney, PaidMark } from "./OrderMoney";
 import { BriefMark } from "./Orders";
 import { Promised, Replans } from "./Promised";
+import { Things } from "./Things";
 
 type Action = "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links";
 
@@ -261,6 +262,7 @@ function Brief({ d, root }: Docketed & { root: React.Ref<HTMLDListElement> }) {
           </a>
         </p>
       )}
+      {d.money.state === "placed" && d.cancelled === undefined && <Things d={d} />}
     </>
   );
 }

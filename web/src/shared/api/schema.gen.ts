@@ -337,6 +337,64 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/dockets/{line}/things": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Asks one more thing of this order, which its product does not ask */
+        post: operations["askThing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/things/{thing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes back what was asked of an order, with its answer */
+        delete: operations["dropThing"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/orders/{link}/things/{thing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                thing: number;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Answers what the seller asked of this order */
+        put: operations["answerThing"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/products/{slug}/openings": {
         parameters: {
             query?: never;
@@ -3289,6 +3347,34 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description What a seller asked of one order beside the questions of its product */
+        Thing: {
+            /** Format: int64 */
+            id: number;
+            question: components["schemas"]["QuestionView"];
+            /** @description The answer */
+            value: unknown;
+            /** @description The answer as it reads */
+            words?: string;
+            /** @description The answer before, as it read */
+            was?: string;
+            /** Format: date-time */
+            asked: string;
+            by: string;
+            /** Format: date-time */
+            answered?: string;
+        };
+        ThingAsked: {
+            /** @enum {string} */
+            kind: "short_text" | "long_text" | "yes_no" | "one_choice" | "count" | "date";
+            wording: string;
+            help?: string;
+            /** @description Of one of several */
+            choices?: string[];
+        };
+        ThingAnswer: {
+            value: unknown;
+        };
         KeptEntries: {
             entries: components["schemas"]["KeptEntry"][];
             /** @description Names of what was taken out or ordered */
@@ -3682,6 +3768,8 @@ export interface components {
             half?: boolean;
             /** @description Whoever it is for answers it, where somebody else ordered */
             recipient?: boolean;
+            /** @description Of a question of the desk: what is answered for every order, unless one says otherwise */
+            always?: unknown;
             shown?: components["schemas"]["Place"][];
             settings?: {
                 [key: string]: unknown;
@@ -4994,6 +5082,8 @@ export interface components {
             came: number;
         };
         OrderLine: {
+            /** @description What the seller asked of it beside the questions of its product */
+            things?: components["schemas"]["Thing"][];
             /** @description That it sold */
             vouchers?: components["schemas"]["SoldVoucher"][];
             /** Format: date-time */
@@ -6894,6 +6984,8 @@ export interface components {
             done: boolean;
         };
         Docket: {
+            /** @description What was asked of it beside the questions of its product */
+            things?: components["schemas"]["Thing"][];
             recipient?: components["schemas"]["Recipient"];
             /** @description How many private links lead to the order */
             links: number;
@@ -8231,6 +8323,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KeptEntries"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askThing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThingAsked"];
+            };
+        };
+        responses: {
+            /** @description The docket with it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Docket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dropThing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The docket without it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Docket"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    answerThing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+                thing: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThingAnswer"];
+            };
+        };
+        responses: {
+            /** @description The order's page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderPage"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -14,6 +14,7 @@ import { useCounting } from "../useCounting";
 import { Answered } from "./Answered";
 import { AtOnce } from "./AtOnce";
 import { useOrderSaving } from "./saving";
+import { Things } from "./Things";
 import { ToAnswer, useStay } from "./ToAnswer";
 import { useBrief } from "./useBrief";
 import { when } from "./when";
@@ -122,6 +123,7 @@ export function Line({ order, line, link }: Props) {
               stay={stay}
             />
           )}
+          {order.money.state === "placed" && !line.cancelled && <Things line={line} link={link} />}
           <Answered order={order} line={line} link={link} brief={brief} hide={stay.keys} />
           {line.history.length > 0 && (
             <details className="history">

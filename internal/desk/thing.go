@@ -1,0 +1,89 @@
+package desk
+
+import (
+	"context"
+	"net/http"
+
+	"ruvo/api"
+	"ruvo/internal/apiview"
+	"ruvo/internal/core/brief"
+	"ruvo/internal/core/order"
+	"ruvo/internal/core/question"
+	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
+	"ruvo/internal/message"
+	"ruvo/internal/problem"
+	"ruvo/internal/store"
+)
+
+// AskThing asks something of one order that its product does not ask. The customer is
+// told by mail.
+func (d *Desk) AskThing(ctx context.Context, id int64, asked api.ThingAsked, l words.Language) (api.Docket, error) {
+	var view api.Docket
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		line, err := d.open(tx, id, l)
+		if err != nil {
+			return err
+		}
+		if code := line.State().Refused(order.Answer); code != "" {
+			return problem.Say(http.StatusConflict, l, code, nil)
+		}
+		before, err := tx.Things(id)
+		if err != nil {
+			return err
+		}
+		if len(before) >= brief.MostThings {
+			return problem.Say(http.StatusConflict, l, "many_things", nil)
+		}
+		t := store.Thing{LineID: id, AskedAt: d.Now().UTC(), AskedBy: Author(ctx)}
+		make := func() (field string, err error) {
+			t.Question, field, err = brief.Thing(t.ID, question.KindName(asked.Kind), asked.Wording, apiview.Given(asked.Help), apiview.Given(asked.Choices))
+			return field, err
+		}
+		if field, err := make(); err != nil {
+			return problem.Invalid(l, []api.FieldError{{Key: field, Code: "thing", Message: sentence(err, l)}})
+		}
+		if err := tx.SaveThing(&t); err != nil { // which gives it the number that its key has
+			return err
+		}
+		if _, err := make(); err != nil {
+			return err
+		}
+		if err := tx.SaveThing(&t); err != nil {
+			return err
+		}
+		if err := message.WriteThing(tx, line, t.ID, t.Question.Wording, d.Now()); err != nil {
+			return err
+		}
+		view, err = d.docket(tx, line, l)
+		return err
+	})
+	return view, err
+}
+
+// DropThing takes back what was asked of an order.
+func (d *Desk) DropThing(ctx context.Context, id int64, l words.Language) (api.Docket, error) {
+	var view api.Docket
+	err := d.Store.Write(ctx, func(tx *store.Tx) error {
+		t, err := tx.ThingByID(id)
+		if err != nil {
+			return problem.Missing(err, l, "no_thing")
+		}
+		line, err := d.open(tx, t.LineID, l)
+		if err != nil {
+			return err
+		}
+		if err := tx.DropThing(id); err != nil {
+			return err
+		}
+		view, err = d.docket(tx, line, l)
+		return err
+	})
+	return view, err
+}
+
+func things(tx *store.Tx, v *api.Docket, line *docket.Line, l words.Language) error {
+	list, err := apiview.Things(tx, line, l)
+	v.Things = &list
+	return err
+}

@@ -1,0 +1,47 @@
+package web
+
+import (
+	"strings"
+	"testing"
+
+	"ruvo/api"
+)
+
+// One more thing is asked of one order by mail, answered on its page and changed there,
+// with what stood there before; another order's link reaches none of it.
+func TestOneMoreThingIsAsked(t *testing.T) {
+	h := open(t, nil)
+	c, d := h.client(), h.desk()
+	link, other := secretOf(c.buys(chart())), secretOf(c.buys(chart()))
+	line := c.page(link).Lines[0].Id
+	path := "/api/desk/dockets/" + itoa(line) + "/things"
+	d.refused(422, "wording thing", "POST", path, fields{"kind": "yes_no", "wording": " "})
+	d.refused(422, "kind thing", "POST", path, fields{"kind": "booking", "wording": "When?"})
+	d.refused(422, "choices thing", "POST", path, fields{"kind": "one_choice", "wording": "Which?", "choices": []string{"one"}})
+	asked := read[api.Docket](t, d.want(200, "POST", path, fields{"kind": "one_choice", "wording": "Which door?", "choices": []string{"front", "back"}}))
+	if asked.Things == nil || len(*asked.Things) != 1 || h.mails("", "One more question") != 1 {
+		t.Fatalf("%+v", asked.Things)
+	}
+	id := itoa((*asked.Things)[0].Id)
+	shown := (*c.page(link).Lines[0].Things)[0]
+	if shown.Question.Wording != "Which door?" || shown.Words != nil || !strings.Contains(string(shown.Question.Settings), "front") {
+		t.Errorf("%+v", shown)
+	}
+	answer := "/api/shop/orders/" + link + "/things/" + id
+	c.refused(422, "thing_"+id+" choice", "PUT", answer, fields{"value": "c9"})
+	c.want(200, "PUT", answer, fields{"value": "c1"})
+	page := read[api.OrderPage](t, c.want(200, "PUT", answer, fields{"value": "c2"}))
+	if got := (*page.Lines[0].Things)[0]; *got.Words != "back" || *got.Was != "front" || got.Answered == nil {
+		t.Errorf("%+v", got)
+	}
+	c.refused(404, "", "PUT", "/api/shop/orders/"+other+"/things/"+id, fields{"value": "c1"})
+	if docket := d.docket(line); *(*docket.Things)[0].Words != "back" {
+		t.Errorf("%+v", docket.Things)
+	}
+	gone := read[api.Docket](t, d.want(200, "DELETE", "/api/desk/things/"+id, nil))
+	if len(*gone.Things) != 0 {
+		t.Errorf("%+v", gone.Things)
+	}
+	c.refused(404, "", "PUT", answer, fields{"value": "c1"})
+	h.audit()
+}
