@@ -408,6 +408,28 @@ func TestAccessibility(t *testing.T) {
 		desk.sees(sees)
 		check(desk, path)
 	}
+	for path, sees := range map[string]string{
+		"/desk/products/rehearsals": "Rehearsals will be here", "/desk/products/checkout": "Step 1 of 2", "/desk/products/1/stops": "Title on the chart", "/desk/products/1/answers": "Paper colour",
+		"/desk/orders/customers": "Cosima Vandermeer", "/desk/orders/customers/of?email=cosima@example.org": "Given on top", "/desk/work/handover": "Hand over", "/desk/money/earnings": "left of",
+	} {
+		desk.goTo(path)
+		desk.sees(sees)
+		check(desk, path)
+	}
+	desk.goTo("/desk/products/1")
+	desk.press("button", "Rehearse", ".bench-head")
+	desk.press("button", "Begin a rehearsal")
+	desk.sees("Walk on", ".rehearsal-list")
+	check(desk, "to rehearse")
+	base := desk.leads(".rehearsal-list a")
+	shop.goTo(base)
+	shop.until("the slip is there", `document.querySelector(".slip-total")`)
+	check(shop, "a rehearsal")
+	for path, sees := range map[string]string{h.giftOf("Ines Varga"): "this is for you", h.linkOf("Ines Varga"): "For Matti Solheim", "/mine": "Send me the link"} {
+		phone.goTo(path)
+		phone.sees(sees)
+		check(phone, sees)
+	}
 	desk.goTo("/desk/products/5")
 	desk.press("button", "Which cabin?", ".path")
 	desk.press("button", "More of Larch")
