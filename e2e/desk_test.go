@@ -442,3 +442,21 @@ func TestAccessibility(t *testing.T) {
 	desk.sees("signed by hand")
 	check(desk, "a docket with every kind")
 }
+
+// The list of orders has the columns that somebody chose, over a reload, until an order is
+// opened.
+func TestColumnsOfTheOrders(t *testing.T) {
+	h := open(t)
+	d := h.visitor(1280, 800)
+	d.signIn()
+	d.goTo("/desk/orders")
+	d.sees("Brief", ".order-open")
+	d.chooses("More columns", "Work left")
+	d.chooses("More columns", "Booked")
+	d.sees("Work left", ".order-list thead")
+	d.reload()
+	d.sees("Booked", ".order-list thead")
+	d.press("link", "1021")
+	d.sees("The night we nearly met", ".order-open")
+	d.misses("Work left", ".order-list thead")
+}

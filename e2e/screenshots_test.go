@@ -103,6 +103,7 @@ func TestScreenshots(t *testing.T) {
 	desk.sees("Walk on", ".rehearsal-list")
 	fillChartAt(shop, desk.leads(".rehearsal-list a"))
 	shop.sees("39.00", ".product-slip")
+	shop.until("the top is seen", `(window.scrollTo(0, 0), window.scrollY === 0)`)
 	shop.shoot(folder, "shop-rehearsal")
 	desk.goTo("/desk/money")
 	desk.sees("Waits to be settled")

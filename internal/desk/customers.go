@@ -277,8 +277,14 @@ func (d *Desk) MergeCustomers(ctx context.Context, m api.CustomerMerge, l words.
 			return err
 		}
 		if from.Note != "" || len(from.Facts) > 0 {
-			to.Note = strings.TrimSpace(to.Note + "\n\n" + from.Note)
-			to.Facts = append(to.Facts, from.Facts...)
+			if !strings.Contains(to.Note, from.Note) { // merged before, and parted again
+				to.Note = strings.TrimSpace(to.Note + "\n\n" + from.Note)
+			}
+			for _, f := range from.Facts {
+				if !slices.Contains(to.Facts, f) {
+					to.Facts = append(to.Facts, f)
+				}
+			}
 			to.UpdatedAt = d.Now().UTC()
 			if err := tx.SaveCustomer(&to); err != nil {
 				return err

@@ -28,7 +28,7 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 	if q := openQuestions(lines); q != "" {
 		missing = l.Say("mail.missing", words.Params{"questions": q})
 	}
-	missing = codes(b, lines) + missing
+	missing = brought(lines) + codes(b, lines) + missing
 	if told := receipt(lines); told != "" {
 		missing = l.Say("mail.told", words.Params{"answers": told}) + missing
 	}
@@ -59,6 +59,22 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 		}
 	}
 	return sendAlong(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing, "paid": paid}, along{calendar: calendarOf(lines, false, now)}, now)
+}
+
+// brought names what an order brings at once, which lies on its page.
+func brought(lines []*docket.Line) string {
+	said := ""
+	for _, line := range lines {
+		for i := range line.Edition.AtOnce {
+			if g := &line.Edition.AtOnce[i]; g.For(line.Result.Answers) {
+				said += "– " + g.Title + "\n"
+			}
+		}
+	}
+	if said == "" {
+		return ""
+	}
+	return words.Language(lines[0].Order.Language).Fill("mail.at_once", "what", said)
 }
 
 // codes names the vouchers that an order sold, with what each is worth.

@@ -35,27 +35,3 @@ func (h *handlers) ExportCustomers(ctx context.Context, _ ExportCustomersRequest
 	f, err := h.Desk.ExportCustomers(ctx)
 	return ExportCustomers200TextcsvResponse{Body: f.Body, Headers: ExportCustomers200ResponseHeaders{ContentDisposition: attachment(f)}}, err
 }
-
-func (h *handlers) ListFilters(ctx context.Context, _ ListFiltersRequestObject) (ListFiltersResponseObject, error) {
-	v, err := h.Desk.SavedFilters(ctx)
-	return ListFilters200JSONResponse(v), err
-}
-
-func (h *handlers) SaveFilter(ctx context.Context, r SaveFilterRequestObject) (SaveFilterResponseObject, error) {
-	v, err := h.Desk.SaveFilter(ctx, *r.Body, speak(ctx))
-	return SaveFilter200JSONResponse(v), err
-}
-
-func (h *handlers) DropFilter(ctx context.Context, r DropFilterRequestObject) (DropFilterResponseObject, error) {
-	v, err := h.Desk.DropFilter(ctx, r.Filter)
-	return DropFilter200JSONResponse(v), err
-}
-
-func (h *handlers) SeeOrder(ctx context.Context, r SeeOrderRequestObject) (SeeOrderResponseObject, error) {
-	return SeeOrder204Response{}, h.Desk.SeeOrder(ctx, r.Line, speak(ctx))
-}
-
-func (h *handlers) GetAnswerTable(ctx context.Context, r GetAnswerTableRequestObject) (GetAnswerTableResponseObject, error) {
-	v, err := h.Desk.AnswerTable(ctx, r.Id, speak(ctx))
-	return GetAnswerTable200JSONResponse(v), err
-}

@@ -10,6 +10,7 @@ import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
 import { typing } from "../typing";
+import { type Column, MoreColumns, useColumns, useMoreColumns } from "./Columns";
 import { Further, Saved } from "./Filters";
 import { OrderDocket } from "./OrderDocket";
 
@@ -47,7 +48,10 @@ export function Orders() {
   });
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
   const rows = orders.data?.rows ?? [];
-  const open = line ? Number(line) : rows[0]?.line;
+  const [more, setMore] = useMoreColumns();
+  // With more columns the list has the room of the docket, until an order is opened.
+  const wide = more.length > 0 && line === undefined;
+  const open = line ? Number(line) : wide ? undefined : rows[0]?.line;
   const set = (key: string, value: string | undefined) =>
     setParams((old) => {
       const next = new URLSearchParams(old);
@@ -67,7 +71,7 @@ export function Orders() {
     return () => window.removeEventListener("keydown", press);
   });
   return (
-    <main className="orders">
+    <main className={wide ? "orders wide" : "orders"}>
       <div className="order-list">
         <div className="filters">
           <Select
@@ -125,6 +129,7 @@ export function Orders() {
             </>
           )}
         </p>
+        <MoreColumns chosen={more} choose={setMore} />
         {rows.length > 0 && (
           <p className="small export">
             <a href={`${home}/api/desk/orders.csv?${exported(query)}`} download>
@@ -147,7 +152,9 @@ export function Orders() {
             )}
           </div>
         )}
-        {orders.data && rows.length > 0 && <OrderRows list={orders.data} listing={listing} open={open} />}
+        {orders.data && rows.length > 0 && (
+          <OrderRows list={orders.data} listing={listing} open={open} more={wide ? more : []} />
+        )}
       </div>
       <div className="order-open">{open !== undefined && <OrderDocket line={open} />}</div>
     </main>
@@ -164,15 +171,17 @@ type ListProps = {
   list: Schemas["OrderList"];
   listing: { sort?: Sort; turned?: boolean; page: number };
   open: number | undefined;
+  more: Column[];
 };
 
 // OrderRows is a page of the orders. What it is sorted by and which page it is
 // stand in the address, so that going back goes back.
-function OrderRows({ list, listing, open }: ListProps) {
+function OrderRows({ list, listing, open, more }: ListProps) {
   const { t } = useTranslation();
   const { today } = useHere();
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
+  const columns = useColumns();
   const { sort, turned, page } = listing;
   const to = (row: Schemas["OrderRow"]) => ({ pathname: `/orders/${row.line}`, search: params.toString() });
   // What is newest first without being asked is turned by rising numbers.
@@ -270,6 +279,7 @@ function OrderRows({ list, listing, open }: ListProps) {
             </>
           ),
         },
+        ...columns.filter((c) => more.includes(c.key as Column)),
       ]}
     />
   );

@@ -10,14 +10,23 @@ import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useKept } from "../../shared/useKept";
 
-type Props = { q: Question; line: Schemas["OrderLine"]; link: string; close: () => void };
+type Props = {
+  q: Question;
+  line: Schemas["OrderLine"];
+  link: string;
+  begin?: unknown; // what was typed already
+  close: () => void;
+};
 
 // AskChange asks for a change of an answer that can no longer be changed here.
-export function AskChange({ q, line, link, close }: Props) {
+export function AskChange({ q, line, link, begin, close }: Props) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const memory = `ruvo.ask.${link.slice(0, 6)}.${line.id}.${q.key}`;
-  const [ask, setAsk] = useKept<{ value: unknown; why: string } | undefined>(memory, undefined);
+  const [ask, setAsk] = useKept<{ value: unknown; why: string } | undefined>(
+    memory,
+    begin === undefined ? undefined : { value: begin, why: "" },
+  );
   const value = ask ? ask.value : (line.answers[q.key] ?? null);
   const set = (part: { value?: unknown; why?: string }) =>
     setAsk((old) => ({ value, why: old?.why ?? "", ...part }));

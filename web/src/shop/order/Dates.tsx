@@ -1,6 +1,6 @@
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
-import { away, day, local } from "../../shared/format";
+import { away, day, local, money } from "../../shared/format";
 
 type Props = { order: Schemas["OrderPage"] };
 type Date = { day: string; what: string; of: string; key: string };
@@ -34,6 +34,18 @@ export function Dates({ order }: Props) {
     if (given?.until) add(given.until, t("the files are kept until then"));
     if (given?.silent && given.asks && given.state === "given")
       add(given.silent, t("without a word from you it counts as accepted then"));
+  }
+  if (order.money.state === "placed") {
+    for (const p of order.money.parts) {
+      if (!/^\d{4}-/.test(p.due) || p.due < today) continue;
+      const amount = money(p.amount, order.slip.currency);
+      dates.push({
+        day: p.due,
+        what: t("{{amount}} is to be paid", { amount }),
+        of: "",
+        key: `part ${p.due}`,
+      });
+    }
   }
   if (dates.length === 0) return null;
   dates.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));

@@ -16,6 +16,7 @@ import { AtOnce } from "./AtOnce";
 import { useOrderSaving } from "./saving";
 import { Things } from "./Things";
 import { ToAnswer, useStay } from "./ToAnswer";
+import { Unsent } from "./Unsent";
 import { useBrief } from "./useBrief";
 import { when } from "./when";
 
@@ -124,6 +125,7 @@ export function Line({ order, line, link }: Props) {
             />
           )}
           {order.money.state === "placed" && !line.cancelled && <Things line={line} link={link} />}
+          <Unsent line={line} link={link} brief={brief} />
           <Answered order={order} line={line} link={link} brief={brief} hide={stay.keys} />
           {line.history.length > 0 && (
             <details className="history">

@@ -155,6 +155,13 @@ export function useBrief(line: BriefLine, saving: Saving) {
     unknown: (key: string) => typed[key]?.unknown ?? line.halves.some((h) => h.key === key && h.unknown),
     setUnknown,
     change,
+    // What was typed and is not at the server, such as when the brief closed meanwhile.
+    unsent: Object.keys(typed).filter((key) => typed[key]?.unknown === undefined),
+    forget: (key: string) =>
+      setTyped((old) => {
+        const { [key]: _, ...rest } = old;
+        return rest;
+      }),
     // agree takes what changes the price, at the total that the order comes to then.
     agree: async (key: string, total: number) => {
       while (under.current) await new Promise((done) => setTimeout(done, 50)); // what is on its way

@@ -1,0 +1,43 @@
+package e2e
+
+import "testing"
+
+// A product of nothing but files is a whole shop: paid, and there. Its seller adds one at
+// the bench.
+func TestGivenAtOnce(t *testing.T) {
+	h := open(t)
+	phone := h.visitor(390, 844)
+	phone.goTo("/p/winter-skies")
+	phone.press("tick", "For screens and for the wall")
+	phone.press("button", "Add to basket", ".product-bar")
+	phone.press("button", "Check out")
+	phone.types("Your name", "Wanda Fjell")
+	phone.types("Mail address", "wanda@example.org")
+	pay(phone)
+	phone.sees("Yours at once", ".docket")
+	phone.until("the pictures are shown", `[...document.querySelectorAll(".at-once img")].length === 2 && [...document.querySelectorAll(".at-once img")].every((i) => i.naturalWidth > 0)`)
+	phone.sees("can be taken 5 times more", ".at-once")
+	phone.press("button", "Read", ".at-once")
+	phone.until("the first page is drawn", `document.querySelector(".look canvas")?.dataset.drawn === "1"`)
+	phone.press("button", "Done", ".look")
+	phone.reload()
+	phone.sees("can be taken 4 times more", ".at-once")
+
+	desk := h.visitor(1280, 800)
+	desk.signIn()
+	desk.goTo("/desk/products/18")
+	desk.press("button", "The product itself", ".path")
+	desk.until("what is given is there", `ruvo.value("field", "Title of what is given") === "Two skies for screens"`)
+	desk.dropsInto("Files beside the work", picture(t, "east.png", 640, 480))
+	desk.sees("east.png", ".bench-middle")
+	desk.sees("is kept")
+	desk.press("button", "Publish edition 2")
+	desk.sees("edition 2 is on sale", ".bench-head")
+	desk.reload()
+	desk.press("button", "The product itself", ".path")
+	desk.sees("One earlier buyer does not know that there is something newer on sale.", ".bench-middle")
+	desk.pressTimes(2, "button", "Tell them")
+	desk.sees("One earlier buyer is told by mail.", ".bench-middle")
+	phone.reload()
+	phone.sees("east.png", ".at-once")
+}

@@ -1,0 +1,12 @@
+package web
+
+import "context"
+
+func (h *handlers) SeeOrder(ctx context.Context, r SeeOrderRequestObject) (SeeOrderResponseObject, error) {
+	return SeeOrder204Response{}, h.Desk.SeeOrder(ctx, r.Line, speak(ctx))
+}
+
+func (h *handlers) GetAnswerTable(ctx context.Context, r GetAnswerTableRequestObject) (GetAnswerTableResponseObject, error) {
+	v, err := h.Desk.AnswerTable(ctx, r.Id, speak(ctx))
+	return GetAnswerTable200JSONResponse(v), err
+}
