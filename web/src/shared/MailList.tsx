@@ -2,6 +2,7 @@ import { Fragment } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "./api/client";
 import { day, local } from "./format";
+import "./mail.css";
 
 type Props = { mails: Schemas["Message"][]; zone: string; today: string };
 
