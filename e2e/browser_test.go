@@ -195,16 +195,22 @@ func (h *house) post() {
 // linkOf makes a new private link to the newest order of a customer.
 func (h *house) linkOf(customer string) string {
 	h.t.Helper()
+	return "/o/" + h.linked(customer, link.New)
+}
+
+// linked makes a link of a kind to the newest order of a customer.
+func (h *house) linked(customer string, kind func(*store.Tx, int64, time.Time) (string, error)) string {
+	h.t.Helper()
 	secret := ""
 	must(h.t, h.store.Write(h.t.Context(), func(tx *store.Tx) error {
 		rows, err := tx.ListLines(store.LineFilter{Text: customer, Most: 1})
 		if err != nil || len(rows) == 0 {
 			return fmt.Errorf("no order of %s: %w", customer, err)
 		}
-		secret, err = link.New(tx, rows[0].OrderID, h.now())
+		secret, err = kind(tx, rows[0].OrderID, h.now())
 		return err
 	}))
-	return "/o/" + secret
+	return secret
 }
 
 // A person looks at pages in a window of their own.

@@ -1,27 +1,16 @@
 package e2e
 
 import (
-	"fmt"
 	"strings"
 	"testing"
 
 	"ruvo/internal/link"
-	"ruvo/internal/store"
 )
 
 // giftOf makes a link for whom the newest order of a customer is.
 func (h *house) giftOf(customer string) string {
 	h.t.Helper()
-	secret := ""
-	must(h.t, h.store.Write(h.t.Context(), func(tx *store.Tx) error {
-		rows, err := tx.ListLines(store.LineFilter{Text: customer, Most: 1})
-		if err != nil || len(rows) == 0 {
-			return fmt.Errorf("no order of %s: %w", customer, err)
-		}
-		secret, err = link.NewGift(tx, rows[0].OrderID, h.now())
-		return err
-	}))
-	return "/gift/" + secret
+	return "/gift/" + h.linked(customer, link.NewGift)
 }
 
 // Somebody orders an evening for somebody else, who answers what they are asked on a

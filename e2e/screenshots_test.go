@@ -133,6 +133,8 @@ func fillChartAt(p *person, path string) {
 	p.press("tick", "Midnight")
 	p.press("tick", "Large")
 	p.press("button", "No")
+	// A slip that grows moves what stands below it.
+	p.until("the slip is settled", `document.querySelector('.slip[aria-busy="false"]') && !document.querySelector('.slip[aria-busy="true"]')`)
 }
 
 // pay goes from the checkout's first step through the payment.
