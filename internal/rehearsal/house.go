@@ -57,6 +57,7 @@ type house struct {
 	mu    sync.Mutex
 	bill  playbill
 	shift atomic.Int64 // of the bill, for the clock
+	used  atomic.Int64 // when it was used last that was noted, in Unix seconds
 
 	stop   context.CancelFunc
 	beside sync.WaitGroup
@@ -238,6 +239,15 @@ func (h *house) write() error {
 		return err
 	}
 	return os.WriteFile(filepath.Join(h.store.Folder(), kept), raw, 0o600)
+}
+
+// touch notes that the rehearsal is used, once an hour at most.
+func (h *house) touch() {
+	now := time.Now()
+	if before := h.used.Load(); now.Unix()-before > int64(time.Hour/time.Second) && h.used.CompareAndSwap(before, now.Unix()) {
+		// Where that cannot be noted it is swept a little earlier, which loses nothing that counts.
+		_ = os.Chtimes(filepath.Join(h.store.Folder(), kept), now, now)
+	}
 }
 
 // Base implements web.Rehearsing.

@@ -173,6 +173,18 @@ func TestARehearsalStandsApart(t *testing.T) {
 			t.Errorf("%s is a rehearsal", bad)
 		}
 	}
+	// One that was used stays, one that nobody used for long goes, and so does what a walk
+	// left behind.
+	must(t, os.MkdirAll(again.folder(walking+"left"), 0o700))
+	old := time.Now().Add(-unused - time.Hour)
+	must(t, os.Chtimes(filepath.Join(again.folder(r.Name), kept), old, old))
+	again.open[r.Name].used.Store(0)
+	again.Rehearsal(r.Path + "/")
+	must(t, again.sweepUnused(t.Context()))
+	must(t, again.sweepWalks())
+	if left, err := os.ReadDir(Folder(s.Store.Folder())); err != nil || len(left) != 1 {
+		t.Errorf("%v is left, %v", left, err)
+	}
 	if _, err := again.Sweep(t.Context(), "nothing"); err == nil {
 		t.Error("what is not there was swept")
 	}

@@ -72,6 +72,9 @@ func (s *Stage) Close() error {
 
 // Run sweeps, until the context ends, what nobody rehearsed for long.
 func (s *Stage) Run(ctx context.Context, every time.Duration) {
+	if err := s.sweepWalks(); err != nil {
+		slog.Error("sweeping walks", "error", err)
+	}
 	for {
 		if err := s.sweepUnused(ctx); err != nil && ctx.Err() == nil {
 			slog.Error("sweeping rehearsals", "error", err)
@@ -92,6 +95,16 @@ func (s *Stage) sweepUnused(ctx context.Context) error {
 			_, serr = s.Sweep(ctx, name)
 		}
 		err = errors.Join(err, serr)
+	}
+	return err
+}
+
+// sweepWalks takes away what walks left behind that were under way when the server
+// was stopped.
+func (s *Stage) sweepWalks() error {
+	left, err := filepath.Glob(filepath.Join(Folder(s.Store.Folder()), walking+"*"))
+	for _, folder := range left {
+		err = errors.Join(err, os.RemoveAll(folder))
 	}
 	return err
 }
@@ -173,6 +186,7 @@ func (s *Stage) Rehearsal(path string) (http.Handler, bool) {
 		}
 		return nil, false
 	}
+	h.touch()
 	return h.handler, true
 }
 

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"net/url"
 	"path/filepath"
 	"strings"
 	"time"
@@ -58,7 +59,8 @@ func (s *Store) Rehearse(ctx context.Context, folder string, edition int64, addr
 
 func (s *Store) copy(ctx context.Context, from string, edition int64, address string, now time.Time) (err error) {
 	db := s.write.WithContext(ctx)
-	if err := db.Exec("ATTACH DATABASE ? AS shop", from).Error; err != nil {
+	// Only to be read, so that the copy holds up nobody who writes there.
+	if err := db.Exec("ATTACH DATABASE ? AS shop", "file:"+(&url.URL{Path: from}).EscapedPath()+"?mode=ro").Error; err != nil {
 		return err
 	}
 	defer func() { err = errors.Join(err, s.write.Exec("DETACH DATABASE shop").Error) }()
