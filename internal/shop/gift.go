@@ -271,7 +271,10 @@ func (s *Shop) SetRecipient(ctx context.Context, secret string, wish api.Recipie
 			return problem.Invalid(l, problem.Fields(l, "", wrong))
 		}
 		was := o.Recipient
-		if was != nil && o.ToldAt != nil {
+		if was == nil { // what was asked and charged hangs on whether it is for somebody else
+			return problem.Say(http.StatusConflict, l, "no_recipient", nil)
+		}
+		if o.ToldAt != nil {
 			seen := *was
 			seen.Answers, seen.Files = r.Answers, r.Files
 			r = seen

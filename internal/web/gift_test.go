@@ -138,6 +138,9 @@ func TestARecipientIsToldOnTheirDay(t *testing.T) {
 		t.Error("the former address was told")
 	}
 	set(200, "", fields{"name": "Somebody", "email": "third@example.org", "answers": true})
+	own := secretOf(c.buys(chart()))
+	c.refused(409, "", "PUT", "/api/shop/orders/"+own+"/recipient", fields{"name": "Matti"})
+	c.refused(409, "", "POST", "/api/shop/orders/"+own+"/recipient", fields{"mail": false})
 	gift := read[map[string]any](t, h.client().want(200, "GET", "/api/shop/gifts/"+theirs, nil))
 	if said := gift["lines"].([]any)[0].(map[string]any)["said"].([]any); gift["name"] != "Matti" || len(said) == 0 {
 		t.Errorf("%v", gift)
