@@ -36,17 +36,17 @@ func (d *Desk) AskThing(ctx context.Context, id int64, asked api.ThingAsked, l w
 			return problem.Say(http.StatusConflict, l, "many_things", nil)
 		}
 		t := store.Thing{LineID: id, AskedAt: d.Now().UTC(), AskedBy: Author(ctx)}
-		make := func() (field string, err error) {
+		compose := func() (field string, err error) {
 			t.Question, field, err = brief.Thing(t.ID, question.KindName(asked.Kind), asked.Wording, apiview.Given(asked.Help), apiview.Given(asked.Choices))
 			return field, err
 		}
-		if field, err := make(); err != nil {
+		if field, err := compose(); err != nil {
 			return problem.Invalid(l, []api.FieldError{{Key: field, Code: "thing", Message: sentence(err, l)}})
 		}
 		if err := tx.SaveThing(&t); err != nil { // which gives it the number that its key has
 			return err
 		}
-		if _, err := make(); err != nil {
+		if _, err := compose(); err != nil {
 			return err
 		}
 		if err := tx.SaveThing(&t); err != nil {

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { api, type Schemas, take } from "../../shared/api/client";
+import { api, Problem, type Schemas, take } from "../../shared/api/client";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { faultsOf } from "../../shared/questions/types";
 import { Trouble } from "../../shared/Trouble";
@@ -64,12 +64,7 @@ function Thing({ thing, line, link }: Props & { thing: Schemas["Thing"] }) {
     [],
   );
   const q = thing.question;
-  const faults = faultsOf(
-    save.problem && "errors" in (save.problem as object)
-      ? (save.problem as { errors: Schemas["FieldError"][] }).errors
-      : [],
-    q.key,
-  );
+  const faults = save.problem instanceof Problem ? faultsOf(save.problem.errors, q.key) : [];
   return (
     <fieldset className="brief-field" aria-label={q.wording}>
       <QuestionField
