@@ -182,6 +182,23 @@ func TestSentLinksLeaveNoTrace(t *testing.T) {
 	}
 }
 
+// What went out keeps no address, of whatever kind, that lets its reader in.
+func TestSentMessagesKeepNoPrivateLink(t *testing.T) {
+	const secret = "AbCdEfGhIjKlMnOpQrStUv"
+	for _, c := range []struct{ sent, kept string }{
+		{"/o/" + secret, "/o/…"},
+		{"/pass/" + secret + "?invite=NIGHTCLUB", "/pass/…"},
+		{"/gift/" + secret, "/gift/…"},
+		{"/basket/" + secret, "/basket/…"},
+		{"/p/star-map?turn=" + secret, "/p/star-map?turn=…"},
+		{"/p/a-voyage-by-night-to-the-stars", "/p/a-voyage-by-night-to-the-stars"},
+	} {
+		if kept := withoutSecrets("See http://shop.example.org" + c.sent + ", please."); kept != "See http://shop.example.org"+c.kept+", please." {
+			t.Errorf("%s is kept as %q", c.sent, kept)
+		}
+	}
+}
+
 // A database from before: invitations become hashes, mails that went out lose
 // their private links, those that wait keep them.
 func TestSecretsFromBeforeAreHashed(t *testing.T) {

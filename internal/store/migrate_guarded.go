@@ -63,7 +63,7 @@ func toGuarded(db *gorm.DB) error {
 }
 
 // secrets are the addresses in messages that let whoever has them in.
-var secrets = regexp.MustCompile(`/(o|pass)/[A-Za-z0-9_-]{16,}(\?invite=[A-Za-z0-9_-]+)?`)
+var secrets = regexp.MustCompile(`(/(?:o|pass|gift|basket)/|\?turn=)[A-Za-z0-9_-]{16,}(\?invite=[A-Za-z0-9_-]+)?`)
 
 // withoutSecrets gives a message's text with its private links cut short.
-func withoutSecrets(body string) string { return secrets.ReplaceAllString(body, "/$1/…") }
+func withoutSecrets(body string) string { return secrets.ReplaceAllString(body, "${1}…") }
