@@ -199,6 +199,22 @@ func TestSentMessagesKeepNoPrivateLink(t *testing.T) {
 	}
 }
 
+// A database from when only links of orders and passes were cut.
+func TestLinksOfMoreKindsFromBeforeAreCut(t *testing.T) {
+	link := "http://shop.example.org/gift/AbCdEfGhIjKlMnOpQrStUv"
+	s := open1(t, oldDatabase(t, 28,
+		`INSERT INTO outbox (id, key, recipient, subject, body, created_at, sent_at, way) VALUES
+			(1, 'a', 'ada@example.org', 's', 'See `+link+`', '2026-11-01', '2026-11-01', 'mail'),
+			(2, 'b', 'ada@example.org', 's', 'See `+link+`', '2026-11-01', NULL, 'mail')`))
+	read(t, s, func(tx *Tx) error {
+		m, err := tx.LatestMessages(2)
+		if len(m) != 2 || m[0].Body != "See "+link || m[1].Body != "See http://shop.example.org/gift/…" {
+			t.Errorf("%+v", m)
+		}
+		return err
+	})
+}
+
 // A database from before: invitations become hashes, mails that went out lose
 // their private links, those that wait keep them.
 func TestSecretsFromBeforeAreHashed(t *testing.T) {

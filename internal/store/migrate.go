@@ -36,6 +36,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0026_briefs", Migrate: func(db *gorm.DB) error { return run(db, briefs) }},
 	{ID: "0027_recipients", Migrate: func(db *gorm.DB) error { return run(db, recipients) }},
 	{ID: "0028_stops", Migrate: func(db *gorm.DB) error { return run(db, stopCounts) }},
+	{ID: "0029_links_of_more_kinds", Migrate: cutLinks},
 }
 
 func migrate(db *gorm.DB) error {

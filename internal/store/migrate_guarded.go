@@ -47,6 +47,11 @@ func toGuarded(db *gorm.DB) error {
 			return err
 		}
 	}
+	return cutLinks(db)
+}
+
+// cutLinks takes the private links out of messages that went out before.
+func cutLinks(db *gorm.DB) error {
 	var sent []struct {
 		ID   int64
 		Body string
