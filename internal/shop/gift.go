@@ -280,6 +280,11 @@ func (s *Shop) SetRecipient(ctx context.Context, secret string, wish api.Recipie
 			r = seen
 		}
 		o.Recipient, o.TellAt = &r, nil
+		if r.Email != was.Email {
+			if err := s.mayTell(ctx, tx, &o, l); err != nil {
+				return err
+			}
+		}
 		if err := tx.SaveRecipient(&o); err != nil {
 			return err
 		}

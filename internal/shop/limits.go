@@ -26,6 +26,19 @@ func (s *Shop) mayMail(ctx context.Context, email string, l words.Language) erro
 	return nil
 }
 
+// mayTell says whether whom an order is for may get a mail about it. One that nobody paid
+// for is held to the limits of mails: a buyer's words are no way to write to strangers.
+func (s *Shop) mayTell(ctx context.Context, tx *store.Tx, o *store.Order, l words.Language) error {
+	if o.Recipient == nil || o.Recipient.Email == "" || o.ToldAt != nil {
+		return nil
+	}
+	account, err := tx.Account(o.ID)
+	if err != nil || account.Balance().Paid > 0 {
+		return err
+	}
+	return s.mayMail(ctx, o.Recipient.Email, l)
+}
+
 // mayPay says whether one more attempt to pay an order may be made.
 func (s *Shop) mayPay(ctx context.Context, order int64, l words.Language) error {
 	undo, wait := s.Limits.CheckoutPayments.Reserve(strconv.FormatInt(order, 10), 1)

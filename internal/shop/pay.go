@@ -227,6 +227,9 @@ func (s *Shop) free(ctx context.Context, tx *store.Tx, o *store.Order, l words.L
 	if err := s.mayMail(ctx, o.Email, l); err != nil {
 		return api.Payment{}, err
 	}
+	if err := s.mayTell(ctx, tx, o, l); err != nil {
+		return api.Payment{}, err
+	}
 	lines, err := tx.LineHeads(o.ID)
 	if err != nil {
 		return api.Payment{}, err

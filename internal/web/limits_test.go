@@ -11,6 +11,7 @@ import (
 
 	"ruvo/api"
 	"ruvo/demo"
+	"ruvo/internal/core/calendar"
 	"ruvo/internal/standin/cards"
 	"ruvo/internal/store"
 	"ruvo/internal/storetest"
@@ -182,6 +183,27 @@ func TestManyMails(t *testing.T) {
 		free(200)
 	}
 	free(429)
+
+	// So do those who get such an order as a present, whoever gives it.
+	give := func(status int, n int, recipient fields) string {
+		t.Helper()
+		at := checkout()
+		buyer := h.client().from(fmt.Sprintf("203.0.113.%d", 100+n))
+		body := whole(basket(chart()), fields{"coupons": []string{"NOVA-GIFT"}, "email": fmt.Sprintf("buyer%d@example.org", n), "recipient": recipient})
+		buyer.want(200, "PUT", at, body)
+		a := buyer.want(status, "POST", at+"/pay", try("attempt-0001"))
+		if status != 200 {
+			return ""
+		}
+		return *read[api.Payment](t, a).Link
+	}
+	stranger := fields{"name": "Matti", "email": "matti@example.org", "words": "Buy my pills."}
+	for n := range 5 {
+		give(200, n, stranger)
+	}
+	give(429, 5, stranger)
+	later := give(200, 6, fields{"name": "Matti", "email": "soon@example.org", "from": calendar.DayOf(today.AddDate(0, 0, 7)).String()})
+	h.client().throttled("PUT", "/api/shop/orders/"+later+"/recipient", stranger)
 }
 
 // openings gives so many lines that book, each another opening.
