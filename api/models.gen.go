@@ -23,6 +23,24 @@ import (
 	"ruvo/internal/store"
 )
 
+// Defines values for AgreementKind.
+const (
+	AgreementKindNews  AgreementKind = "news"
+	AgreementKindTerms AgreementKind = "terms"
+)
+
+// Valid indicates whether the value is a known member of the AgreementKind enum.
+func (e AgreementKind) Valid() bool {
+	switch e {
+	case AgreementKindNews:
+		return true
+	case AgreementKindTerms:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for AmendmentState.
 const (
 	AmendmentStateAsked     AmendmentState = "asked"
@@ -1393,6 +1411,52 @@ type AddOnPage struct {
 	Page ProductPage `json:"page"`
 }
 
+// Agreement defines model for Agreement.
+type Agreement struct {
+	Kind AgreementKind `json:"kind"`
+
+	// Versions The newest first
+	Versions []AgreementVersion `json:"versions"`
+}
+
+// AgreementChange defines model for AgreementChange.
+type AgreementChange struct {
+	// After The version that it follows; 0 for the first
+	After int           `json:"after"`
+	Kind  AgreementKind `json:"kind"`
+
+	// Text Markdown; empty for nothing to agree to
+	Text string `json:"text"`
+}
+
+// AgreementKind defines model for AgreementKind.
+type AgreementKind string
+
+// AgreementText defines model for AgreementText.
+type AgreementText struct {
+	// Html HTML made safe
+	Html    string        `json:"html"`
+	Kind    AgreementKind `json:"kind"`
+	Since   time.Time     `json:"since"`
+	Version int           `json:"version"`
+}
+
+// AgreementVersion defines model for AgreementVersion.
+type AgreementVersion struct {
+	By string `json:"by"`
+
+	// Html HTML made safe
+	Html string `json:"html"`
+
+	// Orders That agreed to it
+	Orders int       `json:"orders"`
+	Since  time.Time `json:"since"`
+
+	// Text Markdown; empty when nothing is to be agreed to any more
+	Text    string `json:"text"`
+	Version int    `json:"version"`
+}
+
 // Amendment defines model for Amendment.
 type Amendment struct {
 	Answered *time.Time `json:"answered,omitempty"`
@@ -1702,7 +1766,9 @@ type BasketLineView struct {
 
 // BasketView defines model for BasketView.
 type BasketView struct {
-	Arrangement *Arrangement `json:"arrangement,omitempty"`
+	// Agreements What is agreed to with the order
+	Agreements  []AgreementText `json:"agreements"`
+	Arrangement *Arrangement    `json:"arrangement,omitempty"`
 
 	// Asking What is asked of the whole order
 	Asking Asking `json:"asking"`
@@ -2117,13 +2183,19 @@ type Checkout struct {
 
 // CheckoutRequest defines model for CheckoutRequest.
 type CheckoutRequest struct {
-	Buyer     *Buyer         `json:"buyer,omitempty"`
-	Coupons   *[]string      `json:"coupons,omitempty"`
-	Email     string         `json:"email"`
-	Lines     []BasketLine   `json:"lines"`
-	Name      string         `json:"name"`
+	Buyer   *Buyer       `json:"buyer,omitempty"`
+	Coupons *[]string    `json:"coupons,omitempty"`
+	Email   string       `json:"email"`
+	Lines   []BasketLine `json:"lines"`
+	Name    string       `json:"name"`
+
+	// News The version of the text about news, when it was agreed to
+	News      *int           `json:"news,omitempty"`
 	Recipient *RecipientWish `json:"recipient,omitempty"`
-	Tip       *int           `json:"tip,omitempty"`
+
+	// Terms The version of the terms of sale that were shown
+	Terms *int `json:"terms,omitempty"`
+	Tip   *int `json:"tip,omitempty"`
 }
 
 // ClosedRow defines model for ClosedRow.
@@ -2297,6 +2369,25 @@ type CustomerMoney struct {
 	Returned int `json:"returned"`
 }
 
+// CustomerNews defines model for CustomerNews.
+type CustomerNews struct {
+	Agreed bool      `json:"agreed"`
+	At     time.Time `json:"at"`
+
+	// By Who noted it at the desk
+	By    *string `json:"by,omitempty"`
+	Email string  `json:"email"`
+
+	// Number Of the order with which it was said
+	Number *int64 `json:"number,omitempty"`
+
+	// Proven The address is theirs: a link that was mailed there was used
+	Proven bool `json:"proven"`
+
+	// Version Of the text; 0 when it was said elsewhere
+	Version int `json:"version"`
+}
+
 // CustomerNote defines model for CustomerNote.
 type CustomerNote struct {
 	Email string         `json:"email"`
@@ -2329,7 +2420,10 @@ type CustomerPage struct {
 	// Money By currency
 	Money []CustomerMoney `json:"money"`
 	Name  string          `json:"name"`
-	Note  string          `json:"note"`
+
+	// News What was said about news, of each address, the newest first
+	News []CustomerNews `json:"news"`
+	Note string         `json:"note"`
 
 	// Orders The newest first
 	Orders []CustomerOrder `json:"orders"`
@@ -2344,8 +2438,11 @@ type CustomerRow struct {
 	Email string `json:"email"`
 
 	// Last When they ordered last
-	Last   *time.Time `json:"last,omitempty"`
-	Name   string     `json:"name"`
+	Last *time.Time `json:"last,omitempty"`
+	Name string     `json:"name"`
+
+	// News Since when news may be written to them
+	News   *time.Time `json:"news,omitempty"`
 	Orders int        `json:"orders"`
 
 	// Spent Of placed orders
@@ -2542,7 +2639,8 @@ type Docket struct {
 	Slip     Slip      `json:"slip"`
 
 	// Talk What was written about the order, the oldest first
-	Talk *[]Talk `json:"talk,omitempty"`
+	Talk  *[]Talk        `json:"talk,omitempty"`
+	Terms *AgreementText `json:"terms,omitempty"`
 
 	// Things What was asked of it beside the questions of its product
 	Things *[]Thing `json:"things,omitempty"`
@@ -3529,6 +3627,7 @@ type Mine struct {
 	Answers []MyAnswer `json:"answers"`
 	Email   string     `json:"email"`
 	Name    string     `json:"name"`
+	News    NewsView   `json:"news"`
 
 	// Orders The newest first
 	Orders []MyOrder `json:"orders"`
@@ -3913,6 +4012,24 @@ type NewWait struct {
 	With *[]int64 `json:"with,omitempty"`
 }
 
+// NewsNote defines model for NewsNote.
+type NewsNote struct {
+	Agreed bool   `json:"agreed"`
+	Email  string `json:"email"`
+}
+
+// NewsSaid defines model for NewsSaid.
+type NewsSaid struct {
+	Agreed bool `json:"agreed"`
+}
+
+// NewsView defines model for NewsView.
+type NewsView struct {
+	// Since When it was agreed to; nothing when it is not
+	Since *time.Time     `json:"since,omitempty"`
+	Text  *AgreementText `json:"text,omitempty"`
+}
+
 // OpenPart defines model for OpenPart.
 type OpenPart struct {
 	Amount int `json:"amount"`
@@ -4103,6 +4220,7 @@ type OrderPage struct {
 	Lines   []OrderLine   `json:"lines"`
 	Money   OrderMoney    `json:"money"`
 	Name    string        `json:"name"`
+	News    *NewsView     `json:"news,omitempty"`
 	Number  int64         `json:"number"`
 	Payment *Payment      `json:"payment,omitempty"`
 
@@ -4112,7 +4230,8 @@ type OrderPage struct {
 	Slip      Slip       `json:"slip"`
 
 	// Talk What was written about it, the oldest first
-	Talk *[]Talk `json:"talk,omitempty"`
+	Talk  *[]Talk        `json:"talk,omitempty"`
+	Terms *AgreementText `json:"terms,omitempty"`
 
 	// Today The day it is at the business
 	Today    string    `json:"today"`
@@ -6092,6 +6211,9 @@ type ListCustomersParams struct {
 	// Sort The last who ordered first, without it
 	Sort *ListCustomersParamsSort `form:"sort,omitempty" json:"sort,omitempty"`
 
+	// News Only those to whom news may be written
+	News *bool `form:"news,omitempty" json:"news,omitempty"`
+
 	// Page From 1
 	Page *int `form:"page,omitempty" json:"page,omitempty"`
 }
@@ -6421,6 +6543,9 @@ type AppendUploadParams struct {
 	UploadOffset int64 `json:"Upload-Offset"`
 }
 
+// AddAgreementJSONRequestBody defines body for AddAgreement for application/json ContentType.
+type AddAgreementJSONRequestBody = AgreementChange
+
 // AnswerAmendmentJSONRequestBody defines body for AnswerAmendment for application/json ContentType.
 type AnswerAmendmentJSONRequestBody = AmendmentAnswer
 
@@ -6432,6 +6557,9 @@ type AddCouponsJSONRequestBody = NewCoupons
 
 // NoteCustomerJSONRequestBody defines body for NoteCustomer for application/json ContentType.
 type NoteCustomerJSONRequestBody = CustomerNote
+
+// NoteNewsJSONRequestBody defines body for NoteNews for application/json ContentType.
+type NoteNewsJSONRequestBody = NewsNote
 
 // ImportCustomersJSONRequestBody defines body for ImportCustomers for application/json ContentType.
 type ImportCustomersJSONRequestBody = CustomersImport
@@ -6634,6 +6762,9 @@ type KeepMineJSONRequestBody = MyAnswerKeep
 // MergeMyBasketJSONRequestBody defines body for MergeMyBasket for application/json ContentType.
 type MergeMyBasketJSONRequestBody = KeptEntries
 
+// SayMyNewsJSONRequestBody defines body for SayMyNews for application/json ContentType.
+type SayMyNewsJSONRequestBody = NewsSaid
+
 // CancelOrderJSONRequestBody defines body for CancelOrder for application/json ContentType.
 type CancelOrderJSONRequestBody = SelfCancel
 
@@ -6657,6 +6788,9 @@ type SaveBriefJSONRequestBody = BriefSave
 
 // AskLineDaysJSONRequestBody defines body for AskLineDays for application/json ContentType.
 type AskLineDaysJSONRequestBody = DaysAsked
+
+// SayNewsJSONRequestBody defines body for SayNews for application/json ContentType.
+type SayNewsJSONRequestBody = NewsSaid
 
 // PayRestJSONRequestBody defines body for PayRest for application/json ContentType.
 type PayRestJSONRequestBody = PayRequest

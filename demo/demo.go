@@ -39,7 +39,7 @@ const (
 	Password = "under the same sky"
 )
 
-//go:embed business.json orders.json trade.json chores.json products/*.json sheets/*.json
+//go:embed business.json agreements.json orders.json trade.json chores.json products/*.json sheets/*.json
 var files embed.FS
 
 func read(name string, target any) error {
@@ -283,7 +283,10 @@ func (f *filling) orders(ctx context.Context) error {
 	if err := read("orders.json", &orders); err != nil {
 		return err
 	}
-	var events []event
+	events, err := f.texts()
+	if err != nil {
+		return err
+	}
 	for _, o := range orders {
 		name := make([]byte, 16)
 		rand.Read(name) // whoever knows a checkout's name gets to its order

@@ -38,6 +38,7 @@ type sale struct {
 	Buyer    *api.Buyer `json:"buyer"`
 	// Recipient is for whom it was ordered; nil for the customer.
 	Recipient *api.RecipientWish `json:"recipient"`
+	News      bool               `json:"news"`     // they want to be written to
 	Currency  string             `json:"currency"` // that the customer sees and pays; empty for the business's own
 	Way       string             `json:"way"`      // how it is paid: by card, unless it says transfer
 	Then      []happens          `json:"then"`
@@ -113,6 +114,9 @@ func (o *sale) place(ctx context.Context) error {
 		ctx = shop.WithCurrency(ctx, money.Currency(o.Currency))
 	}
 	req := api.CheckoutRequest{Name: o.Customer, Email: o.Email, Coupons: &o.Coupons, Tip: &o.Tip, Buyer: o.Buyer, Recipient: o.Recipient}
+	if err := o.agree(ctx, &req); err != nil {
+		return err
+	}
 	if o.GiftOf != "" {
 		bought, err := o.f.desk.Vouchers(ctx, o.GiftOf, true, 0)
 		if err != nil || len(bought.Rows) == 0 {

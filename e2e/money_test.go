@@ -33,10 +33,8 @@ func TestTheBankIsSilent(t *testing.T) {
 	desk := h.visitor(1280, 800)
 	desk.signIn()
 	desk.goTo("/desk/orders?text=1043")
-	desk.press("button", "Show the ledger")
 	desk.sees("charged", ".ledger")
 	desk.sees("by card", ".ledger")
-	desk.press("button", "Fold the ledger up")
 }
 
 // The desk's bar is one row on a phone, and reaches every place.

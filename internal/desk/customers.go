@@ -28,7 +28,7 @@ const (
 )
 
 // Customers lists a page of the customers.
-func (d *Desk) Customers(ctx context.Context, text, sort string, page int) (api.CustomerList, error) {
+func (d *Desk) Customers(ctx context.Context, text, sort string, news bool, page int) (api.CustomerList, error) {
 	v := api.CustomerList{Rows: []api.CustomerRow{}, PageSize: customersPage}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
@@ -36,7 +36,7 @@ func (d *Desk) Customers(ctx context.Context, text, sort string, page int) (api.
 			return err
 		}
 		v.Currency = string(b.Currency)
-		rows, err := tx.ListCustomers(store.CustomerFilter{Text: strings.TrimSpace(text), Sort: sort, Currency: b.Currency, Skip: (max(page, 1) - 1) * customersPage, Most: customersPage + 1})
+		rows, err := tx.ListCustomers(store.CustomerFilter{Text: strings.TrimSpace(text), News: news, Sort: sort, Currency: b.Currency, Skip: (max(page, 1) - 1) * customersPage, Most: customersPage + 1})
 		if err != nil {
 			return err
 		}
@@ -44,7 +44,13 @@ func (d *Desk) Customers(ctx context.Context, text, sort string, page int) (api.
 			rows = rows[:customersPage]
 		}
 		for _, r := range rows {
-			v.Rows = append(v.Rows, api.CustomerRow{Email: r.Email, Name: r.Name, Orders: r.Orders, Spent: int(r.Spent), Last: r.Last()})
+			row := api.CustomerRow{Email: r.Email, Name: r.Name, Orders: r.Orders, Spent: int(r.Spent), Last: r.Last()}
+			if r.Wants {
+				if row.News, err = newsSince(tx, r.Email); err != nil {
+					return err
+				}
+			}
+			v.Rows = append(v.Rows, row)
 		}
 		return nil
 	})
@@ -63,7 +69,7 @@ func (d *Desk) Customer(ctx context.Context, email string, l words.Language) (ap
 }
 
 func (d *Desk) customer(tx *store.Tx, email string, l words.Language) (api.CustomerPage, error) {
-	v := api.CustomerPage{Orders: []api.CustomerOrder{}, Answers: []api.CustomerKept{}, Talk: []api.CustomerTalk{}, Doubles: []api.CustomerRow{}, Facts: []store.CustomerFact{}, Money: []api.CustomerMoney{}, Others: []string{}}
+	v := api.CustomerPage{Orders: []api.CustomerOrder{}, Answers: []api.CustomerKept{}, Talk: []api.CustomerTalk{}, Doubles: []api.CustomerRow{}, Facts: []store.CustomerFact{}, Money: []api.CustomerMoney{}, Others: []string{}, News: []api.CustomerNews{}}
 	mails, err := tx.MailsOf(email)
 	if err != nil {
 		return v, err
@@ -78,7 +84,10 @@ func (d *Desk) customer(tx *store.Tx, email string, l words.Language) (api.Custo
 	if err != nil {
 		return v, err
 	}
-	if len(orders) == 0 && noted.UpdatedAt.IsZero() {
+	if v.News, err = newsOf(tx, mails); err != nil {
+		return v, err
+	}
+	if len(orders) == 0 && noted.UpdatedAt.IsZero() && len(v.News) == 0 {
 		return v, problem.NotFound(l, "no_customer")
 	}
 	v.Name, v.Note = noted.Name, noted.Note
@@ -304,13 +313,17 @@ func (d *Desk) ExportCustomers(ctx context.Context) (Download, error) {
 	if err := d.exporting(ctx, customersExported, ""); err != nil {
 		return Download{}, err
 	}
-	rows := [][]string{{"mail", "name", "orders", "spent", "currency", "last", "note"}}
+	rows := [][]string{{"mail", "name", "orders", "spent", "currency", "last", "news", "note"}}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		b, err := tx.Business()
 		if err != nil {
 			return err
 		}
 		list, err := tx.ListCustomers(store.CustomerFilter{Currency: b.Currency, Sort: "name", Most: mostExported})
+		if err != nil {
+			return err
+		}
+		news, err := newsDays(tx, b.Location())
 		if err != nil {
 			return err
 		}
@@ -323,7 +336,7 @@ func (d *Desk) ExportCustomers(ctx context.Context) (Download, error) {
 			if at := r.Last(); at != nil {
 				last = apiview.DayString(*at, b.Location())
 			}
-			rows = append(rows, []string{r.Email, r.Name, strconv.Itoa(r.Orders), r.Spent.Plain(b.Currency), string(b.Currency), last, noted.Note})
+			rows = append(rows, []string{r.Email, r.Name, strconv.Itoa(r.Orders), r.Spent.Plain(b.Currency), string(b.Currency), last, news[r.Email], noted.Note})
 		}
 		return nil
 	})
@@ -336,8 +349,9 @@ func (d *Desk) ExportCustomers(ctx context.Context) (Download, error) {
 // mostImported bounds the rows of one import.
 const mostImported = 20_000
 
-// ImportCustomers notes the people of a table: a column mail, and name and note where
-// there are any; every further column is a fact. Rows that cannot be read are named, and
+// ImportCustomers notes the people of a table: a column mail, and name, note and news
+// where there are any, news with the day on which they agreed to it; every further column
+// is a fact. Rows that cannot be read are named, and
 // nothing of them is kept; the others are.
 func (d *Desk) ImportCustomers(ctx context.Context, text string, l words.Language) (api.CustomersImported, error) {
 	v := api.CustomersImported{Wrong: []api.ImportFault{}}
@@ -356,8 +370,12 @@ func (d *Desk) ImportCustomers(ctx context.Context, text string, l words.Languag
 	if mail < 0 {
 		return v, problem.Invalid(l, []api.FieldError{problem.Field(l, "table", "csv_mail", nil)})
 	}
-	known := []string{"mail", "name", "note", "orders", "spent", "currency", "last"}
+	known := []string{"mail", "name", "note", "orders", "spent", "currency", "last", "news"}
 	err = d.Store.Write(ctx, func(tx *store.Tx) error {
+		b, err := tx.Business()
+		if err != nil {
+			return err
+		}
 		for i, row := range rows[1:] {
 			cell := func(at int) string {
 				if at < 0 || at >= len(row) {
@@ -373,11 +391,18 @@ func (d *Desk) ImportCustomers(ctx context.Context, text string, l words.Languag
 				}
 			}
 			c, wrong := readNote(n, l)
+			agreed, err := d.readAgreed(cell(column("news")), b.Location())
+			if err != nil {
+				wrong = append(wrong, problem.Field(l, "news", "news_day", nil))
+			}
 			if len(wrong) > 0 {
 				v.Wrong = append(v.Wrong, api.ImportFault{Row: i + 2, Message: wrong[0].Message})
 				continue
 			}
 			if err := d.importOne(tx, &c, &v); err != nil {
+				return err
+			}
+			if err := importNews(ctx, tx, c.Email, agreed); err != nil {
 				return err
 			}
 		}

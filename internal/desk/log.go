@@ -48,6 +48,8 @@ var (
 	termsChanged     = event{"terms_changed", "prices"}
 	productPublished = event{"product_published", "prices"}
 	checkoutArranged = event{"checkout_arranged", "settings"}
+	agreementAdded   = event{"agreement_added", "settings"}
+	newsNoted        = event{"news_noted", "people"}
 	rehearsalBegun   = event{"rehearsal_begun", "prices"}
 	rehearsalsSwept  = event{"rehearsals_swept", "prices"}
 	sheetPublished   = event{"sheet_published", "prices"}
@@ -69,6 +71,7 @@ var (
 
 	ordersExported    = event{"orders_exported", "exports"}
 	customersExported = event{"customers_exported", "exports"}
+	newsExported      = event{"news_exported", "exports"}
 	customersImported = event{"customers_imported", "exports"}
 	calendarExported  = event{"calendar_exported", "exports"}
 	entriesExported   = event{"entries_exported", "exports"}

@@ -163,6 +163,9 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 		},
 		func() error { return things(tx, &v, line, l) },
 		func() (err error) {
+			if v.Terms, err = apiview.TermsOf(tx, &line.Order); err != nil {
+				return err
+			}
 			v.Recipient = apiview.Recipient(&line.Order, line.Business.Location())
 			v.Links, err = tx.LinksOf(line.Order.ID, line.Business.LinksFrom(d.Now()))
 			return err

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"ruvo/internal/core/agreement"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/money"
@@ -57,6 +58,15 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 		} else {
 			paid = l.Say("mail.unpaid", nil)
 		}
+	}
+	// Customers keep what they agreed to: on a durable medium, as Directive 2011/83/EU,
+	// article 8(7), has it for contracts made at a distance (cited from memory).
+	terms, err := tx.AgreementText(agreement.Terms, o.TermsVersion)
+	if err != nil {
+		return err
+	}
+	if terms.Of().Asked() {
+		missing += l.Say("mail.terms", words.Params{"version": strconv.Itoa(terms.Version), "text": terms.Text})
 	}
 	return sendAlong(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing, "paid": paid}, along{calendar: calendarOf(lines, false, now)}, now)
 }

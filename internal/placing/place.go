@@ -51,6 +51,11 @@ func Place(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Tim
 			return err
 		}
 	}
+	if o.NewsVersion > 0 {
+		if err := tx.AddNewsWord(store.NewsWord{Email: o.Email, Agreed: true, Version: o.NewsVersion, OrderID: &o.ID, At: now}); err != nil {
+			return err
+		}
+	}
 	if err := message.WriteOrder(tx, b, *o, lines, now); err != nil {
 		return err
 	}

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"ruvo/api"
+	"ruvo/internal/core/agreement"
 	"ruvo/internal/core/evaluate"
 	"ruvo/internal/core/ledger"
 	"ruvo/internal/core/product"
@@ -206,8 +207,22 @@ func (w *walk) prepare(ctx context.Context) error {
 		}
 		request.Lines = append(request.Lines, api.BasketLine{Product: n.slug, Quantity: n.quantity, Answers: raw, Later: &later, Parent: &n.parent})
 	}
+	texts, err := w.server.Shop.Basket(ctx, api.Basket{Lines: request.Lines}, w.said)
+	if err != nil {
+		return err
+	}
+	for _, t := range texts.Agreements { // they read the terms of sale, and some want news
+		switch agreement.Kind(t.Kind) {
+		case agreement.Terms:
+			request.Terms = &t.Version
+		case agreement.News:
+			if w.r.IntN(2) == 0 {
+				request.News = &t.Version
+			}
+		}
+	}
 	w.link = fmt.Sprintf("%016x%016x", w.r.Uint64(), w.r.Uint64())
-	_, err := w.server.Shop.PutCheckout(ctx, w.link, request, w.said)
+	_, err = w.server.Shop.PutCheckout(ctx, w.link, request, w.said)
 	return err
 }
 

@@ -152,6 +152,11 @@ func (s *Shop) prepare(ctx context.Context, tx *store.Tx, b store.Business, o st
 	if len(req.Lines) == 0 {
 		wrong = append(wrong, problem.Field(l, "lines", "empty_basket", nil))
 	}
+	agreed, err := s.agreed(tx, &o, &req, l)
+	if err != nil {
+		return o, err
+	}
+	wrong = append(wrong, agreed...)
 	if len(req.Lines) > order.MostLines {
 		return o, problem.Say(http.StatusRequestEntityTooLarge, l, "too_large", nil)
 	}

@@ -50,6 +50,9 @@ func (s *Shop) Mine(ctx context.Context, l words.Language) (api.Mine, error) {
 			}
 			v.Orders = append(v.Orders, o)
 		}
+		if v.News, err = apiview.News(tx, email); err != nil {
+			return err
+		}
 		v.Answers, err = s.myAnswers(tx, email, l)
 		return err
 	})

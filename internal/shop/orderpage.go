@@ -208,6 +208,14 @@ func (s *Shop) page(tx *store.Tx, o store.Order, l words.Language) (api.OrderPag
 		return page, err
 	}
 	page.Former = &former
+	if page.Terms, err = apiview.TermsOf(tx, &o); err != nil {
+		return page, err
+	}
+	news, err := apiview.News(tx, o.Email)
+	if err != nil {
+		return page, err
+	}
+	page.News = &news
 	page.Recipient = apiview.Recipient(&o, b.Location())
 	if page.Payment, err = s.lastPayment(tx, &o, l); err != nil {
 		return page, err

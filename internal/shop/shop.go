@@ -395,6 +395,9 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 			return err
 		}
 		t, err := s.total(ctx, tx, b, &store.Order{Group: group}, whole{basket.Coupons, basket.Tip, basket.Buyer}, lines, rounding, l)
+		if err != nil {
+			return err
+		}
 		var editions []*product.Edition
 		for _, ev := range evs {
 			if ev != nil {
@@ -404,9 +407,12 @@ func (s *Shop) Basket(ctx context.Context, basket api.Basket, l words.Language) 
 		view.Ways = s.waysNow(&b, editions, firstBooking(evs), l)
 		arrangement := b.Checkout.Whole()
 		view.Arrangement = &arrangement
+		if view.Agreements, err = apiview.Agreements(tx); err != nil {
+			return err
+		}
 		view.Cancelling = apiview.CancelRules(sets, t.slip.Currency, l)
 		view.Slip, view.Coupons, view.Faults, view.Asking = t.slip.In(l), t.coupons, t.wrong, t.asking
-		return err
+		return nil
 	})
 	return view, err
 }

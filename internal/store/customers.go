@@ -34,6 +34,7 @@ type CustomerAlias struct {
 // A CustomerFilter narrows the list of customers.
 type CustomerFilter struct {
 	Text     string // part of a name or an address
+	News     bool   // only those to whom news may be written
 	Sort     string // "name", "orders", "spent"; what was ordered last, first, without it
 	Currency money.Currency
 	Skip     int
@@ -48,6 +49,7 @@ type ListedCustomer struct {
 	Spent     money.Amount // of placed orders, in one currency
 	OrderedAt *time.Time   // the last of them
 	PlacedAt  *time.Time
+	Wants     bool // news may be written to one of their addresses
 }
 
 // Last gives when a customer ordered last; nil for never.
@@ -56,27 +58,34 @@ func (c *ListedCustomer) Last() *time.Time { return cmp.Or(c.OrderedAt, c.Placed
 var bought = []order.State{order.Awaiting, order.Placed, order.Cancelled}
 
 // ListCustomers lists those who ordered, under their main addresses, and those who are
-// only noted.
+// only noted or only want news.
 func (tx *Tx) ListCustomers(f CustomerFilter) ([]ListedCustomer, error) {
 	by := map[string]string{"name": "c.name COLLATE NOCASE, c.email", "orders": "c.orders DESC, c.email", "spent": "c.spent DESC, c.email"}[f.Sort]
 	if by == "" {
 		by = "c.newest DESC, c.email"
 	}
-	where, args := "", []any{f.Currency, order.Placed, bought}
+	where, args := " WHERE true", []any{f.Currency, order.Placed, bought}
 	if f.Text != "" {
 		part := containing(f.Text)
-		where = ` WHERE c.name LIKE ? ESCAPE '\' OR c.email LIKE ? ESCAPE '\'`
+		where += ` AND (c.name LIKE ? ESCAPE '\' OR c.email LIKE ? ESCAPE '\')`
 		args = append(args, part, part)
+	}
+	if f.News {
+		where += " AND c.email IN (SELECT email FROM readers)"
 	}
 	args = append(args, f.Most, f.Skip)
 	var rows []ListedCustomer
 	err := tx.db.Raw(`WITH bought AS (
 			SELECT COALESCE(a.main, lower(o.email)) AS email, o.name AS name, COUNT(*) AS orders, MAX(o.id) AS newest,
 				SUM(CASE WHEN o.currency = ? AND o.state = ? THEN o.total ELSE 0 END) AS spent
-			FROM orders o LEFT JOIN customer_aliases a ON a.email = lower(o.email) WHERE o.state IN ? GROUP BY 1)
-		SELECT c.email, c.name, c.orders, c.spent, o.ordered_at, o.placed_at FROM (
+			FROM orders o LEFT JOIN customer_aliases a ON a.email = lower(o.email) WHERE o.state IN ? GROUP BY 1),
+		readers AS (
+			SELECT DISTINCT COALESCE(a.main, w.email) AS email FROM news_words w LEFT JOIN customer_aliases a ON a.email = w.email
+			WHERE w.agreed AND w.id IN (SELECT MAX(id) FROM news_words GROUP BY email))
+		SELECT c.email, c.name, c.orders, c.spent, o.ordered_at, o.placed_at, c.email IN (SELECT email FROM readers) AS wants FROM (
 			SELECT email, name, orders, spent, newest FROM bought
-			UNION ALL SELECT email, name, 0, 0, 0 FROM customers WHERE email NOT IN (SELECT email FROM bought) AND email NOT IN (SELECT email FROM customer_aliases)) c
+			UNION ALL SELECT email, name, 0, 0, 0 FROM customers WHERE email NOT IN (SELECT email FROM bought) AND email NOT IN (SELECT email FROM customer_aliases)
+			UNION ALL SELECT email, '', 0, 0, 0 FROM readers WHERE email NOT IN (SELECT email FROM bought) AND email NOT IN (SELECT email FROM customers)) c
 		LEFT JOIN orders o ON o.id = c.newest`+where+` ORDER BY `+by+` LIMIT ? OFFSET ?`, args...).Scan(&rows).Error
 	return rows, err
 }

@@ -37,6 +37,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0027_recipients", Migrate: func(db *gorm.DB) error { return run(db, recipients) }},
 	{ID: "0028_stops", Migrate: func(db *gorm.DB) error { return run(db, stopCounts) }},
 	{ID: "0029_links_of_more_kinds", Migrate: cutLinks},
+	{ID: "0030_agreements", Migrate: func(db *gorm.DB) error { return run(db, agreements) }},
 }
 
 func migrate(db *gorm.DB) error {

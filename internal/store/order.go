@@ -54,6 +54,9 @@ type Order struct {
 	Basket    condition.Whole  `gorm:"serializer:json"` // what was in the basket
 	TellAt    *time.Time       // when the recipient is told; nil when nobody is
 	ToldAt    *time.Time
+
+	TermsVersion int // of the terms of sale that it was placed under; 0 for none
+	NewsVersion  int // of the text about news that was agreed to with it; 0 for none
 }
 
 // Since gives when it was ordered: when it began to await its transfer, or was

@@ -28,6 +28,7 @@ var rehearsed = map[string]string{
 	"busy_times":        "end_at > @now",
 	"worksheet_layouts": "true",
 	"replies":           "true",
+	"agreement_texts":   "true",
 	"uploads":           "desk AND kept AND order_id IS NULL",
 }
 

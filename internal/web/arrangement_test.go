@@ -15,7 +15,7 @@ func TestTheCheckoutIsLaidOut(t *testing.T) {
 	d.refused(422, "sections arrangement", "PUT", "/api/desk/checkout", fields{"sections": []fields{{"name": "person", "off": true}}})
 	d.refused(422, "sections arrangement", "PUT", "/api/desk/checkout", fields{"sections": []fields{{"name": "parcel"}}})
 	kept := read[order.Arrangement](t, d.want(200, "PUT", "/api/desk/checkout", fields{"steps": true, "sections": []fields{{"name": "tip", "off": true}, {"name": "recipient", "off": true}, {"name": "business", "off": true}}}))
-	if len(kept.Sections) != 6 || kept.Sections[0].Name != "tip" || !kept.Steps {
+	if len(kept.Sections) != 7 || kept.Sections[0].Name != "tip" || !kept.Steps {
 		t.Errorf("%+v", kept)
 	}
 	view := read[api.BasketView](t, c.want(200, "POST", "/api/shop/basket", fields{"lines": []fields{chart()}, "buyer": fields{"business": true, "company": "A"}}))

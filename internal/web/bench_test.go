@@ -119,7 +119,7 @@ func BenchmarkDurableOrder(b *testing.B) {
 	for b.Loop() {
 		n++
 		name := fmt.Sprintf("%032x", n)
-		if _, err := server.Shop.PutCheckout(ctx, name, api.CheckoutRequest{Name: "Ada Quill", Email: "ada@example.org", Lines: lines}, "en"); err != nil {
+		if _, err := server.Shop.PutCheckout(ctx, name, api.CheckoutRequest{Name: "Ada Quill", Email: "ada@example.org", Terms: &agreed, Lines: lines}, "en"); err != nil {
 			b.Fatal(err)
 		}
 		p, err := server.Shop.Pay(ctx, name, api.PayRequest{Attempt: "attempt-one"}, "en")

@@ -35,7 +35,7 @@ func BenchmarkBriefUnderFifty(b *testing.B) {
 	}
 	for i := range briefs {
 		name := fmt.Sprintf("%032x", i+1)
-		if _, err := server.Shop.PutCheckout(ctx, name, api.CheckoutRequest{Name: "Ada Quill", Email: "ada@example.org", Lines: lines}, "en"); err != nil {
+		if _, err := server.Shop.PutCheckout(ctx, name, api.CheckoutRequest{Name: "Ada Quill", Email: "ada@example.org", Terms: &agreed, Lines: lines}, "en"); err != nil {
 			b.Fatal(err)
 		}
 		if _, err := server.Shop.Pay(ctx, name, api.PayRequest{Attempt: "attempt-one"}, "en"); err != nil {

@@ -7,7 +7,7 @@ import (
 )
 
 func (h *handlers) ListCustomers(ctx context.Context, r ListCustomersRequestObject) (ListCustomersResponseObject, error) {
-	v, err := h.Desk.Customers(ctx, apiview.Given(r.Params.Text), string(apiview.Given(r.Params.Sort)), apiview.Given(r.Params.Page))
+	v, err := h.Desk.Customers(ctx, apiview.Given(r.Params.Text), string(apiview.Given(r.Params.Sort)), apiview.Given(r.Params.News), apiview.Given(r.Params.Page))
 	return ListCustomers200JSONResponse(v), err
 }
 

@@ -348,8 +348,13 @@ func with(line fields, answers fields) fields {
 }
 
 func basket(lines ...fields) fields {
-	return fields{"name": "Ada Quill", "email": "ada@example.org", "lines": lines}
+	return fields{"name": "Ada Quill", "email": "ada@example.org", "terms": terms, "lines": lines}
 }
+
+// terms is the version of the sample business's terms of sale that customers read.
+const terms = 2
+
+var agreed = terms
 
 // try is the body that begins to pay, under a name.
 func try(name string) fields { return fields{"attempt": name} }

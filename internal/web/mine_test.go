@@ -106,7 +106,7 @@ func TestCustomers(t *testing.T) {
 	c.buys(photos())
 	c.want(200, "POST", "/api/shop/orders/"+link+"/talk", fields{"text": "Hello."})
 	at := checkout()
-	c.want(200, "PUT", at, fields{"name": "ada quill", "email": "ada.quill@example.org", "lines": []fields{chart()}, "tip": 500})
+	c.want(200, "PUT", at, fields{"name": "ada quill", "email": "ada.quill@example.org", "terms": terms, "lines": []fields{chart()}, "tip": 500})
 	c.pay(at)
 	list := read[api.CustomerList](t, d.want(200, "GET", "/api/desk/customers", nil))
 	if list.Rows[0].Email != "ada.quill@example.org" || list.Rows[1].Orders != 2 || list.Rows[1].Spent != 3600+2800 {

@@ -77,7 +77,7 @@ func TestAThousandRaces(t *testing.T) {
 			both.Go(func() {
 				at := start.Add(time.Duration(i*(round%2)*45) * time.Minute)
 				line := lesson(at.Format(time.RFC3339), []int{90, 45}[i], int64(4+(round+i)%2))
-				req := api.CheckoutRequest{Name: "Ada Quill", Email: "ada@example.org", Lines: []api.BasketLine{{Product: "lesson-at-the-telescope", Quantity: 1, Answers: answersOf(line)}}}
+				req := api.CheckoutRequest{Name: "Ada Quill", Email: "ada@example.org", Terms: &agreed, Lines: []api.BasketLine{{Product: "lesson-at-the-telescope", Quantity: 1, Answers: answersOf(line)}}}
 				if _, err := h.server.Shop.PutCheckout(t.Context(), strings.TrimPrefix(checkout(), "/api/shop/checkouts/"), req, "en"); err == nil {
 					got.Add(1)
 				}

@@ -19,6 +19,12 @@ import (
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// GetAgreements The texts of the business that customers agree to, with all their versions
+	// (GET /api/desk/agreements)
+	GetAgreements(ctx *echo.Context) error
+	// AddAgreement Adds the next version of a text
+	// (POST /api/desk/agreements)
+	AddAgreement(ctx *echo.Context) error
 	// AnswerAmendment Takes over a change that a customer asked for, or refuses it
 	// (POST /api/desk/amendments/{amendment})
 	AnswerAmendment(ctx *echo.Context, amendment AmendmentParam) error
@@ -58,6 +64,9 @@ type ServerInterface interface {
 	// NoteCustomer Keeps what only the seller knows of a person
 	// (PUT /api/desk/customer)
 	NoteCustomer(ctx *echo.Context) error
+	// NoteNews Notes what somebody said elsewhere about news
+	// (PUT /api/desk/customer/news)
+	NoteNews(ctx *echo.Context) error
 	// ListCustomers Those who ordered, and those who are noted
 	// (GET /api/desk/customers)
 	ListCustomers(ctx *echo.Context, params ListCustomersParams) error
@@ -229,6 +238,9 @@ type ServerInterface interface {
 	// ExportEntries The entries of all ledgers as a table (RFC 4180)
 	// (GET /api/desk/money/entries.csv)
 	ExportEntries(ctx *echo.Context, params ExportEntriesParams) error
+	// ExportNews The addresses that news may be written to, as a table, RFC 4180
+	// (GET /api/desk/news.csv)
+	ExportNews(ctx *echo.Context) error
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx *echo.Context, params GetOrdersParams) error
@@ -520,6 +532,9 @@ type ServerInterface interface {
 	// MergeMyBasket Puts what a device has into the basket of whoever signed in
 	// (PUT /api/shop/mine/basket)
 	MergeMyBasket(ctx *echo.Context) error
+	// SayMyNews Says whether news may be written to whoever signed in
+	// (PUT /api/shop/mine/news)
+	SayMyNews(ctx *echo.Context) error
 	// OpenMine Gives a private link to an order of theirs
 	// (POST /api/shop/mine/orders/{number})
 	OpenMine(ctx *echo.Context, number int64) error
@@ -571,6 +586,9 @@ type ServerInterface interface {
 	// AskLineDays When what an order line books could be instead
 	// (POST /api/shop/orders/{link}/lines/{line}/days)
 	AskLineDays(ctx *echo.Context, link LinkParam, line LineParam) error
+	// SayNews Says whether news may be written to the address of an order
+	// (PUT /api/shop/orders/{link}/news)
+	SayNews(ctx *echo.Context, link LinkParam) error
 	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx *echo.Context, link LinkParam) error
@@ -672,6 +690,24 @@ type ServerInterface interface {
 // ServerInterfaceWrapper converts echo contexts to parameters.
 type ServerInterfaceWrapper struct {
 	Handler ServerInterface
+}
+
+// GetAgreements converts echo context to params.
+func (w *ServerInterfaceWrapper) GetAgreements(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetAgreements(ctx)
+	return err
+}
+
+// AddAgreement converts echo context to params.
+func (w *ServerInterfaceWrapper) AddAgreement(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.AddAgreement(ctx)
+	return err
 }
 
 // AnswerAmendment converts echo context to params.
@@ -901,6 +937,15 @@ func (w *ServerInterfaceWrapper) NoteCustomer(ctx *echo.Context) error {
 	return err
 }
 
+// NoteNews converts echo context to params.
+func (w *ServerInterfaceWrapper) NoteNews(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.NoteNews(ctx)
+	return err
+}
+
 // ListCustomers converts echo context to params.
 func (w *ServerInterfaceWrapper) ListCustomers(ctx *echo.Context) error {
 	var err error
@@ -919,6 +964,13 @@ func (w *ServerInterfaceWrapper) ListCustomers(ctx *echo.Context) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "sort", ctx.QueryParams(), &params.Sort, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter sort: %s", err))
+	}
+
+	// ------------- Optional query parameter "news" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "news", ctx.QueryParams(), &params.News, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter news: %s", err))
 	}
 
 	// ------------- Optional query parameter "page" -------------
@@ -1986,6 +2038,15 @@ func (w *ServerInterfaceWrapper) ExportEntries(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.ExportEntries(ctx, params)
+	return err
+}
+
+// ExportNews converts echo context to params.
+func (w *ServerInterfaceWrapper) ExportNews(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.ExportNews(ctx)
 	return err
 }
 
@@ -3684,6 +3745,15 @@ func (w *ServerInterfaceWrapper) MergeMyBasket(ctx *echo.Context) error {
 	return err
 }
 
+// SayMyNews converts echo context to params.
+func (w *ServerInterfaceWrapper) SayMyNews(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SayMyNews(ctx)
+	return err
+}
+
 // OpenMine converts echo context to params.
 func (w *ServerInterfaceWrapper) OpenMine(ctx *echo.Context) error {
 	var err error
@@ -4101,6 +4171,22 @@ func (w *ServerInterfaceWrapper) AskLineDays(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.AskLineDays(ctx, link, line)
+	return err
+}
+
+// SayNews converts echo context to params.
+func (w *ServerInterfaceWrapper) SayNews(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "link" -------------
+	var link LinkParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "link", ctx.Param("link"), &link, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter link: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.SayNews(ctx, link)
 	return err
 }
 
@@ -4682,6 +4768,12 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/shop/gifts/:link/handed/:file", wrapper.GetGiftFile, options.OperationMiddlewares["getGiftFile"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/recipient", wrapper.LinkRecipient, options.OperationMiddlewares["linkRecipient"]...)
 	router.PUT(options.BaseURL+"/api/shop/orders/:link/recipient", wrapper.SetRecipient, options.OperationMiddlewares["setRecipient"]...)
+	router.PUT(options.BaseURL+"/api/shop/orders/:link/news", wrapper.SayNews, options.OperationMiddlewares["sayNews"]...)
+	router.PUT(options.BaseURL+"/api/shop/mine/news", wrapper.SayMyNews, options.OperationMiddlewares["sayMyNews"]...)
+	router.GET(options.BaseURL+"/api/desk/agreements", wrapper.GetAgreements, options.OperationMiddlewares["getAgreements"]...)
+	router.POST(options.BaseURL+"/api/desk/agreements", wrapper.AddAgreement, options.OperationMiddlewares["addAgreement"]...)
+	router.PUT(options.BaseURL+"/api/desk/customer/news", wrapper.NoteNews, options.OperationMiddlewares["noteNews"]...)
+	router.GET(options.BaseURL+"/api/desk/news.csv", wrapper.ExportNews, options.OperationMiddlewares["exportNews"]...)
 	router.POST(options.BaseURL+"/api/shop/products/:slug/counts", wrapper.CountStops, options.OperationMiddlewares["countStops"]...)
 	router.GET(options.BaseURL+"/api/desk/products/:id/stops", wrapper.GetStops, options.OperationMiddlewares["getStops"]...)
 	router.GET(options.BaseURL+"/api/shop/mine/basket", wrapper.GetMyBasket, options.OperationMiddlewares["getMyBasket"]...)
@@ -4885,6 +4977,83 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type GetAgreementsRequestObject struct {
+}
+
+type GetAgreementsResponseObject interface {
+	VisitGetAgreementsResponse(w http.ResponseWriter) error
+}
+
+type GetAgreements200JSONResponse []Agreement
+
+func (response GetAgreements200JSONResponse) VisitGetAgreementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetAgreementsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetAgreementsdefaultApplicationProblemPlusJSONResponse) VisitGetAgreementsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddAgreementRequestObject struct {
+	Body *AddAgreementJSONRequestBody
+}
+
+type AddAgreementResponseObject interface {
+	VisitAddAgreementResponse(w http.ResponseWriter) error
+}
+
+type AddAgreement200JSONResponse []Agreement
+
+func (response AddAgreement200JSONResponse) VisitAddAgreementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AddAgreementdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddAgreementdefaultApplicationProblemPlusJSONResponse) VisitAddAgreementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type AnswerAmendmentRequestObject struct {
 	Amendment AmendmentParam `json:"amendment"`
@@ -5446,6 +5615,45 @@ type NoteCustomerdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response NoteCustomerdefaultApplicationProblemPlusJSONResponse) VisitNoteCustomerResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteNewsRequestObject struct {
+	Body *NoteNewsJSONRequestBody
+}
+
+type NoteNewsResponseObject interface {
+	VisitNoteNewsResponse(w http.ResponseWriter) error
+}
+
+type NoteNews200JSONResponse CustomerPage
+
+func (response NoteNews200JSONResponse) VisitNoteNewsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type NoteNewsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NoteNewsdefaultApplicationProblemPlusJSONResponse) VisitNoteNewsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7792,6 +8000,58 @@ type ExportEntriesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportEntriesdefaultApplicationProblemPlusJSONResponse) VisitExportEntriesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ExportNewsRequestObject struct {
+}
+
+type ExportNewsResponseObject interface {
+	VisitExportNewsResponse(w http.ResponseWriter) error
+}
+
+type ExportNews200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ExportNews200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ExportNews200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ExportNews200TextcsvResponse) VisitExportNewsResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ExportNewsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ExportNewsdefaultApplicationProblemPlusJSONResponse) VisitExportNewsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -11739,6 +11999,45 @@ func (response MergeMyBasketdefaultApplicationProblemPlusJSONResponse) VisitMerg
 	return err
 }
 
+type SayMyNewsRequestObject struct {
+	Body *SayMyNewsJSONRequestBody
+}
+
+type SayMyNewsResponseObject interface {
+	VisitSayMyNewsResponse(w http.ResponseWriter) error
+}
+
+type SayMyNews200JSONResponse NewsView
+
+func (response SayMyNews200JSONResponse) VisitSayMyNewsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayMyNewsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SayMyNewsdefaultApplicationProblemPlusJSONResponse) VisitSayMyNewsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type OpenMineRequestObject struct {
 	Number int64 `json:"number"`
 }
@@ -12539,6 +12838,46 @@ type AskLineDaysdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AskLineDaysdefaultApplicationProblemPlusJSONResponse) VisitAskLineDaysResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayNewsRequestObject struct {
+	Link LinkParam `json:"link"`
+	Body *SayNewsJSONRequestBody
+}
+
+type SayNewsResponseObject interface {
+	VisitSayNewsResponse(w http.ResponseWriter) error
+}
+
+type SayNews200JSONResponse NewsView
+
+func (response SayNews200JSONResponse) VisitSayNewsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SayNewsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SayNewsdefaultApplicationProblemPlusJSONResponse) VisitSayNewsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -13824,6 +14163,12 @@ func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealt
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// GetAgreements The texts of the business that customers agree to, with all their versions
+	// (GET /api/desk/agreements)
+	GetAgreements(ctx context.Context, request GetAgreementsRequestObject) (GetAgreementsResponseObject, error)
+	// AddAgreement Adds the next version of a text
+	// (POST /api/desk/agreements)
+	AddAgreement(ctx context.Context, request AddAgreementRequestObject) (AddAgreementResponseObject, error)
 	// AnswerAmendment Takes over a change that a customer asked for, or refuses it
 	// (POST /api/desk/amendments/{amendment})
 	AnswerAmendment(ctx context.Context, request AnswerAmendmentRequestObject) (AnswerAmendmentResponseObject, error)
@@ -13863,6 +14208,9 @@ type StrictServerInterface interface {
 	// NoteCustomer Keeps what only the seller knows of a person
 	// (PUT /api/desk/customer)
 	NoteCustomer(ctx context.Context, request NoteCustomerRequestObject) (NoteCustomerResponseObject, error)
+	// NoteNews Notes what somebody said elsewhere about news
+	// (PUT /api/desk/customer/news)
+	NoteNews(ctx context.Context, request NoteNewsRequestObject) (NoteNewsResponseObject, error)
 	// ListCustomers Those who ordered, and those who are noted
 	// (GET /api/desk/customers)
 	ListCustomers(ctx context.Context, request ListCustomersRequestObject) (ListCustomersResponseObject, error)
@@ -14034,6 +14382,9 @@ type StrictServerInterface interface {
 	// ExportEntries The entries of all ledgers as a table (RFC 4180)
 	// (GET /api/desk/money/entries.csv)
 	ExportEntries(ctx context.Context, request ExportEntriesRequestObject) (ExportEntriesResponseObject, error)
+	// ExportNews The addresses that news may be written to, as a table, RFC 4180
+	// (GET /api/desk/news.csv)
+	ExportNews(ctx context.Context, request ExportNewsRequestObject) (ExportNewsResponseObject, error)
 
 	// (GET /api/desk/orders)
 	GetOrders(ctx context.Context, request GetOrdersRequestObject) (GetOrdersResponseObject, error)
@@ -14325,6 +14676,9 @@ type StrictServerInterface interface {
 	// MergeMyBasket Puts what a device has into the basket of whoever signed in
 	// (PUT /api/shop/mine/basket)
 	MergeMyBasket(ctx context.Context, request MergeMyBasketRequestObject) (MergeMyBasketResponseObject, error)
+	// SayMyNews Says whether news may be written to whoever signed in
+	// (PUT /api/shop/mine/news)
+	SayMyNews(ctx context.Context, request SayMyNewsRequestObject) (SayMyNewsResponseObject, error)
 	// OpenMine Gives a private link to an order of theirs
 	// (POST /api/shop/mine/orders/{number})
 	OpenMine(ctx context.Context, request OpenMineRequestObject) (OpenMineResponseObject, error)
@@ -14376,6 +14730,9 @@ type StrictServerInterface interface {
 	// AskLineDays When what an order line books could be instead
 	// (POST /api/shop/orders/{link}/lines/{line}/days)
 	AskLineDays(ctx context.Context, request AskLineDaysRequestObject) (AskLineDaysResponseObject, error)
+	// SayNews Says whether news may be written to the address of an order
+	// (PUT /api/shop/orders/{link}/news)
+	SayNews(ctx context.Context, request SayNewsRequestObject) (SayNewsResponseObject, error)
 	// PayRest Begins to pay what of the order is still open
 	// (POST /api/shop/orders/{link}/pay)
 	PayRest(ctx context.Context, request PayRestRequestObject) (PayRestResponseObject, error)
@@ -14484,6 +14841,75 @@ func NewStrictHandler(ssi StrictServerInterface, middlewares []StrictMiddlewareF
 type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
+}
+
+// GetAgreements operation middleware
+func (sh *strictHandler) GetAgreements(ctx *echo.Context) error {
+	var request GetAgreementsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetAgreements(ctx.Request().Context(), request.(GetAgreementsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetAgreements")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetAgreementsResponseObject); ok {
+		return validResponse.VisitGetAgreementsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddAgreement operation middleware
+func (sh *strictHandler) AddAgreement(ctx *echo.Context) error {
+	var request AddAgreementRequestObject
+
+	var body AddAgreementJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.AddAgreement(ctx.Request().Context(), request.(AddAgreementRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddAgreement")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddAgreementResponseObject); ok {
+		return validResponse.VisitAddAgreementResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
 }
 
 // AnswerAmendment operation middleware
@@ -14889,6 +15315,52 @@ func (sh *strictHandler) NoteCustomer(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(NoteCustomerResponseObject); ok {
 		return validResponse.VisitNoteCustomerResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NoteNews operation middleware
+func (sh *strictHandler) NoteNews(ctx *echo.Context) error {
+	var request NoteNewsRequestObject
+
+	var body NoteNewsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.NoteNews(ctx.Request().Context(), request.(NoteNewsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NoteNews")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NoteNewsResponseObject); ok {
+		return validResponse.VisitNoteNewsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -16887,6 +17359,29 @@ func (sh *strictHandler) ExportEntries(ctx *echo.Context, params ExportEntriesPa
 		return err
 	} else if validResponse, ok := response.(ExportEntriesResponseObject); ok {
 		return validResponse.VisitExportEntriesResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ExportNews operation middleware
+func (sh *strictHandler) ExportNews(ctx *echo.Context) error {
+	var request ExportNewsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ExportNews(ctx.Request().Context(), request.(ExportNewsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ExportNews")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ExportNewsResponseObject); ok {
+		return validResponse.VisitExportNewsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
@@ -20212,6 +20707,52 @@ func (sh *strictHandler) MergeMyBasket(ctx *echo.Context) error {
 	return nil
 }
 
+// SayMyNews operation middleware
+func (sh *strictHandler) SayMyNews(ctx *echo.Context) error {
+	var request SayMyNewsRequestObject
+
+	var body SayMyNewsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SayMyNews(ctx.Request().Context(), request.(SayMyNewsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SayMyNews")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SayMyNewsResponseObject); ok {
+		return validResponse.VisitSayMyNewsResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // OpenMine operation middleware
 func (sh *strictHandler) OpenMine(ctx *echo.Context, number int64) error {
 	var request OpenMineRequestObject
@@ -20829,6 +21370,54 @@ func (sh *strictHandler) AskLineDays(ctx *echo.Context, link LinkParam, line Lin
 		return err
 	} else if validResponse, ok := response.(AskLineDaysResponseObject); ok {
 		return validResponse.VisitAskLineDaysResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SayNews operation middleware
+func (sh *strictHandler) SayNews(ctx *echo.Context, link LinkParam) error {
+	var request SayNewsRequestObject
+
+	request.Link = link
+
+	var body SayNewsJSONRequestBody
+	var err error
+	if _, ok := ctx.Echo().Binder.(*echo.DefaultBinder); ok {
+		// A request validator built on kin-openapi's openapi3filter with
+		// KeepValidatedValue leaves the value it validated on the body. Bind
+		// that value, matching member names exactly, so the handler receives
+		// what was validated instead of a second, case-insensitive decode.
+		// Otherwise bind only the request body, so that path and query
+		// parameters are not also bound into the body struct.
+		if vb, ok := ctx.Request().Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+			err = echo.BindBody(ctx, &body)
+		}
+	} else {
+		// A custom binder is installed on the Echo instance; defer to it
+		// entirely, since echo.Binder does not expose body-only binding and
+		// the binder may do more than decode (for example call ctx.Validate).
+		err = ctx.Bind(&body)
+	}
+	if err != nil {
+		return err
+	}
+	request.Body = &body
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.SayNews(ctx.Request().Context(), request.(SayNewsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SayNews")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SayNewsResponseObject); ok {
+		return validResponse.VisitSayNewsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

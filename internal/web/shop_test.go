@@ -111,9 +111,9 @@ func TestCheckoutRefuses(t *testing.T) {
 		body  fields
 	}{
 		{"lines empty_basket", basket()},
-		{"name name", fields{"name": "  ", "email": "ada@example.org", "lines": []fields{chart()}}},
-		{"name name", fields{"name": strings.Repeat("x", 121), "email": "ada@example.org", "lines": []fields{chart()}}},
-		{"name name", fields{"name": "Ada\r\nBcc: x", "email": "ada@example.org", "lines": []fields{chart()}}},
+		{"name name", fields{"name": "  ", "email": "ada@example.org", "terms": terms, "lines": []fields{chart()}}},
+		{"name name", fields{"name": strings.Repeat("x", 121), "email": "ada@example.org", "terms": terms, "lines": []fields{chart()}}},
+		{"name name", fields{"name": "Ada\r\nBcc: x", "email": "ada@example.org", "terms": terms, "lines": []fields{chart()}}},
 		{"email email", mail("ada")}, {"email email", mail("ada@localhost")}, {"email email", mail("Ada <ada@example.org>")}, {"email email", mail("")},
 		{"email email", mail("ada@example..org")}, {"email email", mail(strings.Repeat("a", 250) + "@example.org")},
 		{"lines.0.product not_sold", basket(fields{"product": "ghost", "quantity": 1, "answers": fields{}})},

@@ -29,17 +29,18 @@ const (
 	OfRecipient SectionName = "recipient" // whether it is for somebody else
 	OfBusiness  SectionName = "business"  // whether a business orders
 	OfTip       SectionName = "tip"
+	OfTexts     SectionName = "texts"  // what is agreed to: terms of sale, news; asked where there are any
 	OfCoupon    SectionName = "coupon" // coupons and vouchers; beside the total
 )
 
 // SectionNames lists the sections in the order in which they stand unless the seller
 // says otherwise.
 func SectionNames() []SectionName {
-	return []SectionName{OfPerson, OfProducts, OfRecipient, OfBusiness, OfTip, OfCoupon}
+	return []SectionName{OfPerson, OfProducts, OfRecipient, OfBusiness, OfTip, OfTexts, OfCoupon}
 }
 
 // Fixed says whether a section cannot be left out: without it nothing can be ordered.
-func (n SectionName) Fixed() bool { return n == OfPerson || n == OfProducts }
+func (n SectionName) Fixed() bool { return n == OfPerson || n == OfProducts || n == OfTexts }
 
 // Whole gives the arrangement with all sections, each once.
 func (a Arrangement) Whole() Arrangement {

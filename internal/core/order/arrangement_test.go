@@ -13,7 +13,7 @@ func TestArrangements(t *testing.T) {
 	for _, s := range whole.Sections {
 		names = append(names, s.Name)
 	}
-	if want := []SectionName{OfTip, OfPerson, OfProducts, OfRecipient, OfBusiness, OfCoupon}; !slices.Equal(names, want) {
+	if want := []SectionName{OfTip, OfPerson, OfProducts, OfRecipient, OfBusiness, OfTexts, OfCoupon}; !slices.Equal(names, want) {
 		t.Errorf("%v", names)
 	}
 	if a := (Arrangement{Sections: []Section{{Name: OfTip, Off: true}}}); a.Shows(OfTip) || !a.Shows(OfCoupon) || a.Validate() != nil {

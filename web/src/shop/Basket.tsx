@@ -15,7 +15,7 @@ import { type Entry, linesOf, ordered, useBasket, useExtras } from "./keep";
 
 // useBasketView evaluates the basket as it would be ordered now.
 export function useBasketView(basket: Entry[]) {
-  const [{ recipient, ...extras }] = useExtras();
+  const [{ recipient, news: _, ...extras }] = useExtras();
   return useEvaluation({ lines: linesOf(basket), ...extras, gift: recipient !== undefined }, (body, signal) =>
     take(api.POST("/api/shop/basket", { body, signal })).then(async (view) => {
       await loadFields(view.lines.flatMap((l) => l.page?.questions ?? []));

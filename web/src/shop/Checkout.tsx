@@ -49,7 +49,7 @@ export function Checkout() {
         {paying ? (
           <Pay name={name} view={view.result} stale={view.stale} />
         ) : (
-          <About name={name} view={view.result} stale={view.stale} />
+          <About name={name} view={view.result} stale={view.stale} again={view.again} />
         )}
       </div>
       <aside className="sheet side">

@@ -12,6 +12,7 @@ import { faultsOf } from "../shared/questions/types";
 import { Trouble } from "../shared/Trouble";
 import { TodayContext } from "../shared/today";
 import { useChange } from "../shared/useChange";
+import { News } from "./News";
 import { SignIn } from "./Pass";
 
 export function useMine(enabled = true) {
@@ -93,6 +94,12 @@ export function Mine() {
             <Order key={o.number} o={o} zone={m.zone} today={m.today} />
           ))}
         </section>
+        <News
+          news={m.news}
+          zone={m.zone}
+          today={m.today}
+          say={(agreed) => take(api.PUT("/api/shop/mine/news", { body: { agreed } }))}
+        />
         {m.answers.length > 0 && (
           <section className="sheet stack">
             <h2>{t("What we keep of you")}</h2>

@@ -11,8 +11,10 @@ import { Trouble } from "../shared/Trouble";
 import { TodayContext } from "../shared/today";
 import { useKept } from "../shared/useKept";
 import { Cancel } from "./Cancel";
+import { TermsText } from "./checkout/Agreements";
 import { Recipient } from "./gift/Recipient";
 import { knownKey } from "./known";
+import { News } from "./News";
 import { type About, AboutContext } from "./order/about";
 import { Dates } from "./order/Dates";
 import { Keep } from "./order/Keep";
@@ -130,6 +132,22 @@ export function OrderPage() {
               }
             />
           </section>
+        )}
+        {o.terms && (
+          <section className="sheet">
+            <span>{t("This order was placed under our terms of sale.")}</span>
+            <TermsText text={o.terms} />
+          </section>
+        )}
+        {o.news && (
+          <News
+            news={o.news}
+            zone={o.zone}
+            today={o.today}
+            say={(agreed) =>
+              take(api.PUT("/api/shop/orders/{link}/news", { params: { path: { link } }, body: { agreed } }))
+            }
+          />
         )}
         <Keep order={o} link={link} />
       </div>

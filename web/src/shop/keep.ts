@@ -11,6 +11,7 @@ export type Extras = {
   tip?: number;
   buyer?: Schemas["Buyer"];
   recipient?: Schemas["RecipientWish"];
+  news?: number; // the version of the text about news that was agreed to
 };
 
 export type Person = { name: string; email: string };

@@ -14,6 +14,7 @@ import { BriefMark } from "../orders/Orders";
 import { OrderTabs } from "../Tabs";
 import { customerPage } from "./Customers";
 import { GroupPick } from "./GroupPick";
+import { News } from "./News";
 
 type Person = Schemas["CustomerPage"];
 
@@ -127,6 +128,7 @@ export function Customer() {
           ))}
           <GroupPick email={p.email} group={p.group} />
           <Noted key={p.email} p={p} />
+          <News p={p} when={when} />
           {consents.length > 0 && (
             <section className="sheet">
               <h3>{t("Agreed to")}</h3>

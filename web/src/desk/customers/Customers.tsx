@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button, Input, Modal } from "antd";
+import { Button, Checkbox, Input, Modal } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useSearchParams } from "react-router";
@@ -24,6 +24,7 @@ export function Customers() {
   const [importing, setImporting] = useState(false);
   const query = {
     text: params.get("text") || undefined,
+    news: params.has("news") || undefined,
     sort: (params.get("sort") ?? undefined) as "name" | "orders" | "spent" | undefined,
     page: Number(params.get("page") ?? 1),
   };
@@ -59,7 +60,16 @@ export function Customers() {
           onChange={(e) => e.target.value === "" && set({ text: undefined })}
           onPressEnter={(e) => set({ text: e.currentTarget.value })}
         />
+        <Checkbox
+          checked={query.news ?? false}
+          onChange={(e) => set({ news: e.target.checked ? "yes" : undefined })}
+        >
+          {t("may be written news")}
+        </Checkbox>
         <span className="grow" />
+        <a href={`${home}/api/desk/news.csv`} download>
+          {t("Save who may be written news")}
+        </a>
         <a href={`${home}/api/desk/customers.csv`} download>
           {t("Save all as CSV")}
         </a>
@@ -68,7 +78,9 @@ export function Customers() {
       <Trouble error={list.error} again={() => list.refetch()} />
       {list.data && rows.length === 0 ? (
         <div className="empty">
-          {query.text ? t("Nobody fits this.") : t("Customers will be here once somebody buys.")}
+          {query.text || query.news
+            ? t("Nobody fits this.")
+            : t("Customers will be here once somebody buys.")}
         </div>
       ) : (
         <Rows
@@ -126,6 +138,12 @@ export function Customers() {
               render: (_, r) => (r.spent ? money(r.spent, list.data?.currency ?? "") : "–"),
             },
             {
+              key: "news",
+              title: t("News since"),
+              align: "right",
+              render: (_, r) => (r.news ? day(local(r.news, session.zone).day, today) : "–"),
+            },
+            {
               key: "last",
               title: t("Last order"),
               align: "right",
@@ -177,7 +195,7 @@ function Import({ close }: { close: () => void }) {
         <>
           <p className="small quiet">
             {t(
-              "A CSV file with a column “mail”; “name” and “note” where there are any. Every further column becomes a fact that only you see.",
+              "A CSV file with a column “mail”; “name”, “note” and “news” where there are any, news with the day on which they agreed to it. Every further column becomes a fact that only you see.",
             )}
           </p>
           <input

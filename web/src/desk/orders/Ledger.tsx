@@ -3,6 +3,8 @@ import type { Schemas } from "../../shared/api/client";
 import { day, local, plain } from "../../shared/format";
 import { useHere } from "../here";
 
+type Entry = Schemas["LedgerEntry"];
+
 // useDueWords says when a sum is due.
 export function useDueWords() {
   const { t } = useTranslation();
@@ -23,12 +25,11 @@ export function useDueWords() {
   };
 }
 
-// Ledger lists what happened with an order's money.
-export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][]; currency: string }) {
+// useEntryWords says what an entry of the ledger is, and why it is there.
+export function useEntryWords() {
   const { t } = useTranslation();
-  const { today, session } = useHere();
   const dueWords = useDueWords();
-  const kinds: Record<Schemas["LedgerEntry"]["kind"], string> = {
+  const kinds: Record<Entry["kind"], string> = {
     charged: t("charged"),
     paid: t("paid"),
     held: t("held as security"),
@@ -45,7 +46,7 @@ export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][
     cash: t("in cash"),
     hand: t("noted by hand"),
   };
-  const why = (e: Schemas["LedgerEntry"]) =>
+  const why = (e: Entry) =>
     e.reason === "lapsing"
       ? t("its transfer did not come in")
       : e.reason === "cancelling"
@@ -57,15 +58,25 @@ export function Ledger({ entries, currency }: { entries: Schemas["LedgerEntry"][
             : e.kind === "charged"
               ? dueWords(e.due ?? "")
               : ways[e.way];
+  return { kind: (e: Entry) => kinds[e.kind], why };
+}
+
+// Ledger lists what happened with an order's money.
+export function Ledger({ entries, currency }: { entries: Entry[]; currency: string }) {
+  const { t } = useTranslation();
+  const { today, session } = useHere();
+  const words = useEntryWords();
   return (
     <ol className="ledger small" aria-label={t("Ledger")}>
       {entries.map((e, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: entries are only added
         <li key={i}>
-          <span>{kinds[e.kind]}</span>
+          <span>{words.kind(e)}</span>
           <span className="num">{plain(e.amount, currency)}</span>
           <span className="quiet">
-            {[day(local(e.at, session.zone).day, today), why(e), e.by, e.note].filter(Boolean).join(" · ")}
+            {[day(local(e.at, session.zone).day, today), words.why(e), e.by, e.note]
+              .filter(Boolean)
+              .join(" · ")}
           </span>
         </li>
       ))}

@@ -7,7 +7,6 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { Docket, Fact, Gauge } from "../../shared/docket/Docket";
 import { SoldVouchers } from "../../shared/docket/SoldVouchers";
 import { away, day, local, money } from "../../shared/format";
-import { home } from "../../shared/home";
 import { pointAt } from "../../shared/point";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
@@ -22,12 +21,16 @@ import { useLoad } from "../work/Work";
 import { WorkRow } from "../work/WorkRow";
 import { Amended } from "./Amended";
 import { Answer } from "./Answer";
+import { Documents } from "./Documents";
 import { Evidence } from "./Evidence";
 import { Fill } from "./Fill";
+import { Happened } from "./Happened";
+import { Ledger } from "./Ledger";
 import { Messages } from "./Messages";
 import { OrderMoney, PaidMark } from "./OrderMoney";
 import { BriefMark } from "./Orders";
-import { Promised, Replans } from "./Promised";
+import { Parts } from "./Parts";
+import { Promised } from "./Promised";
 import { Things } from "./Things";
 
 type Action = "close" | "reopen" | "remind" | "remind_text" | "relink" | "end_links";
@@ -96,10 +99,13 @@ export function OrderDocket({ line }: { line: number }) {
         {d.links === 0 && ` · ${t("no private link leads to it any more")}`}
       </div>
       <Trouble error={act.problem} />
+      <Parts d={d} />
       <div className="docket-columns">
         <div>
-          <Brief d={d} root={root} />
-          <h3>{t("Work")}</h3>
+          <div id="docket-brief">
+            <Brief d={d} root={root} />
+          </div>
+          <h3 id="docket-work">{t("Work")}</h3>
           {d.work.length === 0 && (
             <div className="empty">
               {unplaced ? t("Work begins once the order is placed.") : t("This product makes no work.")}
@@ -113,8 +119,14 @@ export function OrderDocket({ line }: { line: number }) {
           )}
           {!unplaced && <Given d={d} />}
           <Messages d={d} />
-          {d.replans && <Replans list={d.replans} zone={session.zone} today={today} />}
-          {d.history.length > 0 && <History changes={d.history} zone={session.zone} today={today} />}
+          {d.money.ledger.length > 0 && (
+            <section id="docket-money" aria-labelledby="docket-money-head">
+              <h3 id="docket-money-head">{t("Money")}</h3>
+              <Ledger entries={d.money.ledger} currency={d.currency} />
+            </section>
+          )}
+          <Documents d={d} />
+          <Happened d={d} />
         </div>
         <div className="stack">
           <Slip
@@ -255,38 +267,8 @@ function Brief({ d, root }: Docketed & { root: React.Ref<HTMLDListElement> }) {
           </div>
         ))}
       </dl>
-      {d.answers.some((a) => a.files) && (
-        <p>
-          <a href={`${home}/api/desk/dockets/${d.line}/files.zip`} download>
-            {t("Save all files as a zip file")}
-          </a>
-        </p>
-      )}
       {d.money.state === "placed" && d.cancelled === undefined && <Things d={d} />}
     </>
-  );
-}
-
-function History({ changes, zone, today }: { changes: Schemas["Change"][]; zone: string; today: string }) {
-  const { t } = useTranslation();
-  return (
-    <details className="history">
-      <summary>{t("What was changed, and when")}</summary>
-      <ul>
-        {changes.map((h) => {
-          const at = local(h.at, zone);
-          return (
-            <li key={`${h.key}${h.at}`}>
-              <span className="quiet small num">
-                {day(at.day, today)} {at.time}, {h.by}
-              </span>{" "}
-              {h.wording}: {h.old ? <del>{h.old}</del> : <span className="quiet">{t("nothing")}</span>} →{" "}
-              {h.new || <span className="quiet">{t("nothing")}</span>}
-            </li>
-          );
-        })}
-      </ul>
-    </details>
   );
 }
 

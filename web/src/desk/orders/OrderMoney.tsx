@@ -8,7 +8,7 @@ import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
-import { Ledger, useDueWords } from "./Ledger";
+import { useDueWords } from "./Ledger";
 import { CancelOrder, GiveBack, Receive, Release, useMove } from "./MoneyDialogs";
 
 // OrderMoney shows the money of a whole order: its slip where it tells more
@@ -16,7 +16,6 @@ import { CancelOrder, GiveBack, Receive, Release, useMove } from "./MoneyDialogs
 export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
   const { t } = useTranslation();
   const [asked, setAsked] = useState<"receive" | "return" | "release" | "cancel">();
-  const [told, setTold] = useState(false);
   const released = d.money.held > 0 && d.money.held_by_card < d.money.held;
   const release = useChange({
     once: true,
@@ -50,12 +49,7 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
       <dl className="small">
         {m.ledger.length > 0 && (
           <div className="row">
-            <dt className="grow">
-              {t("Paid")}{" "}
-              <Button size="small" type="link" aria-expanded={told} onClick={() => setTold(!told)}>
-                {told ? t("Fold the ledger up") : t("Show the ledger")}
-              </Button>
-            </dt>
+            <dt className="grow">{t("Paid")}</dt>
             <dd className="num">{amount(m.paid)}</dd>
           </div>
         )}
@@ -145,7 +139,6 @@ export function OrderMoney({ d }: { d: Schemas["Docket"] }) {
         )}
       </dl>
       <FormerSlips slips={d.former} zone={session.zone} today={today} />
-      {told && <Ledger entries={m.ledger} currency={d.currency} />}
       {m.asked && (
         <div className="notice attention" role="status">
           {t("A payment is under way. What changes the money waits for the bank’s answer.")}

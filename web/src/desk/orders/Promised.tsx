@@ -115,34 +115,3 @@ function AnotherDay({ d, close }: { d: Schemas["Docket"]; close: () => void }) {
     </div>
   );
 }
-
-// Replans tells what planning the work again changed, and why.
-export function Replans({
-  list,
-  zone,
-  today,
-}: {
-  list: Schemas["ReplanView"][];
-  zone: string;
-  today: string;
-}) {
-  const { t } = useTranslation();
-  return (
-    <details className="history">
-      <summary>{t("What became of the work plan")}</summary>
-      {list.map((r) => {
-        const at = local(r.at, zone);
-        return (
-          <div key={r.at} className="small">
-            <span className="quiet num">
-              {day(at.day, today)}, {at.time}
-            </span>
-            {r.said.map((s) => (
-              <div key={s}>{s}</div>
-            ))}
-          </div>
-        );
-      })}
-    </details>
-  );
-}

@@ -11,12 +11,13 @@ import { useBasketView } from "../../shop/Basket";
 import { About } from "../../shop/checkout/About";
 import { basketKey, type Entry, ordered, useBasket } from "../../shop/keep";
 import { ProductTabs } from "../Tabs";
+import { Agreements } from "./Agreements";
 
 type Arrangement = Schemas["Arrangement"];
 type Section = NonNullable<Arrangement["sections"]>[number];
 
 const queryKey = ["arrangement"];
-const fixed = ["person", "products"];
+const fixed = ["person", "products", "texts"];
 
 // Arrange lays the checkout out: in which order it asks, what it leaves out, and whether
 // it stands on one page or comes step by step. Beside it stands the checkout as it is.
@@ -53,20 +54,23 @@ export function Arrange() {
       <ProductTabs />
       <Trouble error={put.problem} again={() => kept.refetch()} />
       <div className="arrange">
-        <section className="sheet stack">
-          <Segmented
-            value={a.steps ?? false}
-            onChange={(steps) => set({ steps })}
-            options={[
-              { value: false, label: t("on one page") },
-              { value: true, label: t("step by step") },
-            ]}
-          />
-          <Sections sections={sections} move={move} set={(next) => set({ sections: next })} />
-          <p className="small quiet" role="status">
-            {put.busy ? t("keeping …") : t("kept; customers see it so from now on")}
-          </p>
-        </section>
+        <div className="stack">
+          <section className="sheet stack">
+            <Segmented
+              value={a.steps ?? false}
+              onChange={(steps) => set({ steps })}
+              options={[
+                { value: false, label: t("on one page") },
+                { value: true, label: t("step by step") },
+              ]}
+            />
+            <Sections sections={sections} move={move} set={(next) => set({ sections: next })} />
+            <p className="small quiet" role="status">
+              {put.busy ? t("keeping …") : t("kept; customers see it so from now on")}
+            </p>
+          </section>
+          <Agreements changed={() => setKeptTimes((n) => n + 1)} />
+        </div>
         <Preview key={keptTimes} />
       </div>
     </main>
@@ -87,6 +91,7 @@ function Sections({ sections, move, set }: SectionsProps) {
     recipient: t("It is for somebody else"),
     business: t("I order for a business"),
     tip: t("What customers like to give on top"),
+    texts: t("What customers agree to"),
     coupon: t("Coupons and vouchers, beside the total"),
   };
   return (

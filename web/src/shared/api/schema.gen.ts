@@ -246,6 +246,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/orders/{link}/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Says whether news may be written to the address of an order */
+        put: operations["sayNews"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/mine/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says whether news may be written to whoever signed in */
+        put: operations["sayMyNews"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/agreements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The texts of the business that customers agree to, with all their versions */
+        get: operations["getAgreements"];
+        put?: never;
+        /** Adds the next version of a text */
+        post: operations["addAgreement"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/customer/news": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Notes what somebody said elsewhere about news */
+        put: operations["noteNews"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk/news.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The addresses that news may be written to, as a table, RFC 4180 */
+        get: operations["exportNews"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/products/{slug}/counts": {
         parameters: {
             query?: never;
@@ -3400,7 +3488,7 @@ export interface components {
             steps?: boolean;
             sections?: {
                 /** @enum {string} */
-                name: "person" | "products" | "recipient" | "business" | "tip" | "coupon";
+                name: "person" | "products" | "recipient" | "business" | "tip" | "texts" | "coupon";
                 off?: boolean;
             }[];
         };
@@ -4945,6 +5033,8 @@ export interface components {
             name: string;
         };
         BasketView: {
+            /** @description What is agreed to with the order */
+            agreements: components["schemas"]["AgreementText"][];
             /** @description How it can be paid */
             ways: components["schemas"]["WayToPay"][];
             arrangement?: components["schemas"]["Arrangement"];
@@ -4986,7 +5076,77 @@ export interface components {
             /** @description A sentence each; none when nothing comes back by itself */
             rules: string[];
         };
+        /** @enum {string} */
+        AgreementKind: "terms" | "news";
+        AgreementText: {
+            kind: components["schemas"]["AgreementKind"];
+            version: number;
+            /** @description HTML made safe */
+            html: string;
+            /** Format: date-time */
+            since: string;
+        };
+        Agreement: {
+            kind: components["schemas"]["AgreementKind"];
+            /** @description The newest first */
+            versions: components["schemas"]["AgreementVersion"][];
+        };
+        AgreementVersion: {
+            version: number;
+            /** @description Markdown; empty when nothing is to be agreed to any more */
+            text: string;
+            /** @description HTML made safe */
+            html: string;
+            /** Format: date-time */
+            since: string;
+            by: string;
+            /** @description That agreed to it */
+            orders: number;
+        };
+        AgreementChange: {
+            kind: components["schemas"]["AgreementKind"];
+            /** @description The version that it follows; 0 for the first */
+            after: number;
+            /** @description Markdown; empty for nothing to agree to */
+            text: string;
+        };
+        NewsSaid: {
+            agreed: boolean;
+        };
+        NewsView: {
+            /**
+             * Format: date-time
+             * @description When it was agreed to; nothing when it is not
+             */
+            since?: string;
+            text?: components["schemas"]["AgreementText"];
+        };
+        NewsNote: {
+            email: string;
+            agreed: boolean;
+        };
+        CustomerNews: {
+            email: string;
+            agreed: boolean;
+            /** @description Of the text; 0 when it was said elsewhere */
+            version: number;
+            /** Format: date-time */
+            at: string;
+            /** @description Who noted it at the desk */
+            by?: string;
+            /**
+             * Format: int64
+             * @description Of the order with which it was said
+             */
+            number?: number;
+            /** @description The address is theirs: a link that was mailed there was used */
+            proven: boolean;
+        };
         CheckoutRequest: {
+            /** @description The version of the terms of sale that were shown */
+            terms?: number;
+            /** @description The version of the text about news, when it was agreed to */
+            news?: number;
             name: string;
             email: string;
             lines: components["schemas"]["BasketLine"][];
@@ -5038,6 +5198,8 @@ export interface components {
             number?: number;
         };
         OrderPage: {
+            terms?: components["schemas"]["AgreementText"];
+            news?: components["schemas"]["NewsView"];
             /** @description It was opened by a mailed link whose owner did nothing here yet */
             unproven?: boolean;
             /** @description What was written about it, the oldest first */
@@ -5262,8 +5424,15 @@ export interface components {
              * @description When they ordered last
              */
             last?: string;
+            /**
+             * Format: date-time
+             * @description Since when news may be written to them
+             */
+            news?: string;
         };
         CustomerPage: {
+            /** @description What was said about news, of each address, the newest first */
+            news: components["schemas"]["CustomerNews"][];
             email: string;
             /** @description Further addresses */
             others: string[];
@@ -5357,6 +5526,7 @@ export interface components {
             message: string;
         };
         Mine: {
+            news: components["schemas"]["NewsView"];
             email: string;
             name: string;
             zone: string;
@@ -6987,6 +7157,7 @@ export interface components {
             /** @description What was asked of it beside the questions of its product */
             things?: components["schemas"]["Thing"][];
             recipient?: components["schemas"]["Recipient"];
+            terms?: components["schemas"]["AgreementText"];
             /** @description How many private links lead to the order */
             links: number;
             /** @description That it sold */
@@ -8185,6 +8356,151 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    sayNews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link: components["parameters"]["LinkParam"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewsSaid"];
+            };
+        };
+        responses: {
+            /** @description What counts from now on */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewsView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sayMyNews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewsSaid"];
+            };
+        };
+        responses: {
+            /** @description What counts from now on */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewsView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getAgreements: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One of each kind */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Agreement"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addAgreement: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgreementChange"];
+            };
+        };
+        responses: {
+            /** @description All of them afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Agreement"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    noteNews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewsNote"];
+            };
+        };
+        responses: {
+            /** @description The person afterwards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomerPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportNews: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A CSV file */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     countStops: {
         parameters: {
             query?: never;
@@ -9201,6 +9517,8 @@ export interface operations {
                 text?: string;
                 /** @description The last who ordered first, without it */
                 sort?: "name" | "orders" | "spent";
+                /** @description Only those to whom news may be written */
+                news?: boolean;
                 /** @description From 1 */
                 page?: number;
             };

@@ -16,17 +16,18 @@ import { useKnown } from "../known";
 import type { Step } from "../pay/Pay";
 import { useCounting } from "../useCounting";
 import { useFilled } from "../useFilled";
+import { Agreements } from "./Agreements";
 import { Missing } from "./Missing";
 import { Progress, useSteps } from "./steps";
 import { Buyer, ForSomebody, Tip } from "./WholeOrder";
 import "./checkout.css";
 
 // preview: only looked at, as on the desk where it is laid out
-type Props = Step & { preview?: boolean };
+type Props = Step & { again?: () => void; preview?: boolean };
 
 // About asks who somebody is, what the products ask while paying, and what belongs to the
 // whole order, as the seller laid it out.
-export function About({ name, view, stale, preview }: Props) {
+export function About({ name, view, stale, again, preview }: Props) {
   const { t } = useTranslation();
   const navigate = useNavigate();
   const [kept, setBasket] = useBasket();
@@ -63,18 +64,26 @@ export function About({ name, view, stale, preview }: Props) {
       }),
     );
   };
+  const texts = view?.agreements ?? [];
   const prepare = useChange({
     send: () =>
       take(
         api.PUT("/api/shop/checkouts/{checkout}", {
           params: { path: { checkout: name } },
-          body: { ...person, ...asked(extras, view), lines: linesOf(basket) },
+          body: {
+            ...person,
+            ...asked(extras, view),
+            terms: texts.find((x) => x.kind === "terms")?.version,
+            lines: linesOf(basket),
+          },
         }),
       ),
     done: () => navigate("/checkout?step=pay"),
     refused: (e) => {
       // A payment of this checkout is under way: the next step shows how far.
       if (e instanceof Problem && e.code === "paying") navigate("/checkout?step=pay");
+      // What is agreed to changed meanwhile, and is shown as it is now.
+      if (e instanceof Problem && (e.of("terms") || e.of("news"))) again?.();
     },
   });
   const { of, problem } = prepare;
@@ -165,6 +174,7 @@ export function About({ name, view, stale, preview }: Props) {
     products: products.some((p) => p !== null) && products,
     recipient: view && <ForSomebody problem={told} />,
     business: view?.asking.business && <Buyer view={view} problem={told} />,
+    texts: texts.length > 0 && <Agreements texts={texts} problem={told} />,
     tip: view?.asking.tip && <Tip tip={view.asking.tip} currency={view.slip.currency} faults={view.faults} />,
   };
   const steps = useSteps(view?.arrangement, parts);
@@ -223,6 +233,7 @@ function asked(extras: Extras, view: Schemas["BasketView"] | undefined): Extras 
     tip: view?.asking.tip ? extras.tip : undefined,
     buyer: view?.asking.business ? extras.buyer : undefined,
     recipient: off("recipient") ? undefined : extras.recipient,
+    news: view?.agreements.some((x) => x.kind === "news") ? extras.news : undefined,
   };
 }
 

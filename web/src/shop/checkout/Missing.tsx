@@ -34,6 +34,8 @@ export function Missing({ problem, basket, view, reveal }: Props) {
     "recipient.email": t("Their mail address"),
     "recipient.from": t("Tell them on"),
     "recipient.words": t("A few words to them"),
+    terms: t("Terms of sale"),
+    news: t("Write me news"),
     "buyer.company": t("Name of the business"),
     "buyer.country": t("Its country"),
     "buyer.tax_id": t("Tax id"),

@@ -3,7 +3,7 @@ import { useTranslation } from "react-i18next";
 import type { Schemas } from "../../shared/api/client";
 
 const fixed = ["person", "products"];
-const usual = ["person", "products", "recipient", "business", "tip"];
+const usual = ["person", "products", "recipient", "business", "tip", "texts"];
 
 export type Steps = ReturnType<typeof useSteps>;
 
