@@ -1548,7 +1548,10 @@ type AnswerColumn struct {
 	Key      string         `json:"key"`
 	Kind     string         `json:"kind"`
 	Numbers  *AnswerNumbers `json:"numbers,omitempty"`
-	Wording  string         `json:"wording"`
+
+	// Sheet The sheet that the question comes from
+	Sheet   *int64 `json:"sheet,omitempty"`
+	Wording string `json:"wording"`
 }
 
 // AnswerCount defines model for AnswerCount.
@@ -1594,6 +1597,7 @@ type AnswerRow struct {
 	Line     int64                 `json:"line"`
 	Number   int64                 `json:"number"`
 	Placed   time.Time             `json:"placed"`
+	Product  string                `json:"product"`
 }
 
 // AnswerTable defines model for AnswerTable.

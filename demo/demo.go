@@ -167,7 +167,7 @@ type filling struct {
 
 // sheets publishes the groups of questions that several products use.
 func (f *filling) sheets(ctx context.Context) error {
-	for _, name := range []string{"before-you-come"} {
+	for _, name := range []string{"before-you-come", "how-you-found-us"} {
 		var s api.SheetChange
 		if err := read("sheets/"+name+".json", &s); err != nil {
 			return err

@@ -409,7 +409,7 @@ func TestAccessibility(t *testing.T) {
 		check(desk, path)
 	}
 	for path, sees := range map[string]string{
-		"/desk/products/rehearsals": "Rehearsals will be here", "/desk/products/checkout": "Step 1 of 2", "/desk/products/1/stops": "Title on the chart", "/desk/products/1/answers": "Paper colour",
+		"/desk/products/rehearsals": "Rehearsals will be here", "/desk/products/checkout": "Step 1 of 2", "/desk/products/1/stops": "Title on the chart", "/desk/products/1/answers": "Paper colour", "/desk/sheets/2/answers": "a friend",
 		"/desk/orders/customers": "Cosima Vandermeer", "/desk/orders/customers/of?email=cosima@example.org": "Given on top", "/desk/work/handover": "Hand over", "/desk/money/earnings": "left of",
 	} {
 		desk.goTo(path)

@@ -6,10 +6,12 @@ import (
 	"strings"
 
 	"ruvo/api"
+	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/tally"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
 
@@ -22,21 +24,58 @@ const (
 // AnswerTable shows all answers of a product, an order line a row and a question a
 // column, and what they come to, question by question.
 func (d *Desk) AnswerTable(ctx context.Context, id int64, l words.Language) (api.AnswerTable, error) {
+	return d.answerTable(ctx, l, func(tx *store.Tx) (told, error) {
+		p, err := d.product(tx, id, l)
+		return told{title: p.Draft.Title, products: []int64{id}, asks: func(*product.Item) bool { return true }}, err
+	})
+}
+
+// SheetAnswers shows the answers to the questions of a sheet, of all products that use it
+// together.
+func (d *Desk) SheetAnswers(ctx context.Context, id int64, l words.Language) (api.AnswerTable, error) {
+	return d.answerTable(ctx, l, func(tx *store.Tx) (told, error) {
+		s, err := tx.SheetByID(id)
+		if err != nil {
+			return told{}, problem.Missing(err, l, "no_sheet")
+		}
+		of := told{title: s.Name, asks: func(item *product.Item) bool { return item.Sheet == product.SheetID(id) }}
+		rows, err := tx.Products()
+		for i := range rows {
+			if err != nil || rows[i].EditionID == nil {
+				continue
+			}
+			var e *product.Edition
+			if e, err = d.Editions.Get(tx, *rows[i].EditionID); err == nil && slices.ContainsFunc(e.Items, func(item product.Item) bool { return of.asks(&item) }) {
+				of.products = append(of.products, rows[i].ID)
+			}
+		}
+		return of, err
+	})
+}
+
+// told is whose answers are shown.
+type told struct {
+	title    string
+	products []int64
+	asks     func(*product.Item) bool // whether a question is shown
+}
+
+func (d *Desk) answerTable(ctx context.Context, l words.Language, whose func(*store.Tx) (told, error)) (api.AnswerTable, error) {
 	v := api.AnswerTable{Columns: []api.AnswerColumn{}, Rows: []api.AnswerRow{}}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
-		p, err := d.product(tx, id, l)
-		if err != nil {
+		of, err := whose(tx)
+		v.Title = of.title
+		if err != nil || len(of.products) == 0 {
 			return err
 		}
-		v.Title = p.Draft.Title
-		rows, err := tx.ListLines(store.LineFilter{Product: id, Most: mostAnswered + 1})
+		rows, err := tx.ListLines(store.LineFilter{Products: of.products, Most: mostAnswered + 1})
 		if err != nil {
 			return err
 		}
 		if v.More = len(rows) > mostAnswered; v.More {
 			rows = rows[:mostAnswered]
 		}
-		t := &answerTable{view: &v, tallies: map[question.Key]*saidTo{}}
+		t := &answerTable{view: &v, of: of, tallies: map[question.Key]*saidTo{}}
 		for _, row := range rows {
 			if row.CancelledAt != nil {
 				continue
@@ -60,6 +99,7 @@ func (d *Desk) AnswerTable(ctx context.Context, id int64, l words.Language) (api
 // answerTable gathers the table.
 type answerTable struct {
 	view    *api.AnswerTable
+	of      told
 	tallies map[question.Key]*saidTo
 }
 
@@ -68,12 +108,13 @@ type saidTo struct {
 	choices []string
 	texts   []string
 	numbers []float64
+	orders  map[int64]bool // whose answer is one of the whole order, and counted
 }
 
 func (t *answerTable) add(line *docket.Line, files []filed, l words.Language) {
-	row := api.AnswerRow{Line: line.Row.ID, Number: *line.Order.Number, Customer: line.Order.Name, Placed: line.Order.Since(), Cells: map[string]api.AnswerCell{}}
+	row := api.AnswerRow{Line: line.Row.ID, Number: *line.Order.Number, Customer: line.Order.Name, Placed: line.Order.Since(), Product: line.Edition.Title, Cells: map[string]api.AnswerCell{}}
 	for _, a := range line.Result.Asked {
-		if !a.Item.Asked() {
+		if !a.Item.Asked() || !t.of.asks(a.Item) {
 			continue
 		}
 		k := a.Item.Key
@@ -83,14 +124,24 @@ func (t *answerTable) add(line *docket.Line, files []filed, l words.Language) {
 				currency := string(line.Edition.Currency)
 				c.Currency = &currency
 			}
+			if a.Item.Sheet != 0 {
+				sheet := int64(a.Item.Sheet)
+				c.Sheet = &sheet
+			}
 			t.view.Columns = append(t.view.Columns, c)
-			t.tallies[k] = &saidTo{}
+			t.tallies[k] = &saidTo{orders: map[int64]bool{}}
 		}
 		if !a.Answered {
 			continue
 		}
 		seen := answer(line, k, l)
 		row.Cells[string(k)] = api.AnswerCell{Words: seen.Words, Colour: seen.Colour, Files: fileViews(files, k)}
+		if a.Item.Scope == question.OfOrder { // said once, and it stands on every line
+			if t.tallies[k].orders[line.Order.ID] {
+				continue
+			}
+			t.tallies[k].orders[line.Order.ID] = true
+		}
 		t.tallies[k].add(a.Item.Spec, line.Result.Answers[k], seen.Words)
 	}
 	t.view.Rows = append(t.view.Rows, row)

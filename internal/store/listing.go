@@ -16,20 +16,22 @@ import (
 // A LineFilter narrows the list of order lines. Zero fields do not.
 type LineFilter struct {
 	Product int64
-	Brief   order.Brief
-	Work    string    // "open", "done", "handed" or "unhanded"
-	Text    string    // part of a name, an address or a number
-	New     bool      // nobody at the desk opened it yet
-	Money   string    // "open" or "settled"
-	From    time.Time // ordered from an instant on
-	To      time.Time // ordered before an instant
-	Mails   []string  // of a customer
-	Answers string    // part of an answer
-	Before  int64     // only smaller ids
-	Skip    int       // so many before the first
-	Most    int
-	Sort    LineSort
-	Turned  bool // the other way round
+	// Products are those of which it lists, instead of one; none for any.
+	Products []int64
+	Brief    order.Brief
+	Work     string    // "open", "done", "handed" or "unhanded"
+	Text     string    // part of a name, an address or a number
+	New      bool      // nobody at the desk opened it yet
+	Money    string    // "open" or "settled"
+	From     time.Time // ordered from an instant on
+	To       time.Time // ordered before an instant
+	Mails    []string  // of a customer
+	Answers  string    // part of an answer
+	Before   int64     // only smaller ids
+	Skip     int       // so many before the first
+	Most     int
+	Sort     LineSort
+	Turned   bool // the other way round
 }
 
 // LineSort is what order lines are listed by.
@@ -117,6 +119,9 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 	}
 	if f.Product != 0 {
 		q = q.Where("l.product_id = ?", f.Product)
+	}
+	if len(f.Products) > 0 {
+		q = q.Where("l.product_id IN ?", f.Products)
 	}
 	if f.Brief != "" {
 		q = q.Where("l.brief = ?", f.Brief)

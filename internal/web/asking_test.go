@@ -315,7 +315,7 @@ func TestSheetsReachTheirProducts(t *testing.T) {
 		t.Errorf("%d, %d questions", len(mine.Questions), len(copied.Questions))
 	}
 	d.want(204, "DELETE", fmt.Sprintf("/api/desk/sheets/%d", copied.Id), nil)
-	if all := read[[]api.SheetRow](t, d.want(200, "GET", "/api/desk/sheets", nil)); len(all) != 2 || all[0].Name != "Before you come" {
+	if all := read[[]api.SheetRow](t, d.want(200, "GET", "/api/desk/sheets", nil)); len(all) != 3 || all[0].Name != "Before you come" {
 		t.Errorf("%+v", all)
 	}
 	h.audit()

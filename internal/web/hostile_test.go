@@ -133,7 +133,7 @@ func TestHostileDrafts(t *testing.T) {
 		t.Error("a broken sheet has no findings")
 	}
 	d.want(422, "POST", at+"/publish", fields{"version": s.Version})
-	if now := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/1", nil)); now.Edition != 1 || len(now.Linked) != 0 {
+	if now := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/1", nil)); now.Edition != 1 || len(now.Linked) != 1 {
 		t.Errorf("a broken sheet reached a product: %+v", now.Linked)
 	}
 	h.audit()

@@ -10,3 +10,8 @@ func (h *handlers) GetAnswerTable(ctx context.Context, r GetAnswerTableRequestOb
 	v, err := h.Desk.AnswerTable(ctx, r.Id, speak(ctx))
 	return GetAnswerTable200JSONResponse(v), err
 }
+
+func (h *handlers) GetSheetAnswers(ctx context.Context, r GetSheetAnswersRequestObject) (GetSheetAnswersResponseObject, error) {
+	v, err := h.Desk.SheetAnswers(ctx, r.Id, speak(ctx))
+	return GetSheetAnswers200JSONResponse(v), err
+}

@@ -397,6 +397,9 @@ type ServerInterface interface {
 	// PutSheet Keeps a sheet as it is edited; products see it when it is published
 	// (PUT /api/desk/sheets/{id})
 	PutSheet(ctx *echo.Context, id IDParam) error
+	// GetSheetAnswers The answers to the questions of a sheet, of all products that use it together
+	// (GET /api/desk/sheets/{id}/answers)
+	GetSheetAnswers(ctx *echo.Context, id IDParam) error
 	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
 	// (POST /api/desk/sheets/{id}/publish)
 	PublishSheet(ctx *echo.Context, id IDParam) error
@@ -2944,6 +2947,22 @@ func (w *ServerInterfaceWrapper) PutSheet(ctx *echo.Context) error {
 	return err
 }
 
+// GetSheetAnswers converts echo context to params.
+func (w *ServerInterfaceWrapper) GetSheetAnswers(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "id" -------------
+	var id IDParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", ctx.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetSheetAnswers(ctx, id)
+	return err
+}
+
 // PublishSheet converts echo context to params.
 func (w *ServerInterfaceWrapper) PublishSheet(ctx *echo.Context) error {
 	var err error
@@ -4810,6 +4829,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.POST(options.BaseURL+"/api/shop/orders/:link/relink", wrapper.RelinkOrder, options.OperationMiddlewares["relinkOrder"]...)
 	router.POST(options.BaseURL+"/api/shop/orders/:link/talk", wrapper.WriteTalk, options.OperationMiddlewares["writeTalk"]...)
 	router.GET(options.BaseURL+"/api/desk/products/:id/answers", wrapper.GetAnswerTable, options.OperationMiddlewares["getAnswerTable"]...)
+	router.GET(options.BaseURL+"/api/desk/sheets/:id/answers", wrapper.GetSheetAnswers, options.OperationMiddlewares["getSheetAnswers"]...)
 	router.GET(options.BaseURL+"/api/desk/filters", wrapper.ListFilters, options.OperationMiddlewares["listFilters"]...)
 	router.POST(options.BaseURL+"/api/desk/filters", wrapper.SaveFilter, options.OperationMiddlewares["saveFilter"]...)
 	router.DELETE(options.BaseURL+"/api/desk/filters/:filter", wrapper.DropFilter, options.OperationMiddlewares["dropFilter"]...)
@@ -10080,6 +10100,45 @@ func (response PutSheetdefaultApplicationProblemPlusJSONResponse) VisitPutSheetR
 	return err
 }
 
+type GetSheetAnswersRequestObject struct {
+	Id IDParam `json:"id"`
+}
+
+type GetSheetAnswersResponseObject interface {
+	VisitGetSheetAnswersResponse(w http.ResponseWriter) error
+}
+
+type GetSheetAnswers200JSONResponse AnswerTable
+
+func (response GetSheetAnswers200JSONResponse) VisitGetSheetAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetSheetAnswersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSheetAnswersdefaultApplicationProblemPlusJSONResponse) VisitGetSheetAnswersResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type PublishSheetRequestObject struct {
 	Id   IDParam `json:"id"`
 	Body *PublishSheetJSONRequestBody
@@ -14541,6 +14600,9 @@ type StrictServerInterface interface {
 	// PutSheet Keeps a sheet as it is edited; products see it when it is published
 	// (PUT /api/desk/sheets/{id})
 	PutSheet(ctx context.Context, request PutSheetRequestObject) (PutSheetResponseObject, error)
+	// GetSheetAnswers The answers to the questions of a sheet, of all products that use it together
+	// (GET /api/desk/sheets/{id}/answers)
+	GetSheetAnswers(ctx context.Context, request GetSheetAnswersRequestObject) (GetSheetAnswersResponseObject, error)
 	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
 	// (POST /api/desk/sheets/{id}/publish)
 	PublishSheet(ctx context.Context, request PublishSheetRequestObject) (PublishSheetResponseObject, error)
@@ -19201,6 +19263,31 @@ func (sh *strictHandler) PutSheet(ctx *echo.Context, id IDParam) error {
 		return err
 	} else if validResponse, ok := response.(PutSheetResponseObject); ok {
 		return validResponse.VisitPutSheetResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSheetAnswers operation middleware
+func (sh *strictHandler) GetSheetAnswers(ctx *echo.Context, id IDParam) error {
+	var request GetSheetAnswersRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSheetAnswers(ctx.Request().Context(), request.(GetSheetAnswersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSheetAnswers")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSheetAnswersResponseObject); ok {
+		return validResponse.VisitGetSheetAnswersResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

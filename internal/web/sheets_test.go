@@ -99,7 +99,7 @@ func TestQuestionsIntoASheet(t *testing.T) {
 	}
 	was := total()
 	p = read[api.DeskProduct](t, d.want(200, "POST", at+"/take", fields{"version": p.Version, "questions": []string{"title", "paper"}, "name": "On the chart"}))
-	if len(p.Draft.Sheets) == 0 || len(p.Linked) != 2 || !p.Changed || len(p.Findings) > 1 {
+	if len(p.Draft.Sheets) == 0 || len(p.Linked) != 3 || !p.Changed || len(p.Findings) > 1 {
 		t.Fatalf("%+v of %+v", p.Linked, p.Findings)
 	}
 	sheets := read[[]api.SheetRow](t, d.want(200, "GET", "/api/desk/sheets", nil))
@@ -144,4 +144,46 @@ func TestQuestionsIntoASheet(t *testing.T) {
 	d.refused(422, "name title", "POST", at+"/take", fields{"version": p.Version, "questions": []string{"size"}})
 	d.refused(409, "", "POST", at+"/take", fields{"version": 1, "questions": []string{"size"}, "name": "X"})
 	h.audit()
+}
+
+// What a sheet asks is counted across all products that use it; an answer of the whole
+// order stands on each of its lines and counts once.
+func TestAnswersToASheet(t *testing.T) {
+	h := open(t, nil)
+	d, c := h.desk(), h.client()
+	count := func() map[string]int {
+		t.Helper()
+		table := read[api.AnswerTable](t, d.want(200, "GET", "/api/desk/sheets/2/answers", nil))
+		if len(table.Columns) != 1 || table.Columns[0].Key != "heard" || table.Title != "How people find us" {
+			t.Fatalf("%+v", table.Columns)
+		}
+		n := map[string]int{}
+		for _, one := range *table.Columns[0].Counts {
+			n[one.What] = one.N
+		}
+		return n
+	}
+	before := count()
+	c.buys(with(chart(), fields{"heard": "fair"}), with(rescue(), fields{"heard": "fair"}))
+	c.buys(with(rescue(), fields{"heard": "net"}))
+	c.buys(with(chart(), fields{"title": "Nobody told us"}))
+	after := count()
+	if after["a fair"] != before["a fair"]+1 || after["the net"] != before["the net"]+1 || after["a friend"] != before["a friend"] {
+		t.Errorf("%v, and then %v", before, after)
+	}
+	table := read[api.AnswerTable](t, d.want(200, "GET", "/api/desk/sheets/2/answers", nil))
+	if len(table.Rows) < 4 || table.Rows[1].Product != "Photo rescue" || table.Rows[2].Cells["heard"].Words != table.Rows[3].Cells["heard"].Words {
+		t.Errorf("%+v", table.Rows[:4])
+	}
+	chart := read[api.AnswerTable](t, d.want(200, "GET", "/api/desk/products/1/answers", nil))
+	for _, col := range chart.Columns {
+		if (col.Sheet != nil) != (col.Key == "heard") {
+			t.Errorf("%s comes from sheet %v", col.Key, col.Sheet)
+		}
+	}
+	d.refused(404, "", "GET", "/api/desk/sheets/99/answers", nil)
+	unused := read[api.SheetView](t, d.want(200, "POST", "/api/desk/sheets", fields{"name": "Not used"}))
+	if table := read[api.AnswerTable](t, d.want(200, "GET", "/api/desk/sheets/"+itoa(unused.Id)+"/answers", nil)); len(table.Rows) != 0 {
+		t.Errorf("%+v", table.Rows)
+	}
 }

@@ -16,7 +16,7 @@ func TestOneFormOfAMailAddress(t *testing.T) {
 	desk, c := h.desk(), h.client()
 	desk.want(200, "POST", "/api/desk/coupons", fields{"coupon": fields{"code": "ONCE-EACH", "percent": "10"}, "most_uses": 0, "most_each": 1})
 	order := func(email string) fields {
-		return whole(fields{"name": "Ada Quill", "email": email, "lines": []fields{chart()}}, fields{"coupons": []string{"ONCE-EACH"}})
+		return whole(fields{"name": "Ada Quill", "email": email, "terms": terms, "lines": []fields{chart()}}, fields{"coupons": []string{"ONCE-EACH"}})
 	}
 	at := checkout()
 	c.want(200, "PUT", at, order("ada@example.org"))

@@ -81,7 +81,8 @@ export function App() {
               <Route path="products/checkout" element={<Arrange />} />
               <Route path="products/rehearsals" element={<Rehearsals />} />
               <Route path="products/:id/stops" element={<Stops />} />
-              <Route path="products/:id/answers" element={<Answers />} />
+              <Route path="products/:id/answers" element={<Answers key="product" of="product" />} />
+              <Route path="sheets/:id/answers" element={<Answers key="sheet" of="sheet" />} />
               <Route path="products/:id" element={<Bench />} />
               <Route path="sheets/:id" element={<SheetBench />} />
               <Route path="orders/new" element={<NewOrder />} />

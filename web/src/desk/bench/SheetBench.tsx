@@ -123,6 +123,7 @@ function Making({ start, reload }: { start: Schemas["SheetView"]; reload: () => 
               {t("sheet")} · {sheet.published ? t("published") : t("not published yet")} ·{" "}
               <KeptMark kept={k.kept} dirty={dirty} />
             </span>
+            {sheet.published && <Link to={`/sheets/${start.id}/answers`}>{t("Answers")}</Link>}
             <span className="grow" />
             {errors > 0 && <span className="mark bad">▲ {t("{{count}} mistakes", { count: errors })}</span>}
             <Button disabled={dirty || errors > 0 || !sheet.changed} onClick={() => setLooking(true)}>

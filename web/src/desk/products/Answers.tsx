@@ -14,9 +14,9 @@ import { Counts, Numbers } from "./AnswerPlots";
 type Row = Schemas["AnswerRow"];
 type Column = Schemas["AnswerColumn"];
 
-// Answers shows all answers of a product: an order a row, a question a column, one by
-// one, and what they come to.
-export function Answers() {
+// Answers shows all answers of a product, or to the questions of a sheet in all products
+// that use it: an order a row, a question a column, one by one, and what they come to.
+export function Answers({ of }: { of: "product" | "sheet" }) {
   const { t } = useTranslation();
   const { session, today } = useHere();
   const { id } = useParams();
@@ -24,8 +24,13 @@ export function Answers() {
   const [only, setOnly] = useState<{ key: string; what: string }>();
   const [at, setAt] = useState<number>();
   const table = useQuery({
-    queryKey: ["answers", id],
-    queryFn: () => take(api.GET("/api/desk/products/{id}/answers", { params: { path: { id: Number(id) } } })),
+    queryKey: ["answers", of, id],
+    queryFn: () => {
+      const params = { path: { id: Number(id) } };
+      return of === "sheet"
+        ? take(api.GET("/api/desk/sheets/{id}/answers", { params }))
+        : take(api.GET("/api/desk/products/{id}/answers", { params }));
+    },
   });
   if (table.error) return <Trouble error={table.error} again={() => table.refetch()} />;
   const v = table.data;
@@ -36,6 +41,7 @@ export function Answers() {
       (!only || (r.cells[only.key]?.words ?? "").toLowerCase().includes(only.what.toLowerCase())) &&
       (!wanted ||
         r.customer.toLowerCase().includes(wanted) ||
+        r.product.toLowerCase().includes(wanted) ||
         Object.values(r.cells).some((c) => c.words.toLowerCase().includes(wanted))),
   );
   const told = v.columns.filter((c) => c.counts || c.numbers);
@@ -44,20 +50,37 @@ export function Answers() {
     <main className="desk-page wide">
       <div className="row">
         <h1 className="grow">{t("Answers: {{what}}", { what: v.title })}</h1>
-        <Link to={`/products/${id}`}>{t("The product")}</Link>
-        <a href={`${home}/api/desk/orders.csv?product=${id}`} download>
-          {t("Save these as CSV")}
-        </a>
+        {of === "sheet" ? (
+          <Link to={`/sheets/${id}`}>{t("The sheet")}</Link>
+        ) : (
+          <>
+            <Link to={`/products/${id}`}>{t("The product")}</Link>
+            <a href={`${home}/api/desk/orders.csv?product=${id}`} download>
+              {t("Save these as CSV")}
+            </a>
+          </>
+        )}
       </div>
       {v.rows.length === 0 ? (
-        <div className="empty">{t("Answers will be here once somebody buys it.")}</div>
+        <div className="empty">
+          {of === "sheet"
+            ? t("Answers will be here once somebody buys a product that uses it.")
+            : t("Answers will be here once somebody buys it.")}
+        </div>
       ) : (
         <>
           {v.more && <p className="small quiet">{t("These are the newest 500 orders.")}</p>}
           <section className="answer-plots" aria-label={t("What they come to")}>
             {told.map((c) => (
               <figure key={c.key}>
-                <figcaption>{c.wording}</figcaption>
+                <figcaption>
+                  {c.wording}
+                  {of === "product" && c.sheet && (
+                    <Link className="small" to={`/sheets/${c.sheet}/answers`}>
+                      {t("in all products")}
+                    </Link>
+                  )}
+                </figcaption>
                 {c.counts && (
                   <Counts
                     counts={c.counts}
@@ -112,6 +135,16 @@ export function Answers() {
                     </>
                   ),
                 },
+                ...(of === "sheet"
+                  ? [
+                      {
+                        key: "product",
+                        title: t("Product"),
+                        sorter: (a: Row, b: Row) => a.product.localeCompare(b.product),
+                        render: (_: unknown, r: Row) => r.product,
+                      },
+                    ]
+                  : []),
                 ...v.columns.map((c: Column) => ({
                   key: c.key,
                   title: c.wording,

@@ -62,7 +62,13 @@ export function Sheets() {
                 s.used.length === 0 ? (
                   <span className="quiet">{t("not used yet")}</span>
                 ) : (
-                  s.used.map((u) => u.title).join(", ")
+                  <>
+                    {s.used.map((u) => u.title).join(", ")}{" "}
+                    <Link to={`/sheets/${s.id}/answers`} className="small">
+                      {t("Answers")}
+                      <span className="sr"> {s.name}</span>
+                    </Link>
+                  </>
                 ),
             },
             {

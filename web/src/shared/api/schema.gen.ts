@@ -967,6 +967,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/sheets/{id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        /** The answers to the questions of a sheet, of all products that use it together */
+        get: operations["getSheetAnswers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/filters": {
         parameters: {
             query?: never;
@@ -5341,6 +5360,11 @@ export interface components {
             key: string;
             wording: string;
             kind: string;
+            /**
+             * Format: int64
+             * @description The sheet that the question comes from
+             */
+            sheet?: number;
             /** @description Choices, or words of texts, the most frequent first */
             counts?: components["schemas"]["AnswerCount"][];
             numbers?: components["schemas"]["AnswerNumbers"];
@@ -5379,6 +5403,7 @@ export interface components {
             n: number;
         };
         AnswerRow: {
+            product: string;
             /** Format: int64 */
             line: number;
             /** Format: int64 */
@@ -9399,6 +9424,29 @@ export interface operations {
         };
     };
     getAnswerTable: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["IDParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerTable"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSheetAnswers: {
         parameters: {
             query?: never;
             header?: never;
