@@ -120,7 +120,7 @@ func TestQuestionsIntoASheet(t *testing.T) {
 	// One more goes into the sheet that is there; what is on sale asks it once.
 	p = read[api.DeskProduct](t, d.want(200, "GET", at, nil))
 	p = read[api.DeskProduct](t, d.want(200, "POST", at+"/take", fields{"version": p.Version, "questions": []string{"line"}, "sheet": made.Id}))
-	if len(p.Linked) != 3 || total() != was {
+	if len(p.Linked) != 4 || total() != was {
 		t.Errorf("%+v", p.Linked)
 	}
 	page := read[api.ProductPage](t, c.want(200, "GET", "/api/shop/products/sky-chart", nil))
