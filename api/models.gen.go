@@ -783,6 +783,7 @@ func (e StopEventWhat) Valid() bool {
 const (
 	ThingAskedKindCount     ThingAskedKind = "count"
 	ThingAskedKindDate      ThingAskedKind = "date"
+	ThingAskedKindFiles     ThingAskedKind = "files"
 	ThingAskedKindLongText  ThingAskedKind = "long_text"
 	ThingAskedKindOneChoice ThingAskedKind = "one_choice"
 	ThingAskedKindShortText ThingAskedKind = "short_text"
@@ -795,6 +796,8 @@ func (e ThingAskedKind) Valid() bool {
 	case ThingAskedKindCount:
 		return true
 	case ThingAskedKindDate:
+		return true
+	case ThingAskedKindFiles:
 		return true
 	case ThingAskedKindLongText:
 		return true
@@ -5354,11 +5357,14 @@ type Terms = charge.Terms
 
 // Thing What a seller asked of one order beside the questions of its product
 type Thing struct {
-	Answered *time.Time   `json:"answered,omitempty"`
-	Asked    time.Time    `json:"asked"`
-	By       string       `json:"by"`
-	Id       int64        `json:"id"`
-	Question QuestionView `json:"question"`
+	Answered *time.Time `json:"answered,omitempty"`
+	Asked    time.Time  `json:"asked"`
+	By       string     `json:"by"`
+
+	// Files At the desk: those of the answer
+	Files    *[]AnswerFile `json:"files,omitempty"`
+	Id       int64         `json:"id"`
+	Question QuestionView  `json:"question"`
 
 	// Value The answer
 	Value json.RawMessage `json:"value"`

@@ -1,6 +1,9 @@
 package e2e
 
-import "testing"
+import (
+	"fmt"
+	"testing"
+)
 
 // A product of nothing but files is a whole shop: paid, and there. Its seller adds one at
 // the bench.
@@ -30,6 +33,11 @@ func TestGivenAtOnce(t *testing.T) {
 	desk.until("what is given is there", `ruvo.value("field", "Title of what is given") === "Two skies for screens"`)
 	desk.dropsInto("Files beside the work", picture(t, "east.png", 640, 480))
 	desk.sees("east.png", ".bench-middle")
+	for i, address := range []string{"https://sky.example.org/east", "https://sky.example.org/west"} {
+		desk.press("button", "Add a link")
+		desk.types(fmt.Sprintf("Title of link %d", i+1), address[len("https://sky.example.org/"):])
+		desk.types(fmt.Sprintf("Address of link %d", i+1), address)
+	}
 	desk.sees("is kept")
 	desk.press("button", "Publish edition 2")
 	desk.sees("edition 2 is on sale", ".bench-head")
@@ -40,4 +48,5 @@ func TestGivenAtOnce(t *testing.T) {
 	desk.sees("One earlier buyer is told by mail.", ".bench-middle")
 	phone.reload()
 	phone.sees("east.png", ".at-once")
+	phone.until("both links lead on", `document.querySelectorAll('.at-once a[href^="https://sky.example.org/"]').length === 2`)
 }

@@ -26,6 +26,18 @@ func TestOneMoreThing(t *testing.T) {
 	d.reload()
 	d.sees("The blue one", ".things")
 
+	d.press("button", "Ask one more thing …")
+	d.types("What would you like to know?", "May we see the wall?", ".ant-modal")
+	d.chooses("Answered with", "files", ".ant-modal")
+	d.press("button", "Ask ", ".ant-modal-footer")
+	d.sees("May we see the wall?", ".things")
+	p.reload()
+	p.dropsInto("May we see the wall?", picture(t, "wall.png", 320, 240))
+	p.sees("wall.png", `[aria-label="One more thing"]`)
+	p.until("both are saved", `[...document.querySelectorAll('[aria-label="One more thing"] [role=status]')].filter((e) => e.textContent.includes("saved")).length === 2`)
+	d.reload()
+	d.until("the picture is there", `document.querySelector(".things .proof img")?.naturalWidth > 0`)
+
 	d.goTo("/desk/products/1")
 	d.press("button", "Name of the finished file", ".path")
 	d.types("Name of the finished file", "chart.pdf", `fieldset[aria-label="The same for every order"]`)

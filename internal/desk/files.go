@@ -36,25 +36,49 @@ type filed struct {
 }
 
 // filesOf lists the files of a line's answers, those that count and those of
-// questions that are not asked now.
+// questions that are not asked now, and those of what was asked beside its product.
 func (d *Desk) filesOf(tx *store.Tx, line *docket.Line) ([]filed, error) {
 	answers, _ := question.Decode(line.Row.Answers, line.Edition.Spec)
 	var all []filed
-	for i := range line.Edition.Items {
-		k := line.Edition.Items[i].Key
-		v, ok := answers[k].(question.Filed)
+	add := func(k question.Key, v question.Value) error {
+		files, ok := v.(question.Filed)
 		if !ok {
-			continue
+			return nil
 		}
-		for _, u := range v.Uploads() {
+		for _, u := range files.Uploads() {
 			row, err := tx.Upload(u.File)
 			if errors.Is(err, store.ErrNotFound) {
 				continue
 			}
 			if err != nil {
-				return nil, err
+				return err
 			}
 			all = append(all, filed{u, k, row})
+		}
+		return nil
+	}
+	for i := range line.Edition.Items {
+		k := line.Edition.Items[i].Key
+		if err := add(k, answers[k]); err != nil {
+			return nil, err
+		}
+	}
+	asked, err := tx.Things(line.Row.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, t := range asked {
+		if t.Question.Kind != "files" || t.Value == nil {
+			continue
+		}
+		spec, err := question.Compile(t.Question)
+		if err != nil {
+			return nil, err
+		}
+		if v, wrong := spec.Decode(t.Value); wrong == nil {
+			if err := add(t.Question.Key, v); err != nil {
+				return nil, err
+			}
 		}
 	}
 	return all, nil

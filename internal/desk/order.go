@@ -161,7 +161,7 @@ func (d *Desk) docket(tx *store.Tx, line *docket.Line, l words.Language) (api.Do
 			v.Former = &former
 			return err
 		},
-		func() error { return things(tx, &v, line, l) },
+		func() error { return d.things(tx, &v, line, l) },
 		func() (err error) {
 			if v.Terms, err = apiview.TermsOf(tx, &line.Order); err != nil {
 				return err

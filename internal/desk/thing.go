@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"net/http"
+	"slices"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
@@ -82,8 +83,19 @@ func (d *Desk) DropThing(ctx context.Context, id int64, l words.Language) (api.D
 	return view, err
 }
 
-func things(tx *store.Tx, v *api.Docket, line *docket.Line, l words.Language) error {
+// things shows on a docket what was asked of it, with the files that came for it.
+func (d *Desk) things(tx *store.Tx, v *api.Docket, line *docket.Line, l words.Language) error {
 	list, err := apiview.Things(tx, line, l)
+	if err != nil {
+		return err
+	}
 	v.Things = &list
+	if !slices.ContainsFunc(list, func(t api.Thing) bool { return t.Question.Kind == "files" }) {
+		return nil
+	}
+	files, err := d.filesOf(tx, line)
+	for i := range list {
+		list[i].Files = fileViews(files, question.Key(list[i].Question.Key))
+	}
 	return err
 }

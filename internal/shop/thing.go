@@ -11,6 +11,7 @@ import (
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
+	"ruvo/internal/docket"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
 )
@@ -53,7 +54,9 @@ func (s *Shop) AnswerThing(ctx context.Context, secret string, id int64, value j
 			if wrong != nil {
 				faults = append(faults, *wrong)
 			} else if v.Answered() {
-				faults = spec.Check(v, line.Env(l))
+				env := line.Env(l)
+				env.Files = docket.Files(tx, o.ID)
+				faults = spec.Check(v, env)
 			}
 			if len(faults) > 0 {
 				for i := range faults {
@@ -63,6 +66,9 @@ func (s *Shop) AnswerThing(ctx context.Context, secret string, id int64, value j
 			}
 			if v.Answered() {
 				if t.Value, err = json.Marshal(v); err != nil {
+					return err
+				}
+				if err := docket.BindFiles(tx, o.ID, question.Answers{t.Question.Key: v}, l); err != nil {
 					return err
 				}
 				t.AnsweredAt = store.Time(s.Now())

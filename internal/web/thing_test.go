@@ -45,3 +45,35 @@ func TestOneMoreThingIsAsked(t *testing.T) {
 	c.refused(404, "", "PUT", answer, fields{"value": "c1"})
 	h.audit()
 }
+
+// Files can be asked for too: they come to the docket and into the zip file of the order,
+// are nobody else's, and what another order has is not taken.
+func TestFilesAreAskedForOfOneOrder(t *testing.T) {
+	h := open(t, nil)
+	c, d := h.client(), h.desk()
+	link, other := secretOf(c.buys(chart())), secretOf(c.buys(chart()))
+	line, otherLine := c.page(link).Lines[0].Id, c.page(other).Lines[0].Id
+	ask := func(line int64) string {
+		t.Helper()
+		asked := read[api.Docket](t, d.want(200, "POST", "/api/desk/dockets/"+itoa(line)+"/things", fields{"kind": "files", "wording": "A picture of the wall?"}))
+		return itoa((*asked.Things)[0].Id)
+	}
+	first, second := ask(line), ask(otherLine)
+	u := c.uploads("wall.png", pngOf(t, 300, 200), 1000)
+	answer := fields{"value": []fields{{"file": u.Id, "name": "wall.png"}}}
+	c.refused(422, "thing_"+first+".0 file_gone", "PUT", "/api/shop/orders/"+link+"/things/"+first, fields{"value": []fields{{"file": strings.Repeat("A", 22), "name": "x.png"}}})
+	c.want(200, "PUT", "/api/shop/orders/"+link+"/things/"+first, answer)
+	c.refused(422, "thing_"+second+".0 file_gone", "PUT", "/api/shop/orders/"+other+"/things/"+second, answer)
+	docket := d.docket(line)
+	files := (*docket.Things)[0].Files
+	if files == nil || len(*files) != 1 || (*files)[0].Name != "wall.png" || !(*files)[0].Picture || (*docket.Things)[0].Words == nil {
+		t.Fatalf("%+v", *docket.Things)
+	}
+	file := "/files/" + u.Id
+	d.want(200, "GET", "/api/desk/dockets/"+itoa(line)+file, nil)
+	d.refused(404, "", "GET", "/api/desk/dockets/"+itoa(otherLine)+file, nil)
+	if zip := d.want(200, "GET", "/api/desk/dockets/"+itoa(line)+"/files.zip", nil).body; !strings.Contains(string(zip), "wall.png") {
+		t.Error("the zip file does not have it")
+	}
+	h.audit()
+}

@@ -21,7 +21,7 @@ const (
 // ThingKinds lists the kinds of question that a seller can ask of one order beside those
 // of its product.
 func ThingKinds() []question.KindName {
-	return []question.KindName{"short_text", "long_text", "yes_no", "one_choice", "count", "date"}
+	return []question.KindName{"short_text", "long_text", "yes_no", "one_choice", "count", "date", "files"}
 }
 
 // Thing makes the question that a seller asks of one order. The error tells the seller

@@ -75,20 +75,11 @@ function One({ g, draft, set, drop }: OneProps) {
         adding
         set={(files) => set({ files: files.length > 0 ? files : undefined })}
       />
-      <Labelled
-        id={`${g.key}-link`}
-        wording={t("Link")}
-        help={t("Its address, with https://. Empty for none.")}
-      >
-        <Input
-          id={`${g.key}-link`}
-          type="url"
-          value={g.links?.[0]?.address ?? ""}
-          onChange={(e) =>
-            set({ links: e.target.value ? [{ title: g.title, address: e.target.value }] : undefined })
-          }
-        />
-      </Labelled>
+      <Links
+        of={g.key}
+        links={g.links ?? []}
+        set={(links) => set({ links: links.length > 0 ? links : undefined })}
+      />
       <Labelled
         id={`${g.key}-text`}
         wording={t("Text")}
@@ -147,6 +138,57 @@ function One({ g, draft, set, drop }: OneProps) {
         </Labelled>
       </div>
     </fieldset>
+  );
+}
+
+type GivenLink = NonNullable<Gift["links"]>[number];
+type LinksProps = { of: string; links: GivenLink[]; set: (links: GivenLink[]) => void };
+
+const mostLinks = 20;
+
+// Links lists the addresses that are given, each with what it is called.
+function Links({ of, links, set }: LinksProps) {
+  const { t } = useTranslation();
+  const part = (i: number, p: Partial<GivenLink>) => set(links.map((l, k) => (k === i ? { ...l, ...p } : l)));
+  return (
+    <div className="stack">
+      {links.map((l, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a link is known by its place
+        <div className="row" key={i}>
+          <Input
+            className="grow"
+            aria-label={t("Title of link {{n}}", { n: i + 1 })}
+            placeholder={t("What the link is called")}
+            maxLength={200}
+            value={l.title}
+            onChange={(e) => part(i, { title: e.target.value })}
+          />
+          <Input
+            id={`${of}-link-${i}`}
+            className="grow"
+            type="url"
+            aria-label={t("Address of link {{n}}", { n: i + 1 })}
+            placeholder="https://"
+            maxLength={2000}
+            value={l.address}
+            onChange={(e) => part(i, { address: e.target.value })}
+          />
+          <Button
+            aria-label={t("Take {{what}} away", { what: l.title || t("link {{n}}", { n: i + 1 }) })}
+            onClick={() => set(links.filter((_, k) => k !== i))}
+          >
+            ×
+          </Button>
+        </div>
+      ))}
+      {links.length < mostLinks && (
+        <div>
+          <Button size="small" onClick={() => set([...links, { title: "", address: "" }])}>
+            {t("Add a link")}
+          </Button>
+        </div>
+      )}
+    </div>
   );
 }
 

@@ -13,30 +13,7 @@ export function Evidence({ line, a, small }: Props) {
   const { t } = useTranslation();
   return (
     <>
-      {a.files && (
-        <span className="proofs">
-          {a.files.map((f) => {
-            const at = `${home}/api/desk/dockets/${line}/files/${f.file}`;
-            return (
-              <span key={f.file} className="proof">
-                <a href={at} download={f.name} title={f.caption || f.name}>
-                  {f.picture ? (
-                    <img src={`${at}?as=thumbnail`} alt={f.caption || f.name} />
-                  ) : (
-                    <span className="thumb none" aria-hidden="true" />
-                  )}
-                  {!small && <span className="small">{size(f.size)}</span>}
-                </a>
-                {f.cropped && !small && (
-                  <a className="small" href={`${at}?as=cropped`} download>
-                    {t("cropped")}
-                  </a>
-                )}
-              </span>
-            );
-          })}
-        </span>
-      )}
+      {a.files && <Files line={line} files={a.files} small={small} />}
       {a.strokes && <Strokes strokes={a.strokes} label={a.wording} />}
       {a.document && !small && (
         <details className="signed-text small">
@@ -45,6 +22,37 @@ export function Evidence({ line, a, small }: Props) {
         </details>
       )}
     </>
+  );
+}
+
+type FilesProps = { line: number; files: Schemas["AnswerFile"][]; small?: boolean };
+
+// Files shows files that came with an order, to be saved.
+export function Files({ line, files, small }: FilesProps) {
+  const { t } = useTranslation();
+  return (
+    <span className="proofs">
+      {files.map((f) => {
+        const at = `${home}/api/desk/dockets/${line}/files/${f.file}`;
+        return (
+          <span key={f.file} className="proof">
+            <a href={at} download={f.name} title={f.caption || f.name}>
+              {f.picture ? (
+                <img src={`${at}?as=thumbnail`} alt={f.caption || f.name} />
+              ) : (
+                <span className="thumb none" aria-hidden="true" />
+              )}
+              {!small && <span className="small">{size(f.size)}</span>}
+            </a>
+            {f.cropped && !small && (
+              <a className="small" href={`${at}?as=cropped`} download>
+                {t("cropped")}
+              </a>
+            )}
+          </span>
+        );
+      })}
+    </span>
   );
 }
 

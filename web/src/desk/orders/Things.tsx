@@ -8,6 +8,7 @@ import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
+import { Files } from "./Evidence";
 
 type Props = { d: Schemas["Docket"] };
 type Asked = Schemas["ThingAsked"];
@@ -42,6 +43,7 @@ export function Things({ d }: Props) {
               <dd>
                 <span className="answer-words grow">
                   {x.words ?? <span className="mark attention">○ {t("not answered yet")}</span>}
+                  {x.files && <Files line={d.line} files={x.files} />}
                   {x.was && <span className="quiet small"> {t("before: {{was}}", { was: x.was })}</span>}
                 </span>
                 <button
@@ -95,6 +97,7 @@ function AskThing({ d, arrived, close }: AskProps) {
     one_choice: t("one of several"),
     count: t("a number"),
     date: t("a day"),
+    files: t("files"),
   };
   return (
     <Modal

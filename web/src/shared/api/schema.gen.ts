@@ -3463,6 +3463,8 @@ export interface components {
             value: unknown;
             /** @description The answer as it reads */
             words?: string;
+            /** @description At the desk: those of the answer */
+            files?: components["schemas"]["AnswerFile"][];
             /** @description The answer before, as it read */
             was?: string;
             /** Format: date-time */
@@ -3473,7 +3475,7 @@ export interface components {
         };
         ThingAsked: {
             /** @enum {string} */
-            kind: "short_text" | "long_text" | "yes_no" | "one_choice" | "count" | "date";
+            kind: "short_text" | "long_text" | "yes_no" | "one_choice" | "count" | "date" | "files";
             wording: string;
             help?: string;
             /** @description Of one of several */
