@@ -5844,6 +5844,9 @@ type WalkFailedStep string
 
 // WalkWish defines model for WalkWish.
 type WalkWish struct {
+	// First The number of the first one, from 1: many are asked for one by one, to see how far they are
+	First *int `json:"first,omitempty"`
+
 	// Seed Of the random answers, to walk the same again
 	Seed  *int64 `json:"seed,omitempty"`
 	Walks int    `json:"walks"`

@@ -8,6 +8,7 @@ import (
 	"strconv"
 
 	"ruvo/api"
+	"ruvo/internal/apiview"
 	"ruvo/internal/core/words"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
@@ -30,7 +31,7 @@ type Stage interface {
 	// name. It says how many, and ErrNotFound when there is none of the name.
 	Sweep(ctx context.Context, name string) (int, error)
 	// Walk rehearses by itself, with random answers.
-	Walk(ctx context.Context, p Piece, walks int, seed int64, l words.Language) (api.Walked, error)
+	Walk(ctx context.Context, p Piece, first, walks int, seed int64, l words.Language) (api.Walked, error)
 }
 
 // Rehearsals lists the rehearsals that were not swept.
@@ -87,7 +88,7 @@ func (d *Desk) Walk(ctx context.Context, product int64, wish api.WalkWish, l wor
 	if wish.Seed != nil {
 		seed = *wish.Seed
 	}
-	return d.Stage.Walk(ctx, piece, wish.Walks, seed, l)
+	return d.Stage.Walk(ctx, piece, max(apiview.Given(wish.First), 1), wish.Walks, seed, l)
 }
 
 // ErrManyRehearsals is returned when some rehearsals have to be swept before another

@@ -90,7 +90,7 @@ func pieces(t *testing.T, s *Stage) []desk.Piece {
 func TestWalksTheSample(t *testing.T) {
 	s := stage(t)
 	for _, p := range pieces(t, s) {
-		v, err := s.Walk(t.Context(), p, 3, 7, words.English)
+		v, err := s.Walk(t.Context(), p, 1, 3, 7, words.English)
 		if err != nil {
 			t.Errorf("%s: %v %s", p.Product.Slug, err, told(err))
 			continue
@@ -253,12 +253,15 @@ func TestAWalkStumbles(t *testing.T) {
 		p.Product = product
 		return tx.SaveProduct(&product)
 	}))
-	v, err := s.Walk(t.Context(), p, 2, 3, words.English)
+	v, err := s.Walk(t.Context(), p, 1, 2, 3, words.English)
 	must(t, err)
 	if v.Paid != 0 || len(v.Failed) != 2 || v.Failed[0].Step != "choosing" || !strings.Contains(v.Failed[0].Why, "Title on the chart") {
 		t.Errorf("%+v", v)
 	}
-	if again, err := s.Walk(t.Context(), p, 2, 3, words.English); err != nil || !reflect.DeepEqual(again, v) {
+	if again, err := s.Walk(t.Context(), p, 1, 2, 3, words.English); err != nil || !reflect.DeepEqual(again, v) {
 		t.Errorf("%+v\n%+v, %v", v, again, err)
+	}
+	if alone, err := s.Walk(t.Context(), p, 2, 1, 3, words.English); err != nil || alone.Walks != 1 || !reflect.DeepEqual(alone.Failed, v.Failed[1:]) {
+		t.Errorf("%+v\n%+v, %v", v.Failed[1:], alone, err)
 	}
 }

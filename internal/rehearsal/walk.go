@@ -63,9 +63,9 @@ func at(step api.WalkFailedStep, err error) error {
 
 // Walk implements desk.Stage. Each walk is a rehearsal of its own, so that none takes
 // what another one wants, and one alone can be walked again.
-func (s *Stage) Walk(ctx context.Context, p desk.Piece, walks int, seed int64, l words.Language) (api.Walked, error) {
+func (s *Stage) Walk(ctx context.Context, p desk.Piece, first, walks int, seed int64, l words.Language) (api.Walked, error) {
 	view := api.Walked{Walks: walks, Seed: seed, Failed: []api.WalkFailed{}}
-	for n := 1; n <= walks; n++ {
+	for n := first; n < first+walks; n++ {
 		if err := s.walk(ctx, p, n, &view, l); err != nil {
 			return view, err
 		}

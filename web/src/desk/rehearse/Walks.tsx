@@ -1,18 +1,16 @@
-import { Button } from "antd";
+import { Button, Progress } from "antd";
 import { useTranslation } from "react-i18next";
-import { api, type Schemas, take } from "../../shared/api/client";
+import type { Schemas } from "../../shared/api/client";
 import { Trouble } from "../../shared/Trouble";
-import { useChange } from "../../shared/useChange";
+import { useWalks } from "./useWalks";
 
 const walks = 10;
 
 // Walks has the program walk a draft by itself, and shows how far each walk came.
 export function Walks({ product }: { product: number }) {
   const { t } = useTranslation();
-  const walk = useChange({
-    send: (body: Schemas["WalkWish"]) =>
-      take(api.POST("/api/desk/products/{id}/walk", { params: { path: { id: product } }, body })),
-  });
+  const { came, wanted, problem, walk, stop } = useWalks(product);
+  const under = wanted > 0;
   return (
     <section className="stack" aria-labelledby="walk-itself">
       <h3 id="walk-itself">{t("Have it walked")}</h3>
@@ -22,23 +20,33 @@ export function Walks({ product }: { product: number }) {
         )}
       </p>
       <div className="row">
-        <Button loading={walk.busy} onClick={() => walk.send({ walks })}>
-          {walk.data ? t("Walk with other answers") : t("Have it walked {{n}} times", { n: walks })}
-        </Button>
-        {walk.data && walk.data.failed.length > 0 && (
-          <Button disabled={walk.busy} onClick={() => walk.send({ walks, seed: walk.data?.seed })}>
-            {t("Walk the same again")}
+        {under ? (
+          <Button onClick={stop}>{t("Stop")}</Button>
+        ) : (
+          <Button onClick={() => walk(walks)}>
+            {came ? t("Walk with other answers") : t("Have it walked {{n}} times", { n: walks })}
           </Button>
         )}
+        {!under && came && came.failed.length > 0 && (
+          <Button onClick={() => walk(came.walks, came.seed)}>{t("Walk the same again")}</Button>
+        )}
+        {under && (
+          <Progress
+            className="grow"
+            aria-label={t("How far the walks are")}
+            percent={(100 * (came?.walks ?? 0)) / wanted}
+            format={() => t("{{at}} of {{of}}", { at: came?.walks ?? 0, of: wanted })}
+          />
+        )}
       </div>
-      <Trouble error={walk.problem} />
-      {walk.data && !walk.busy && <Came of={walk.data} />}
+      <Trouble error={problem} />
+      {came && <Came of={came} ended={!under} />}
     </section>
   );
 }
 
 // Came is how far the walks came.
-function Came({ of }: { of: Schemas["Walked"] }) {
+function Came({ of, ended }: { of: Schemas["Walked"]; ended: boolean }) {
   const { t } = useTranslation();
   const stages = [
     { name: t("began"), n: of.walks },
@@ -63,13 +71,13 @@ function Came({ of }: { of: Schemas["Walked"] }) {
           </div>
         ))}
       </dl>
-      {of.failed.length === 0 ? (
-        <p className="mark good">
-          ● {t("Every walk came to the end, and all of it computes the same again.")}
-        </p>
-      ) : (
-        of.failed.map((f) => <Failed key={f.walk} of={f} />)
-      )}
+      {of.failed.length === 0
+        ? ended && (
+            <p className="mark good">
+              ● {t("Every walk came to the end, and all of it computes the same again.")}
+            </p>
+          )
+        : of.failed.map((f) => <Failed key={f.walk} of={f} />)}
     </div>
   );
 }

@@ -3675,6 +3675,8 @@ export interface components {
         };
         WalkWish: {
             walks: number;
+            /** @description The number of the first one, from 1: many are asked for one by one, to see how far they are */
+            first?: number;
             /**
              * Format: int64
              * @description Of the random answers, to walk the same again
