@@ -39,7 +39,7 @@ const (
 	Password = "under the same sky"
 )
 
-//go:embed business.json agreements.json orders.json trade.json chores.json products/*.json sheets/*.json
+//go:embed business.json agreements.json earlier.json orders.json trade.json chores.json products/*.json sheets/*.json
 var files embed.FS
 
 func read(name string, target any) error {
@@ -163,6 +163,8 @@ type filling struct {
 	zone  *time.Location
 	now   time.Time // when the demo starts
 	clock time.Time // when the event happens that is being replayed
+
+	changes []*earlier // of products, that are still to come
 }
 
 // sheets publishes the groups of questions that several products use.
@@ -200,11 +202,17 @@ func (f *filling) products(ctx context.Context) error {
 	}
 	drafts := make([]product.Draft, len(slugs))
 	ids := make([]int64, len(slugs))
-	for i, slug := range slugs { // all of them before any is published, as they name each other
-		d := &drafts[i]
-		if err := f.draft(ctx, slug, d); err != nil {
+	for i, slug := range slugs {
+		if err := f.draft(ctx, slug, &drafts[i]); err != nil {
 			return err
 		}
+	}
+	var err error
+	if f.changes, err = f.earlier(slugs, drafts); err != nil {
+		return err
+	}
+	for i, slug := range slugs { // all of them before any is published, as they name each other
+		d := &drafts[i]
 		err := f.store.Write(ctx, func(tx *store.Tx) error {
 			p := store.Product{Slug: slug, Position: i + 1, Draft: *d, Version: 1, Changed: true, UpdatedAt: f.clock.UTC()}
 			err := tx.SaveProduct(&p)
@@ -223,6 +231,11 @@ func (f *filling) products(ctx context.Context) error {
 	for i, slug := range slugs {
 		if _, err := f.desk.Publish(ctx, ids[i], 1, "en"); err != nil {
 			return fmt.Errorf("%s: %w%s", slug, err, findings(drafts[i]))
+		}
+		for _, e := range f.changes {
+			if e.Product == slug {
+				e.id = ids[i]
+			}
 		}
 	}
 	return nil
@@ -286,6 +299,9 @@ func (f *filling) orders(ctx context.Context) error {
 	events, err := f.texts()
 	if err != nil {
 		return err
+	}
+	for _, e := range f.changes {
+		events = append(events, event{f.moment(e.Days, "07:30"), func(ctx context.Context) error { return e.stop(ctx, f) }})
 	}
 	for _, o := range orders {
 		name := make([]byte, 16)

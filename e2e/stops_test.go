@@ -29,4 +29,13 @@ func TestWhereCustomersStop(t *testing.T) {
 	d.sees("estimated", ".stops")
 	d.goTo("/desk/products/1/stops")
 	d.sees("Title on the chart", ".stops")
+	// An edition is compared with the one before, which asked more.
+	d.goTo("/desk/products/3/stops")
+	d.sees("edition 2, on sale")
+	d.misses("What is the story of your pictures?")
+	d.chooses("Compared with", "compared with edition 1")
+	d.sees("What is the story of your pictures? only in edition 1", ".stops")
+	d.until("two editions are drawn", `document.querySelectorAll(".stops-bar.second").length > 5`)
+	d.chooses("Edition", "edition 1")
+	d.sees("What is the story of your pictures?", ".stops")
 }

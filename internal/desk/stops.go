@@ -2,6 +2,7 @@ package desk
 
 import (
 	"context"
+	"slices"
 
 	"ruvo/api"
 	"ruvo/internal/core/calendar"
@@ -14,7 +15,7 @@ import (
 )
 
 // Stops shows how far customers come with a product, edition by edition, the newest
-// first.
+// first: the one on sale, and those that anybody saw or bought in those days.
 func (d *Desk) Stops(ctx context.Context, id int64, days int, l words.Language) (api.Stops, error) {
 	view := api.Stops{Editions: []api.StopsEdition{}}
 	if days < 1 || days > 400 {
@@ -40,29 +41,27 @@ func (d *Desk) Stops(ctx context.Context, id int64, days int, l words.Language) 
 		if err != nil {
 			return err
 		}
+		editions, err := tx.EditionsOf(id)
+		if err != nil {
+			return err
+		}
 		byEdition := map[int64][]store.StopCount{}
-		var order []int64
 		for _, c := range counts {
-			if byEdition[c.EditionID] == nil {
-				order = append(order, c.EditionID)
-			}
 			byEdition[c.EditionID] = append(byEdition[c.EditionID], c)
 		}
-		for _, edition := range order {
-			row, err := tx.EditionByID(edition)
+		for _, row := range editions {
+			onSale := p.EditionID != nil && *p.EditionID == row.ID
+			i := slices.IndexFunc(sold, func(s store.Sold) bool { return s.EditionID == row.ID })
+			if !onSale && i < 0 && byEdition[row.ID] == nil { // nothing to look at
+				continue
+			}
+			e, err := d.Editions.Get(tx, row.ID)
 			if err != nil {
 				return err
 			}
-			e, err := d.Editions.Get(tx, edition)
-			if err != nil {
-				return err
-			}
-			v := stopsOf(e, byEdition[edition])
-			v.Number, v.OnSale = row.Number, p.EditionID != nil && *p.EditionID == edition
-			for _, s := range sold {
-				if s.EditionID == edition {
-					v.Paid, v.Briefed = s.Paid, s.Briefed
-				}
+			v := stopsOf(e, byEdition[row.ID])
+			if v.Number, v.OnSale = row.Number, onSale; i >= 0 {
+				v.Paid, v.Briefed = sold[i].Paid, sold[i].Briefed
 			}
 			view.Editions = append(view.Editions, v)
 		}

@@ -72,7 +72,7 @@ export function Stops() {
           })}
         </span>
       </div>
-      {first ? (
+      {first && (seen(first) || second) ? (
         <Plot first={first} second={second} />
       ) : (
         <div className="empty">
@@ -82,6 +82,9 @@ export function Stops() {
     </main>
   );
 }
+
+// seen says whether anybody saw or bought an edition.
+const seen = (e: Edition) => e.opened + e.returned + e.began + e.paid > 0;
 
 type Stage = {
   key: string;
@@ -120,11 +123,12 @@ function useStages() {
 function Plot({ first, second }: { first: Edition; second?: Edition }) {
   const { t } = useTranslation();
   const stages = useStages();
-  const rows = stages(first);
+  const own = new Map(stages(first).map((s) => [s.key, s]));
   const others = new Map(second ? stages(second).map((s) => [s.key, s]) : []);
+  const rows = woven([...own.values()], [...others.values()]);
   const visits = (e: Edition) => Math.max(e.opened + e.returned, 1);
   const most = Math.max(
-    ...rows.map((r) => r.n / visits(first)),
+    ...[...own.values()].map((r) => r.n / visits(first)),
     ...[...others.values()].map((r) => r.n / visits(second ?? first)),
     1,
   );
@@ -139,21 +143,47 @@ function Plot({ first, second }: { first: Edition; second?: Edition }) {
       </thead>
       <tbody>
         {rows.map((r) => {
+          const here = own.get(r.key);
           const other = others.get(r.key);
           return (
             <tr key={r.key} className={r.head ? "stops-stage" : undefined}>
-              <th scope="row">{r.name}</th>
+              <th scope="row">
+                {r.name}
+                {second && !(here && other) && (
+                  <div className="small quiet">
+                    {t("only in edition {{n}}", { n: (here ? first : second).number })}
+                  </div>
+                )}
+              </th>
               <td>
-                <Bar n={r.n} of={visits(first)} most={most} />
-                {second && <Bar n={other?.n ?? 0} of={visits(second)} most={most} second />}
+                {here && <Bar n={here.n} of={visits(first)} most={most} />}
+                {second && other && <Bar n={other.n} of={visits(second)} most={most} second />}
               </td>
-              <td>{r.question && <Seconds q={r.question} other={other?.question} />}</td>
+              <td>
+                {here?.question ? (
+                  <Seconds q={here.question} other={other?.question} />
+                ) : (
+                  other?.question && <Seconds q={other.question} />
+                )}
+              </td>
             </tr>
           );
         })}
       </tbody>
     </table>
   );
+}
+
+// woven puts the stages of another edition that one does not have behind those that they
+// stand behind there.
+function woven(own: Stage[], others: Stage[]): Stage[] {
+  const rows = [...own];
+  others.forEach((s, i) => {
+    if (rows.some((r) => r.key === s.key)) return;
+    const before = rows.findIndex((r) => r.key === others[i - 1]?.key);
+    rows.splice(before + 1, 0, s);
+  });
+  return rows;
 }
 
 type BarProps = { n: number; of: number; most: number; second?: boolean };
