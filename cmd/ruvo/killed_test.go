@@ -105,7 +105,7 @@ func (b *buyer) buy() error {
 		"night": "2014-06-14", "place": "Lofthus", "title": "The night", "paper": "midnight", "size": "large",
 	}}
 	email := fmt.Sprintf("ada%d.%d@example.org", b.name, b.n)
-	if err := b.send("PUT", checkout, map[string]any{"name": "Ada Quill", "email": email, "lines": []any{line}}, nil); err != nil {
+	if err := b.send("PUT", checkout, map[string]any{"name": "Ada Quill", "email": email, "terms": 2, "lines": []any{line}}, nil); err != nil {
 		return err
 	}
 	var p api.Payment

@@ -10,6 +10,7 @@ import (
 	"strconv"
 	"time"
 
+	"ruvo/internal/core/agreement"
 	"ruvo/internal/core/booking"
 	"ruvo/internal/core/charge"
 	"ruvo/internal/core/ledger"
@@ -58,8 +59,14 @@ func Run(ctx context.Context, s *store.Store, now time.Time) (lines int, found [
 					return err
 				}
 				found = append(found, more...)
-				more, err = overlaps(tx, &b)
+				if more, err = overlaps(tx, &b); err != nil {
+					return err
+				}
 				found = append(found, more...)
+				agree, err := tx.CustomersAgree()
+				if !agree {
+					found = append(found, Difference{Code: "customers"})
+				}
 				return err
 			}
 			for i := range orders {
@@ -97,6 +104,11 @@ func (a *auditing) differs(line int64, code string, p words.Params) {
 
 func (a *auditing) run() error {
 	o := a.order
+	if _, err := a.tx.AgreementText(agreement.Terms, o.TermsVersion); errors.Is(err, store.ErrNotFound) {
+		a.differs(0, "terms_text", words.Params{"kept": strconv.Itoa(o.TermsVersion)})
+	} else if err != nil {
+		return err
+	}
 	if o.Number == nil || (o.PlacedAt != nil) != o.State.IsPlaced() || (o.State == order.Cancelled) != (o.CancelledAt != nil) {
 		a.differs(0, "state", words.Params{"state": string(o.State)})
 	}
@@ -338,6 +350,9 @@ func (a *auditing) money() error {
 	}
 	if kept := ledger.Vouched(account.Entries); kept != vouched {
 		a.differs(0, "vouchers", words.Params{"now": count(vouched), "kept": count(kept)})
+	}
+	if open := account.Balance().Open(); open != a.order.Open {
+		a.differs(0, "open", words.Params{"now": count(open), "kept": count(a.order.Open)})
 	}
 	if a.order.State == order.Awaiting && ledger.Awaited(account.Entries, a.order.Slip.Held) == 0 {
 		a.differs(0, "not_placed", nil)

@@ -36,7 +36,7 @@ func (d *Desk) Customers(ctx context.Context, text, sort string, news bool, page
 			return err
 		}
 		v.Currency = string(b.Currency)
-		rows, err := tx.ListCustomers(store.CustomerFilter{Text: strings.TrimSpace(text), News: news, Sort: sort, Currency: b.Currency, Skip: (max(page, 1) - 1) * customersPage, Most: customersPage + 1})
+		rows, err := tx.ListCustomers(store.CustomerFilter{Text: strings.TrimSpace(text), News: news, Sort: sort, Skip: (max(page, 1) - 1) * customersPage, Most: customersPage + 1})
 		if err != nil {
 			return err
 		}
@@ -45,7 +45,7 @@ func (d *Desk) Customers(ctx context.Context, text, sort string, news bool, page
 		}
 		for _, r := range rows {
 			row := api.CustomerRow{Email: r.Email, Name: r.Name, Orders: r.Orders, Spent: int(r.Spent), Last: r.Last()}
-			if r.Wants {
+			if r.News {
 				if row.News, err = newsSince(tx, r.Email); err != nil {
 					return err
 				}
@@ -319,7 +319,7 @@ func (d *Desk) ExportCustomers(ctx context.Context) (Download, error) {
 		if err != nil {
 			return err
 		}
-		list, err := tx.ListCustomers(store.CustomerFilter{Currency: b.Currency, Sort: "name", Most: mostExported})
+		list, err := tx.ListCustomers(store.CustomerFilter{Sort: "name", Most: mostExported})
 		if err != nil {
 			return err
 		}

@@ -51,7 +51,7 @@ func (tx *Tx) AgreementVersions(k agreement.Kind) ([]AgreementText, error) {
 	column := map[agreement.Kind]string{agreement.Terms: "terms_version", agreement.News: "news_version"}[k]
 	var rows []AgreementText
 	err := tx.db.Raw(`SELECT t.*, COALESCE(n.orders, 0) AS orders FROM agreement_texts t
-		LEFT JOIN (SELECT `+column+` AS version, COUNT(*) AS orders FROM orders WHERE number IS NOT NULL GROUP BY 1) n ON n.version = t.version
+		LEFT JOIN (SELECT `+column+` AS version, COUNT(*) AS orders FROM orders WHERE number IS NOT NULL AND `+column+` > 0 GROUP BY 1) n ON n.version = t.version
 		WHERE t.kind = ? ORDER BY t.version DESC`, k).Scan(&rows).Error
 	return rows, err
 }
@@ -98,6 +98,6 @@ func (tx *Tx) NewsReaders() ([]NewsWord, error) {
 	var rows []NewsWord
 	err := tx.db.Raw(`SELECT w.*, o.number, w.order_id IS NULL AND w.author = '' OR o.proven_at IS NOT NULL AS proven
 		FROM news_words w LEFT JOIN orders o ON o.id = w.order_id
-		WHERE w.email IN (SELECT email FROM news_words GROUP BY email HAVING agreed AND id = MAX(id)) ORDER BY w.email, w.id`).Scan(&rows).Error
+		WHERE w.email IN (SELECT w.email FROM news_words w WHERE w.agreed AND w.id = (SELECT MAX(id) FROM news_words WHERE email = w.email)) ORDER BY w.email, w.id`).Scan(&rows).Error
 	return rows, err
 }

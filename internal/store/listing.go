@@ -114,6 +114,8 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 		q = tx.db.Table("orders o").Joins("CROSS JOIN order_lines l ON l.order_id = o.id").Where("+l.placed = 1")
 	case f.Text != "":
 		q = tx.db.Table("order_lines l").Joins("JOIN orders o ON o.id = l.order_id").Where("l.placed = 1")
+	case len(f.Mails) > 0 || f.Money == "open": // of few orders, which are found first
+		q = tx.db.Table("order_lines l").Where("+l.placed = 1")
 	default:
 		q = tx.db.Table("order_lines l").Where("l.placed = 1")
 	}
@@ -151,27 +153,32 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 	return ids, err
 }
 
-// further narrows by what few ask for. What the money of an order comes to is reckoned
-// as ledger.Balance does: what was charged, less what was waived and what was kept.
+// farAhead is later than anything that is ordered.
+var farAhead = time.Date(9999, 1, 1, 0, 0, 0, 0, time.UTC)
+
+// further narrows by what few ask for.
 func (f *LineFilter) further(q *gorm.DB) *gorm.DB {
 	if f.New {
 		q = q.Where("l.seen_at IS NULL AND l.cancelled_at IS NULL")
 	}
-	if f.Money != "" {
-		sign := map[string]string{"open": "> 0", "settled": "<= 0"}[f.Money]
-		q = q.Where("l.order_id IN (SELECT order_id FROM ledger_entries GROUP BY order_id HAVING SUM(CASE kind WHEN 'charged' THEN amount WHEN 'waived' THEN -amount WHEN 'paid' THEN -amount WHEN 'returned' THEN amount ELSE 0 END) " + sign + ")")
+	switch f.Money {
+	case "open":
+		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE open_amount > 0)")
+	case "settled":
+		q = q.Where("EXISTS (SELECT 1 FROM orders s WHERE s.id = l.order_id AND s.open_amount <= 0)")
 	}
-	if !f.From.IsZero() {
-		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE COALESCE(ordered_at, placed_at) >= ?)", f.From.UTC())
-	}
-	if !f.To.IsZero() {
-		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE COALESCE(ordered_at, placed_at) < ?)", f.To.UTC())
+	if !f.From.IsZero() || !f.To.IsZero() {
+		to := f.To
+		if to.IsZero() {
+			to = farAhead
+		}
+		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE COALESCE(ordered_at, placed_at) >= ? AND COALESCE(ordered_at, placed_at) < ?)", f.From.UTC(), to.UTC())
 	}
 	if len(f.Mails) > 0 {
 		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE lower(email) IN ?)", f.Mails)
 	}
 	if f.Answers != "" {
-		q = q.Where(`l.answers LIKE ? ESCAPE '\'`, containing(f.Answers))
+		q = q.Where("l.id IN (SELECT line_id FROM line_words WHERE instr(words, ?) > 0)", strings.ToLower(f.Answers))
 	}
 	return q
 }

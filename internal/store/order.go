@@ -56,7 +56,10 @@ type Order struct {
 	ToldAt    *time.Time
 
 	TermsVersion int // of the terms of sale that it was placed under; 0 for none
-	NewsVersion  int // of the text about news that was agreed to with it; 0 for none
+	// Open is what is open of it by its ledger, as the database keeps it beside.
+	Open money.Amount `gorm:"column:open_amount;->"`
+
+	NewsVersion int // of the text about news that was agreed to with it; 0 for none
 }
 
 // Since gives when it was ordered: when it began to await its transfer, or was
@@ -239,6 +242,12 @@ func (tx *Tx) SaveLine(l *OrderLine) error {
 		texts[0], texts[1], texts[2], texts[3], l.Quantity, l.Version, l.Brief,
 		l.BriefedAt, l.ClosedAt, l.CancelledAt, l.RemindedAt, l.PromisedAt, l.OpenItems, l.Placed,
 		texts[4], texts[5], l.TurnAt, l.Rush, texts[6], l.GivenAt, l.HandedAt, texts[7], l.ClosesAt, l.Reopened, l.ID).Error
+}
+
+// SaveLineWords keeps what a line's answers read like, in small letters, to be searched
+// in.
+func (tx *Tx) SaveLineWords(line int64, words string) error {
+	return tx.db.Exec("INSERT INTO line_words (line_id, words) VALUES (?, ?) ON CONFLICT DO UPDATE SET words = excluded.words WHERE words <> excluded.words", line, words).Error
 }
 
 // ReplaceLines takes away the lines of an order that is not placed, with the

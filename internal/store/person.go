@@ -10,7 +10,7 @@ import (
 // transfer, the newest first, at most so many.
 func (tx *Tx) OrdersByMail(email string, most int) ([]Order, error) {
 	var rows []Order
-	err := tx.db.Where("lower(email) = ? AND state IN ?", strings.ToLower(email), []order.State{order.Awaiting, order.Placed, order.Cancelled}).Order("id DESC").Limit(most).Find(&rows).Error
+	err := tx.db.Where("lower(email) = ? AND +state IN ?", strings.ToLower(email), []order.State{order.Awaiting, order.Placed, order.Cancelled}).Order("id DESC").Limit(most).Find(&rows).Error
 	return rows, err
 }
 

@@ -49,7 +49,7 @@ type Sold struct {
 // without what the seller ordered for them.
 func (tx *Tx) OrderedOf(product int64, from, to time.Time) ([]Sold, error) {
 	var rows []Sold
-	err := tx.db.Raw(`SELECT l.edition_id, COUNT(*) AS paid, COUNT(l.briefed_at) AS briefed FROM order_lines l JOIN orders o ON o.id = l.order_id
-		WHERE l.product_id = ? AND l.placed AND NOT o.by_hand AND o.placed_at >= ? AND o.placed_at < ? GROUP BY l.edition_id`, product, from.UTC(), to.UTC()).Scan(&rows).Error
+	err := tx.db.Raw(`SELECT l.edition_id, COUNT(*) AS paid, COUNT(l.briefed_at) AS briefed FROM orders o CROSS JOIN order_lines l ON l.order_id = o.id
+		WHERE l.product_id = ? AND l.placed AND NOT o.by_hand AND COALESCE(o.ordered_at, o.placed_at) >= ? AND COALESCE(o.ordered_at, o.placed_at) < ? GROUP BY l.edition_id`, product, from.UTC(), to.UTC()).Scan(&rows).Error
 	return rows, err
 }

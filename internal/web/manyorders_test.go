@@ -66,10 +66,48 @@ func BenchmarkManyOrders(b *testing.B) {
 			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{Text: "greta"}}, 1, "en")
 			return err
 		},
-		"today":    func() error { _, err := server.Desk.Today(ctx, "en"); return err },
-		"products": func() error { _, err := server.Desk.Products(ctx); return err },
-		"work":     func() error { _, err := server.Desk.Work(ctx, 0, 0); return err },
-		"load":     func() error { _, err := server.Desk.Load(ctx); return err },
+		"new": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{New: true}}, 1, "en")
+			return err
+		},
+		"money open": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{Money: "open"}}, 1, "en")
+			return err
+		},
+		"money settled": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{Money: "settled"}}, 1, "en")
+			return err
+		},
+		"in answers": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{Answers: "Tromsdal"}}, 1, "en")
+			return err
+		},
+		"in no answer": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{Answers: "never said"}}, 1, "en")
+			return err
+		},
+		"of days": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{From: today.AddDate(0, -6, 0), To: today.AddDate(0, -5, 0)}}, 1, "en")
+			return err
+		},
+		"of a customer": func() error {
+			_, err := server.Desk.Orders(ctx, desk.OrderQuery{LineFilter: store.LineFilter{}, Customer: "tove+100@example.org"}, 1, "en")
+			return err
+		},
+		"customers":          func() error { _, err := server.Desk.Customers(ctx, "", "", false, 1); return err },
+		"customers by name":  func() error { _, err := server.Desk.Customers(ctx, "", "name", false, 1); return err },
+		"customers by spent": func() error { _, err := server.Desk.Customers(ctx, "", "spent", false, 3); return err },
+		"customers searched": func() error { _, err := server.Desk.Customers(ctx, "nobody has this", "", false, 1); return err },
+		"customers for news": func() error { _, err := server.Desk.Customers(ctx, "", "", true, 1); return err },
+		"customer":           func() error { _, err := server.Desk.Customer(ctx, "tove+100@example.org", "en"); return err },
+		"answers":            func() error { _, err := server.Desk.AnswerTable(ctx, 1, "en"); return err },
+		"sheet answers":      func() error { _, err := server.Desk.SheetAnswers(ctx, 2, "en"); return err },
+		"stops":              func() error { _, err := server.Desk.Stops(ctx, 1, 30, "en"); return err },
+		"agreements":         func() error { _, err := server.Desk.Agreements(ctx); return err },
+		"today":              func() error { _, err := server.Desk.Today(ctx, "en"); return err },
+		"products":           func() error { _, err := server.Desk.Products(ctx); return err },
+		"work":               func() error { _, err := server.Desk.Work(ctx, 0, 0); return err },
+		"load":               func() error { _, err := server.Desk.Load(ctx); return err },
 		"entries": func() error {
 			_, err := server.Desk.Entries(ctx, desk.EntryQuery{From: "2026-11-01", To: "2026-11-30", Kind: "paid"}, "en")
 			return err
