@@ -35,33 +35,25 @@ type filed struct {
 	row store.Upload
 }
 
-// filesOf lists the files of a line's answers, those that count and those of
-// questions that are not asked now, and those of what was asked beside its product.
-func (d *Desk) filesOf(tx *store.Tx, line *docket.Line) ([]filed, error) {
+// answerFiles lists the files of a line's answers, those that count and those of
+// questions that are not asked now.
+func answerFiles(tx *store.Tx, line *docket.Line) (all []filed, err error) {
 	answers, _ := question.Decode(line.Row.Answers, line.Edition.Spec)
-	var all []filed
-	add := func(k question.Key, v question.Value) error {
-		files, ok := v.(question.Filed)
-		if !ok {
-			return nil
-		}
-		for _, u := range files.Uploads() {
-			row, err := tx.Upload(u.File)
-			if errors.Is(err, store.ErrNotFound) {
-				continue
-			}
-			if err != nil {
-				return err
-			}
-			all = append(all, filed{u, k, row})
-		}
-		return nil
-	}
 	for i := range line.Edition.Items {
 		k := line.Edition.Items[i].Key
-		if err := add(k, answers[k]); err != nil {
+		if all, err = withFiles(tx, all, k, answers[k]); err != nil {
 			return nil, err
 		}
+	}
+	return all, nil
+}
+
+// filesOf lists the files of a line's answers, and those of what was asked beside its
+// product.
+func (d *Desk) filesOf(tx *store.Tx, line *docket.Line) ([]filed, error) {
+	all, err := answerFiles(tx, line)
+	if err != nil {
+		return nil, err
 	}
 	asked, err := tx.Things(line.Row.ID)
 	if err != nil {
@@ -76,10 +68,29 @@ func (d *Desk) filesOf(tx *store.Tx, line *docket.Line) ([]filed, error) {
 			return nil, err
 		}
 		if v, wrong := spec.Decode(t.Value); wrong == nil {
-			if err := add(t.Question.Key, v); err != nil {
+			if all, err = withFiles(tx, all, t.Question.Key, v); err != nil {
 				return nil, err
 			}
 		}
+	}
+	return all, nil
+}
+
+// withFiles adds the files of an answer.
+func withFiles(tx *store.Tx, all []filed, k question.Key, v question.Value) ([]filed, error) {
+	files, ok := v.(question.Filed)
+	if !ok {
+		return all, nil
+	}
+	for _, u := range files.Uploads() {
+		row, err := tx.Upload(u.File)
+		if errors.Is(err, store.ErrNotFound) {
+			continue
+		}
+		if err != nil {
+			return nil, err
+		}
+		all = append(all, filed{u, k, row})
 	}
 	return all, nil
 }
