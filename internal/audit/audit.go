@@ -351,8 +351,12 @@ func (a *auditing) money() error {
 	if kept := ledger.Vouched(account.Entries); kept != vouched {
 		a.differs(0, "vouchers", words.Params{"now": count(vouched), "kept": count(kept)})
 	}
-	if open := account.Balance().Open(); open != a.order.Open {
-		a.differs(0, "open", words.Params{"now": count(open), "kept": count(a.order.Open)})
+	listed, err := a.tx.ListedOpen(a.order.ID)
+	if err != nil {
+		return err
+	}
+	if open := account.Balance().Open(); open != listed {
+		a.differs(0, "open", words.Params{"now": count(open), "kept": count(listed)})
 	}
 	if a.order.State == order.Awaiting && ledger.Awaited(account.Entries, a.order.Slip.Held) == 0 {
 		a.differs(0, "not_placed", nil)

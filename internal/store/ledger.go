@@ -152,6 +152,13 @@ func (tx *Tx) AttemptsToAsk(now time.Time) ([]Attempt, error) {
 	return list[Attempt](tx, "id", "state IN ? AND (ask_at IS NULL OR ask_at <= ? OR ask_at > ?)", []ledger.State{ledger.Asked, ledger.Confirm}, now.UTC(), now.Add(longestPause).UTC())
 }
 
+// ListedOpen gives what is open of an order as lists have it.
+func (tx *Tx) ListedOpen(order int64) (money.Amount, error) {
+	var open money.Amount
+	err := tx.db.Raw("SELECT COALESCE((SELECT amount FROM open_orders WHERE order_id = ?), 0)", order).Scan(&open).Error
+	return open, err
+}
+
 // Account gives an order's entries and attempts.
 func (tx *Tx) Account(order int64) (*ledger.Account, error) {
 	entries, err := tx.Entries(order)

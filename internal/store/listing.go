@@ -163,9 +163,9 @@ func (f *LineFilter) further(q *gorm.DB) *gorm.DB {
 	}
 	switch f.Money {
 	case "open":
-		q = q.Where("l.order_id IN (SELECT id FROM orders WHERE open_amount > 0)")
+		q = q.Where("l.order_id IN (SELECT order_id FROM open_orders)")
 	case "settled":
-		q = q.Where("EXISTS (SELECT 1 FROM orders s WHERE s.id = l.order_id AND s.open_amount <= 0)")
+		q = q.Where("NOT EXISTS (SELECT 1 FROM open_orders p WHERE p.order_id = l.order_id)")
 	}
 	if !f.From.IsZero() || !f.To.IsZero() {
 		to := f.To

@@ -16,6 +16,20 @@ const spentOf = "CASE WHEN o.state = 'placed' AND o.currency = (SELECT currency 
 // openOf is what is open of an order by its ledger, as ledger.Balance has it.
 const openOf = "MAX(SUM(CASE kind WHEN 'charged' THEN amount WHEN 'waived' THEN -amount WHEN 'paid' THEN -amount WHEN 'returned' THEN amount ELSE 0 END), 0)"
 
+// countedOrder adds what an order comes to, less what it came to before where it changed:
+// the statement of a trigger. It looks at no other order, as somebody can have thousands.
+func countedOrder(changed bool) string {
+	was, spent := "0", strings.ReplaceAll(spentOf, "o.", "NEW.")
+	if changed {
+		was, spent = "OLD.state IN "+boughtStates, spent+" - "+strings.ReplaceAll(spentOf, "o.", "OLD.")
+	}
+	return `
+		INSERT INTO customer_sums (email, name, orders, spent, newest, news)
+			VALUES (COALESCE((SELECT main FROM customer_aliases WHERE email = lower(NEW.email)), lower(NEW.email)), NEW.name, 1 - (` + was + `), ` + spent + `, NEW.id, 0)
+			ON CONFLICT (email) DO UPDATE SET name = CASE WHEN excluded.newest >= newest THEN excluded.name ELSE name END,
+				orders = orders + excluded.orders, spent = spent + excluded.spent, newest = MAX(newest, excluded.newest);`
+}
+
 // recount sums anew what is known of whoever has an address: statements of a trigger. The
 // plus keeps SQLite from an index on a state that nearly all orders have.
 func recount(address string) string {
@@ -60,10 +74,13 @@ var sums = []string{
 		people AS (SELECT email FROM ordered UNION SELECT email FROM customers WHERE email NOT IN (SELECT email FROM customer_aliases) UNION SELECT email FROM said)
 		SELECT p.email, COALESCE(o.name, c.name, '') AS name, COALESCE(o.orders, 0) AS orders, COALESCE(o.spent, 0) AS spent, COALESCE(o.newest, 0) AS newest, COALESCE(s.news, 0) AS news
 		FROM people p LEFT JOIN ordered o ON o.email = p.email LEFT JOIN customers c ON c.email = p.email LEFT JOIN said s ON s.email = p.email`,
-	sumTrigger("orders_bought", "INSERT ON orders WHEN NEW.state IN "+boughtStates, "NEW.email"),
-	sumTrigger("orders_changed", `UPDATE OF state, total, currency, email, name ON orders
-		WHEN (OLD.state IN `+boughtStates+` OR NEW.state IN `+boughtStates+`) AND (OLD.state, OLD.total, OLD.currency, OLD.email, OLD.name) IS NOT (NEW.state, NEW.total, NEW.currency, NEW.email, NEW.name)`, "NEW.email"),
-	sumTrigger("orders_readdressed", "UPDATE OF email ON orders WHEN OLD.state IN "+boughtStates+" AND lower(OLD.email) <> lower(NEW.email)", "OLD.email"),
+	"CREATE TRIGGER orders_bought AFTER INSERT ON orders WHEN NEW.state IN " + boughtStates + " BEGIN" + countedOrder(false) + " END",
+	`CREATE TRIGGER orders_changed AFTER UPDATE OF state, total, currency, email, name ON orders
+		WHEN NEW.state IN ` + boughtStates + ` AND lower(OLD.email) = lower(NEW.email)
+			AND (OLD.state, OLD.total, OLD.currency, OLD.name) IS NOT (NEW.state, NEW.total, NEW.currency, NEW.name) BEGIN` + countedOrder(true) + ` END`,
+	sumTrigger("orders_left", "UPDATE OF state ON orders WHEN OLD.state IN "+boughtStates+" AND NEW.state NOT IN "+boughtStates, "OLD.email"),
+	sumTrigger("orders_readdressed", `UPDATE OF email ON orders
+		WHEN lower(OLD.email) <> lower(NEW.email) AND (OLD.state IN `+boughtStates+` OR NEW.state IN `+boughtStates+`)`, "OLD.email", "NEW.email"),
 	sumTrigger("customers_noted", "INSERT ON customers", "NEW.email"),
 	sumTrigger("customers_renamed", "UPDATE OF name ON customers WHEN OLD.name <> NEW.name", "NEW.email"),
 	sumTrigger("aliases_added", "INSERT ON customer_aliases", "NEW.email"),
@@ -76,12 +93,13 @@ var sums = []string{
 	END`,
 	`INSERT INTO customer_sums SELECT email, name, orders, spent, newest, news FROM customers_known`,
 
-	`ALTER TABLE orders ADD COLUMN open_amount INTEGER NOT NULL DEFAULT 0`,
-	`CREATE INDEX orders_open ON orders (id) WHERE open_amount > 0`,
-	`CREATE TRIGGER ledger_entered AFTER INSERT ON ledger_entries BEGIN
-		UPDATE orders SET open_amount = (SELECT ` + openOf + ` FROM ledger_entries WHERE order_id = NEW.order_id) WHERE id = NEW.order_id;
+	// What is open of orders, those of which something is.
+	`CREATE TABLE open_orders (order_id INTEGER PRIMARY KEY REFERENCES orders (id), amount INTEGER NOT NULL)`,
+	`CREATE TRIGGER ledger_entered AFTER INSERT ON ledger_entries WHEN NEW.kind IN ('charged', 'waived', 'paid', 'returned') BEGIN
+		DELETE FROM open_orders WHERE order_id = NEW.order_id;
+		INSERT INTO open_orders SELECT NEW.order_id, e.amount FROM (SELECT ` + openOf + ` AS amount FROM ledger_entries WHERE order_id = NEW.order_id) e WHERE e.amount > 0;
 	END`,
-	`UPDATE orders SET open_amount = COALESCE((SELECT ` + openOf + ` FROM ledger_entries WHERE order_id = orders.id), 0)`,
+	`INSERT INTO open_orders SELECT order_id, ` + openOf + ` AS amount FROM ledger_entries GROUP BY order_id HAVING ` + openOf + ` > 0`,
 
 	`CREATE INDEX orders_since ON orders (COALESCE(ordered_at, placed_at))`,
 	`CREATE INDEX orders_terms ON orders (terms_version) WHERE number IS NOT NULL AND terms_version > 0`,

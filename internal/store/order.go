@@ -56,10 +56,7 @@ type Order struct {
 	ToldAt    *time.Time
 
 	TermsVersion int // of the terms of sale that it was placed under; 0 for none
-	// Open is what is open of it by its ledger, as the database keeps it beside.
-	Open money.Amount `gorm:"column:open_amount;->"`
-
-	NewsVersion int // of the text about news that was agreed to with it; 0 for none
+	NewsVersion  int // of the text about news that was agreed to with it; 0 for none
 }
 
 // Since gives when it was ordered: when it began to await its transfer, or was

@@ -113,10 +113,10 @@ func TestSumsFromBefore(t *testing.T) {
 				t.Errorf("%+v: %+v, %v", f, found, err)
 			}
 		}
-		o, err := tx.OrderByID(1)
+		open, err := tx.ListedOpen(1)
 		entries, _ := tx.Entries(1)
-		if o.Open != 2600 || o.Open != ledger.Sum(entries).Open() {
-			t.Errorf("%d is open", o.Open)
+		if open != 2600 || open != ledger.Sum(entries).Open() {
+			t.Errorf("%d is open", open)
 		}
 		return err
 	})
