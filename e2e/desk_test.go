@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"net/http"
 	"os"
 	"strings"
@@ -236,6 +237,27 @@ func TestOrdersSortedByAHeading(t *testing.T) {
 	p.misses("no day promised yet", ".order-list tbody tr:nth-child(1)")
 	p.chooses("Product", "Photo rescue")
 	p.misses("Sky chart", ".order-list tbody")
+}
+
+// Thousands of orders are one scroll: more of them come as one gets there, and the keys
+// go on through them.
+func TestManyOrdersInOneScroll(t *testing.T) {
+	h := open(t)
+	must(t, h.store.Multiply(t.Context(), 1200, func(int) {}))
+	p := h.visitor(1280, 800)
+	p.signIn()
+	p.goTo("/desk/orders")
+	p.sees("Sky chart", ".order-list tbody")
+	rows := func(n int) string { return fmt.Sprintf(`document.querySelectorAll(".order-row").length >= %d`, n) }
+	for n := 200; n <= 1000; n += 200 {
+		p.until("more orders are there", fmt.Sprintf(`(document.querySelector(".order-list").scrollTo(0, 1e9), %s)`, rows(n)))
+	}
+	p.until("none is there twice", `((all) => new Set(all).size === all.length)([...document.querySelectorAll(".order-row")].map((r) => r.dataset.line))`)
+	p.press("column", "Customer")
+	p.sees("Amparo Ferreol", ".order-list tbody tr:nth-child(1)")
+	p.until("it begins at the beginning", `document.querySelector(".order-list").scrollTop === 0`)
+	p.presses("j")
+	p.until("the second is open", `document.querySelectorAll(".order-row")[1].classList.contains("on")`)
 }
 
 // What could not be kept stays before its writer, and nothing is published

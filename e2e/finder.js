@@ -22,7 +22,7 @@ window.ruvo = (() => {
     option: ".ant-select-item-option,[role=menuitem],.ant-segmented-item",
     heading: "h1,h2,h3",
     row: ".path-row",
-    column: "th.ant-table-column-has-sorters",
+    column: "th.ant-table-column-has-sorters,th.sorts button",
   };
   const find = (role, wanted, within) => {
     const root = within ? document.querySelector(within) : document;

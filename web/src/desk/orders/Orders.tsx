@@ -1,20 +1,18 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
-import { useEffect } from "react";
+import { useEffect, useMemo } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
-import { away, day, money } from "../../shared/format";
 import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
-import { useHere } from "../here";
-import { Rows } from "../Rows";
 import { typing } from "../typing";
-import { type Column, MoreColumns, useColumns, useMoreColumns } from "./Columns";
+import { type Column, MoreColumns, useMoreColumns } from "./Columns";
 import { Further, Saved } from "./Filters";
 import { OrderDocket } from "./OrderDocket";
+import { OrderRows, type Sort } from "./OrderRows";
 
-type Sort = "customer" | "promised";
+const none: Column[] = [];
 
 type Work = "open" | "done" | "handed" | "unhanded" | undefined;
 
@@ -39,15 +37,18 @@ export function Orders() {
   const listing = {
     sort: (params.get("sort") ?? undefined) as Sort | undefined,
     turned: params.has("turned") || undefined,
-    page: Number(params.get("page") ?? 1),
   };
-  const orders = useQuery({
+  const orders = useInfiniteQuery({
     queryKey: ["orders", filter, listing],
-    queryFn: () => take(api.GET("/api/desk/orders", { params: { query: { ...query, ...listing } } })),
+    queryFn: ({ pageParam }) =>
+      take(api.GET("/api/desk/orders", { params: { query: { ...query, ...listing, page: pageParam } } })),
+    initialPageParam: 1,
+    getNextPageParam: (last, all) => (last.more ? all.length + 1 : undefined),
     placeholderData: (old) => old,
   });
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
-  const rows = orders.data?.rows ?? [];
+  const pages = useMemo(() => orders.data?.pages.map((p) => p.rows) ?? [], [orders.data]);
+  const rows = useMemo(() => pages.flat(), [pages]);
   const [more, setMore] = useMoreColumns();
   // With more columns the list has the room of the docket, until an order is opened.
   const wide = more.length > 0 && line === undefined;
@@ -57,7 +58,6 @@ export function Orders() {
       const next = new URLSearchParams(old);
       if (value) next.set(key, value);
       else next.delete(key);
-      next.delete("page"); // another filter begins at the beginning
       return next;
     });
   useEffect(() => {
@@ -153,7 +153,14 @@ export function Orders() {
           </div>
         )}
         {orders.data && rows.length > 0 && (
-          <OrderRows list={orders.data} listing={listing} open={open} more={wide ? more : []} />
+          <OrderRows
+            key={filter + JSON.stringify(listing)}
+            pages={pages}
+            next={orders.hasNextPage && !orders.isFetching ? orders.fetchNextPage : undefined}
+            listing={listing}
+            open={open}
+            more={wide ? more : none}
+          />
         )}
       </div>
       <div className="order-open">{open !== undefined && <OrderDocket line={open} />}</div>
@@ -165,136 +172,6 @@ export function Orders() {
 function exported(query: object) {
   const all = Object.entries(query).filter(([k, v]) => v !== undefined && k !== "before");
   return new URLSearchParams(all.map(([k, v]) => [k, String(v)])).toString();
-}
-
-type ListProps = {
-  list: Schemas["OrderList"];
-  listing: { sort?: Sort; turned?: boolean; page: number };
-  open: number | undefined;
-  more: Column[];
-};
-
-// OrderRows is a page of the orders. What it is sorted by and which page it is
-// stand in the address, so that going back goes back.
-function OrderRows({ list, listing, open, more }: ListProps) {
-  const { t } = useTranslation();
-  const { today } = useHere();
-  const navigate = useNavigate();
-  const [params, setParams] = useSearchParams();
-  const columns = useColumns();
-  const { sort, turned, page } = listing;
-  const to = (row: Schemas["OrderRow"]) => ({ pathname: `/orders/${row.line}`, search: params.toString() });
-  // What is newest first without being asked is turned by rising numbers.
-  const order = (column: string) =>
-    column !== (sort ?? "number")
-      ? null
-      : column === "number"
-        ? turned
-          ? ("ascend" as const)
-          : null
-        : turned
-          ? ("descend" as const)
-          : ("ascend" as const);
-  return (
-    <Rows
-      rows={list.rows}
-      by={(r) => r.line}
-      rowClassName={(r) => (r.line === open ? "order-row on" : "order-row")}
-      onRow={(r) => ({ onClick: () => navigate(to(r)), "aria-current": r.line === open || undefined })}
-      pagination={{
-        current: page,
-        pageSize: list.page_size,
-        // As far as is known: the page after this one, if there is one.
-        total: (page - 1) * list.page_size + list.rows.length + (list.more ? 1 : 0),
-        hideOnSinglePage: true,
-        showSizeChanger: false,
-        simple: true,
-      }}
-      onChange={(pages, _, sorter) =>
-        setParams((old) => {
-          const next = new URLSearchParams(old);
-          for (const key of ["sort", "turned", "page"]) next.delete(key);
-          const by = Array.isArray(sorter) ? undefined : sorter;
-          if (by?.order && by.columnKey !== "number") next.set("sort", String(by.columnKey));
-          if (by?.order === (by?.columnKey === "number" ? "ascend" : "descend")) next.set("turned", "1");
-          // Sorted anew it begins at the beginning.
-          const same = next.get("sort") === old.get("sort") && next.get("turned") === old.get("turned");
-          if (same && (pages.current ?? 1) > 1) next.set("page", String(pages.current));
-          return next;
-        })
-      }
-      columns={[
-        {
-          key: "number",
-          title: t("Order"),
-          rowScope: "row",
-          className: "num",
-          sorter: true,
-          sortOrder: order("number"),
-          render: (_, r) => (
-            <Link to={to(r)} onClick={(e) => e.stopPropagation()}>
-              {r.number}
-            </Link>
-          ),
-        },
-        {
-          key: "customer",
-          title: t("Customer"),
-          sorter: true,
-          sortOrder: order("customer"),
-          render: (_, r) => (
-            <>
-              <div>
-                {r.customer} {r.new && <span className="mark attention">★ {t("new")}</span>}
-              </div>
-              <div className="small quiet">
-                {r.title} · <span className="num nowrap">{money(r.total, r.currency)}</span>
-                {r.due > 0 && ` · ${t("{{amount}} open", { amount: money(r.due, r.currency) })}`}
-              </div>
-            </>
-          ),
-        },
-        {
-          key: "promised",
-          width: 160,
-          title: t("Brief, promised"),
-          sorter: true,
-          sortOrder: order("promised"),
-          render: (_, r) => (
-            <>
-              {r.state === "awaiting" ? (
-                <span className="mark attention">◔ {t("waits for its transfer")}</span>
-              ) : r.state === "lapsed" ? (
-                <span className="mark plain">□ {t("given free")}</span>
-              ) : r.cancelled ? (
-                <span className="mark plain">■ {t("cancelled")}</span>
-              ) : (
-                <BriefMark brief={r.brief} missing={r.missing} />
-              )}
-              {r.state === "placed" && !r.cancelled && (
-                <div className="small quiet">
-                  <When row={r} today={today} />
-                </div>
-              )}
-            </>
-          ),
-        },
-        ...columns.filter((c) => more.includes(c.key as Column)),
-      ]}
-    />
-  );
-}
-
-// When says when the order is due: on the booked day, or on the promised one.
-function When({ row, today }: { row: Schemas["OrderRow"]; today: string }) {
-  const { t } = useTranslation();
-  const [bookedDay, bookedTime] = row.booked?.split("T") ?? [];
-  if (bookedDay) return `${day(bookedDay, today)}, ${bookedTime}`;
-  if (row.changes) return t("changes asked for");
-  if (row.handed) return t("handed over");
-  if (row.open === 0) return t("all done");
-  if (!row.promised) return t("no day promised yet");
-  return `${day(row.promised, today)}, ${away(row.promised, today)}`;
 }
 
 export function BriefMark({ brief, missing }: { brief: Schemas["BriefState"]; missing?: number }) {
