@@ -3633,13 +3633,19 @@ type Mine struct {
 	// Answers What is kept for the next order
 	Answers []MyAnswer `json:"answers"`
 	Email   string     `json:"email"`
-	Name    string     `json:"name"`
-	News    NewsView   `json:"news"`
+
+	// Files That they were given and that are still there, those of the newest order first
+	Files []MyFile `json:"files"`
+	Name  string   `json:"name"`
+	News  NewsView `json:"news"`
 
 	// Orders The newest first
 	Orders []MyOrder `json:"orders"`
-	Today  string    `json:"today"`
-	Zone   string    `json:"zone"`
+
+	// Talk What was written last, the newest first
+	Talk  []MyTalk `json:"talk"`
+	Today string   `json:"today"`
+	Zone  string   `json:"zone"`
 }
 
 // Moment defines model for Moment.
@@ -3838,6 +3844,20 @@ type MyAnswerKeep struct {
 	Answer json.RawMessage `json:"answer"`
 }
 
+// MyFile defines model for MyFile.
+type MyFile struct {
+	File HandedFile `json:"file"`
+
+	// Number Of its order
+	Number int64 `json:"number"`
+
+	// Path Where it is, behind the address of the order's link
+	Path string `json:"path"`
+
+	// Title Of the product
+	Title string `json:"title"`
+}
+
 // MyLine defines model for MyLine.
 type MyLine struct {
 	Booked    *time.Time `json:"booked,omitempty"`
@@ -3867,6 +3887,13 @@ type MyOrder struct {
 
 	// Unread Messages
 	Unread int `json:"unread"`
+}
+
+// MyTalk defines model for MyTalk.
+type MyTalk struct {
+	// Number Of its order
+	Number int64 `json:"number"`
+	Talk   Talk  `json:"talk"`
 }
 
 // NamedFormula defines model for NamedFormula.

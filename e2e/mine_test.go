@@ -17,6 +17,7 @@ func TestComingBackOnAnotherPhone(t *testing.T) {
 	p.press("link", "Your orders")
 	p.sees("Hello, Ravi Thornquist")
 	p.sees("Nights in the observatory cabin", ".my-order")
+	p.sees("Is there a place for a bicycle at the cabin?", `[aria-label="Messages"]`)
 	p.reload()
 	p.press("button", "Open order 1035")
 	p.sees("Your order 1035")

@@ -3,12 +3,14 @@ package shop
 import (
 	"context"
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"slices"
 
 	"ruvo/api"
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
+	"ruvo/internal/core/handover"
 	"ruvo/internal/core/order"
 	"ruvo/internal/core/product"
 	"ruvo/internal/core/question"
@@ -17,16 +19,20 @@ import (
 	"ruvo/internal/link"
 	"ruvo/internal/problem"
 	"ruvo/internal/store"
+	"ruvo/internal/talking"
 )
 
 // mostMine bounds the orders that somebody sees of theirs.
 const mostMine = 500
 
+// mostMyTalk bounds the messages that they see together.
+const mostMyTalk = 20
+
 // Mine shows a person who signed in all that is theirs: their orders with what comes of
 // them, and what is kept of them for the next one.
 func (s *Shop) Mine(ctx context.Context, l words.Language) (api.Mine, error) {
 	email := customer(ctx)
-	v := api.Mine{Email: email, Orders: []api.MyOrder{}, Answers: []api.MyAnswer{}}
+	v := api.Mine{Email: email, Orders: []api.MyOrder{}, Answers: []api.MyAnswer{}, Files: []api.MyFile{}, Talk: []api.MyTalk{}}
 	if email == "" {
 		return v, problem.Say(http.StatusUnauthorized, l, "sign_in", nil)
 	}
@@ -44,12 +50,14 @@ func (s *Shop) Mine(ctx context.Context, l words.Language) (api.Mine, error) {
 			if v.Name == "" {
 				v.Name = orders[i].Name
 			}
-			o, err := s.myOrder(tx, &orders[i])
+			o, err := s.myOrder(tx, &orders[i], &v)
 			if err != nil {
 				return err
 			}
 			v.Orders = append(v.Orders, o)
 		}
+		slices.SortStableFunc(v.Talk, func(a, b api.MyTalk) int { return b.Talk.At.Compare(a.Talk.At) })
+		v.Talk = v.Talk[:min(len(v.Talk), mostMyTalk)]
 		if v.News, err = apiview.News(tx, email); err != nil {
 			return err
 		}
@@ -59,7 +67,8 @@ func (s *Shop) Mine(ctx context.Context, l words.Language) (api.Mine, error) {
 	return v, err
 }
 
-func (s *Shop) myOrder(tx *store.Tx, o *store.Order) (api.MyOrder, error) {
+// myOrder shows an order of a person, and adds to what is theirs its files and messages.
+func (s *Shop) myOrder(tx *store.Tx, o *store.Order, mine *api.Mine) (api.MyOrder, error) {
 	v := api.MyOrder{Placed: o.Since(), State: api.OrderState(o.State), Total: int(o.Total), Currency: string(o.Currency), Lines: []api.MyLine{}}
 	if o.Number != nil {
 		v.Number = *o.Number
@@ -79,20 +88,59 @@ func (s *Shop) myOrder(tx *store.Tx, o *store.Order) (api.MyOrder, error) {
 		if b, ok := line.Booked(); ok && !m.Cancelled {
 			m.Booked = &b.Start
 		}
-		given, err := tx.Handovers(line.Row.ID)
+		files, err := s.myFiles(tx, line)
 		if err != nil {
 			return v, err
 		}
-		m.Files = len(line.Edition.AtOnce) > 0 || slices.ContainsFunc(given, func(h store.Handover) bool { return h.State != "withdrawn" })
-		v.Lines = append(v.Lines, m)
+		m.Files = len(files) > 0
+		v.Lines, mine.Files = append(v.Lines, m), append(mine.Files, files...)
 	}
 	talk, err := tx.Talk(o.ID)
 	for i := range talk {
+		mine.Talk = append(mine.Talk, api.MyTalk{Number: v.Number, Talk: talking.View(&talk[i])})
 		if !talk[i].Customer && talk[i].ReadAt == nil {
 			v.Unread++
 		}
 	}
 	return v, err
+}
+
+// myFiles lists the files of a line that were handed over or given at once and can still
+// be had.
+func (s *Shop) myFiles(tx *store.Tx, line *docket.Line) ([]api.MyFile, error) {
+	var list []api.MyFile
+	add := func(path string, f api.HandedFile) {
+		if f.Gone == nil {
+			list = append(list, api.MyFile{Number: *line.Order.Number, Title: line.Edition.Title, Path: path, File: f})
+		}
+	}
+	given, err := apiview.Handovers(tx, line, true)
+	if err != nil {
+		return nil, err
+	}
+	for _, h := range given {
+		if h.State == api.HandoverState(handover.Withdrawn) {
+			continue
+		}
+		for _, f := range h.Files {
+			add(fmt.Sprintf("handed/%d", f.Id), f)
+		}
+	}
+	if !line.Order.State.IsPlaced() || line.Row.CancelledAt != nil {
+		return list, nil
+	}
+	once, err := s.given(tx, line)
+	if err != nil || once == nil {
+		return list, err
+	}
+	for _, g := range *once {
+		for _, f := range g.Files {
+			if !deref(g.Over) && (f.Left == nil || *f.Left > 0) {
+				add(fmt.Sprintf("lines/%d/at-once/%s", line.Row.ID, f.Upload), f.File)
+			}
+		}
+	}
+	return list, nil
 }
 
 // myAnswers lists what is kept of a person, each with the question that asks it now.

@@ -3,6 +3,7 @@ package web
 import (
 	"strings"
 	"testing"
+	"time"
 
 	"ruvo/api"
 )
@@ -42,6 +43,26 @@ func TestAllThatIsMine(t *testing.T) {
 		t.Error("the link leads elsewhere")
 	}
 	other.want(404, "POST", "/api/shop/mine/orders/1001", nil) // somebody else's
+
+	// Files that were handed over are there, and lead on with a link to their order; so do
+	// messages, the newest first.
+	c.want(200, "POST", "/api/shop/orders/"+link+"/talk", fields{"text": "Where is it?"})
+	h.ahead.Add(int64(time.Minute))
+	d := h.desk()
+	line := c.page(link).Lines[0].Id
+	d.want(200, "POST", "/api/desk/dockets/"+itoa(line)+"/talk", fields{"text": "Here it is."})
+	d.want(200, "POST", "/api/desk/dockets/"+itoa(line)+"/handovers", fields{"message": "Enjoy.", "files": []string{d.finishes("chart.png", pngOf(t, 40, 30))}, "whole": true})
+	mine = read[api.Mine](t, other.want(200, "GET", "/api/shop/mine", nil))
+	if len(mine.Files) != 1 || mine.Files[0].File.Name != "chart.png" || mine.Files[0].Number != mine.Orders[1].Number || !mine.Orders[1].Lines[0].Files || mine.Orders[0].Lines[0].Files {
+		t.Fatalf("%+v", mine.Files)
+	}
+	again := read[api.MyLink](t, other.want(200, "POST", "/api/shop/mine/orders/"+itoa(mine.Files[0].Number), nil)).Link
+	if a := other.send("GET", "/api/shop/orders/"+again+"/"+mine.Files[0].Path+"?as=download", nil); a.status != 200 {
+		t.Errorf("the file is not there: %d", a.status)
+	}
+	if len(mine.Talk) != 2 || mine.Talk[0].Talk.Text != "Here it is." || mine.Talk[1].Number != mine.Orders[1].Number {
+		t.Errorf("%+v", mine.Talk)
+	}
 	other.want(200, "DELETE", "/api/shop/pass", nil)
 	other.refused(401, "", "GET", "/api/shop/mine", nil)
 }

@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { day, local, money } from "../shared/format";
+import { home } from "../shared/home";
 import { plainly } from "../shared/plainly";
 import { loadFields } from "../shared/questions/fields";
 import { QuestionField } from "../shared/questions/QuestionField";
@@ -94,6 +95,26 @@ export function Mine() {
             <Order key={o.number} o={o} zone={m.zone} today={m.today} />
           ))}
         </section>
+        {m.files.length > 0 && (
+          <section className="sheet stack" aria-label={t("Your files")}>
+            <h2>{t("Your files")}</h2>
+            <ul className="bare my-list">
+              {m.files.map((f) => (
+                <File key={f.path} f={f} />
+              ))}
+            </ul>
+          </section>
+        )}
+        {m.talk.length > 0 && (
+          <section className="sheet stack" aria-label={t("Messages")}>
+            <h2>{t("Messages")}</h2>
+            <ul className="bare my-list">
+              {m.talk.map((x) => (
+                <Said key={x.talk.id} x={x} zone={m.zone} today={m.today} />
+              ))}
+            </ul>
+          </section>
+        )}
         <News
           news={m.news}
           zone={m.zone}
@@ -118,14 +139,66 @@ export function Mine() {
   );
 }
 
+// useOpen gives a link to an order, and goes where it is wanted with it.
+function useOpen(number: number, go: (link: string) => void) {
+  return useChange({
+    once: true,
+    send: () => take(api.POST("/api/shop/mine/orders/{number}", { params: { path: { number } } })),
+    done: ({ link }) => go(link),
+  });
+}
+
+function File({ f }: { f: Schemas["MyFile"] }) {
+  const { t } = useTranslation();
+  const save = useOpen(f.number, (link) =>
+    window.location.assign(`${home}/api/shop/orders/${link}/${f.path}?as=download`),
+  );
+  return (
+    <li className="row">
+      <span className="grow">
+        <strong>{f.file.name}</strong>{" "}
+        <span className="small quiet">
+          {f.title} · <span className="num">{f.number}</span>
+        </span>
+      </span>
+      <Button size="small" loading={save.busy} onClick={() => save.send()}>
+        {t("Save")}
+        <span className="sr"> {f.file.name}</span>
+      </Button>
+      <Trouble error={save.problem} />
+    </li>
+  );
+}
+
+function Said({ x, zone, today }: { x: Schemas["MyTalk"]; zone: string; today: string }) {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const open = useOpen(x.number, (link) => navigate(`/o/${link}#messages`));
+  const fresh = !x.talk.customer && !x.talk.read;
+  return (
+    <li>
+      <div className="row small quiet">
+        <span className="grow">
+          <strong>{x.talk.author}</strong> · {day(local(x.talk.at, zone).day, today)} ·{" "}
+          <span className="num">{x.number}</span>{" "}
+          {fresh && <span className="mark attention">{t("new")}</span>}
+        </span>
+        <Button size="small" loading={open.busy} onClick={() => open.send()}>
+          {t("Answer")}
+        </Button>
+      </div>
+      <p className="said-words">
+        {x.talk.text || t("{{count}} files", { count: x.talk.files?.length ?? 0 })}
+      </p>
+      <Trouble error={open.problem} />
+    </li>
+  );
+}
+
 function Order({ o, zone, today }: { o: Schemas["MyOrder"]; zone: string; today: string }) {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const open = useChange({
-    once: true,
-    send: () => take(api.POST("/api/shop/mine/orders/{number}", { params: { path: { number: o.number } } })),
-    done: ({ link }) => navigate(`/o/${link}`),
-  });
+  const open = useOpen(o.number, (link) => navigate(`/o/${link}`));
   return (
     <article className="sheet my-order" data-order={o.number}>
       <div className="row">

@@ -5555,6 +5555,10 @@ export interface components {
             message: string;
         };
         Mine: {
+            /** @description That they were given and that are still there, those of the newest order first */
+            files: components["schemas"]["MyFile"][];
+            /** @description What was written last, the newest first */
+            talk: components["schemas"]["MyTalk"][];
             news: components["schemas"]["NewsView"];
             email: string;
             name: string;
@@ -5564,6 +5568,26 @@ export interface components {
             orders: components["schemas"]["MyOrder"][];
             /** @description What is kept for the next order */
             answers: components["schemas"]["MyAnswer"][];
+        };
+        MyFile: {
+            /**
+             * Format: int64
+             * @description Of its order
+             */
+            number: number;
+            /** @description Of the product */
+            title: string;
+            /** @description Where it is, behind the address of the order's link */
+            path: string;
+            file: components["schemas"]["HandedFile"];
+        };
+        MyTalk: {
+            /**
+             * Format: int64
+             * @description Of its order
+             */
+            number: number;
+            talk: components["schemas"]["Talk"];
         };
         MyOrder: {
             /** Format: int64 */
