@@ -2188,6 +2188,15 @@ type Checkout struct {
 	State     OrderState `json:"state"`
 }
 
+// CheckoutQuestion defines model for CheckoutQuestion.
+type CheckoutQuestion struct {
+	Key string `json:"key"`
+
+	// Products That ask it
+	Products []string `json:"products"`
+	Wording  string   `json:"wording"`
+}
+
 // CheckoutRequest defines model for CheckoutRequest.
 type CheckoutRequest struct {
 	Buyer   *Buyer       `json:"buyer,omitempty"`

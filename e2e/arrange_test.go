@@ -11,6 +11,13 @@ func TestTheCheckoutIsArranged(t *testing.T) {
 	d.goTo("/desk/products/checkout")
 	d.sees("Step 1 of 2", ".phone")
 	d.sees("I order for a business", ".phone")
+	// What the products ask is put in another order, by the keyboard.
+	asked := func(keys string) string {
+		return `[...document.querySelectorAll(".phone [data-question]")].map((q) => q.dataset.question).join(" ") === "` + keys + `"`
+	}
+	d.until("it is asked first", asked("rush fund heard"))
+	d.carries("Put my chart before the others", 1, 2)
+	d.until("it is asked last", asked("fund heard rush"))
 	d.press("tick", "I order for a business", ".sheet")
 	d.misses("I order for a business", ".phone")
 	d.press("tick", "step by step")

@@ -11,3 +11,8 @@ func (h *handlers) PutArrangement(ctx context.Context, r PutArrangementRequestOb
 	v, err := h.Desk.Arrange(ctx, *r.Body, speak(ctx))
 	return PutArrangement200JSONResponse(v), err
 }
+
+func (h *handlers) GetCheckoutQuestions(ctx context.Context, _ GetCheckoutQuestionsRequestObject) (GetCheckoutQuestionsResponseObject, error) {
+	v, err := h.Desk.CheckoutQuestions(ctx)
+	return GetCheckoutQuestions200JSONResponse(v), err
+}

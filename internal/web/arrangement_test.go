@@ -31,4 +31,23 @@ func TestTheCheckoutIsLaidOut(t *testing.T) {
 	}
 	body["tip"] = 200
 	c.refused(422, "tip unknown", "PUT", checkout(), body)
+
+	// The questions stand in the seller's order, each named once.
+	asked := func() (keys []string) {
+		t.Helper()
+		for _, q := range read[[]api.CheckoutQuestion](t, d.want(200, "GET", "/api/desk/checkout/questions", nil)) {
+			keys = append(keys, q.Key)
+		}
+		return keys
+	}
+	before := asked()
+	last := before[len(before)-1]
+	d.refused(422, "sections arrangement", "PUT", "/api/desk/checkout", fields{"questions": []string{last, last}})
+	d.want(200, "PUT", "/api/desk/checkout", fields{"questions": []string{last}})
+	if after := asked(); len(after) != len(before) || after[0] != last || after[1] != before[0] {
+		t.Errorf("%v, and then %v", before, after)
+	}
+	if view := read[api.BasketView](t, c.want(200, "POST", "/api/shop/basket", fields{"lines": []fields{chart()}})); len(view.Arrangement.Questions) != 1 {
+		t.Errorf("%+v", view.Arrangement)
+	}
 }

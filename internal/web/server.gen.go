@@ -49,6 +49,9 @@ type ServerInterface interface {
 
 	// (PUT /api/desk/checkout)
 	PutArrangement(ctx *echo.Context) error
+	// GetCheckoutQuestions What products on sale ask while paying, in the order in which customers meet it
+	// (GET /api/desk/checkout/questions)
+	GetCheckoutQuestions(ctx *echo.Context) error
 
 	// (GET /api/desk/coupons)
 	GetCoupons(ctx *echo.Context) error
@@ -868,6 +871,15 @@ func (w *ServerInterfaceWrapper) PutArrangement(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.PutArrangement(ctx)
+	return err
+}
+
+// GetCheckoutQuestions converts echo context to params.
+func (w *ServerInterfaceWrapper) GetCheckoutQuestions(ctx *echo.Context) error {
+	var err error
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetCheckoutQuestions(ctx)
 	return err
 }
 
@@ -4948,6 +4960,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/stock/:id/changes", wrapper.GetStockChanges, options.OperationMiddlewares["getStockChanges"]...)
 	router.GET(options.BaseURL+"/api/desk/checkout", wrapper.GetArrangement, options.OperationMiddlewares["getArrangement"]...)
 	router.PUT(options.BaseURL+"/api/desk/checkout", wrapper.PutArrangement, options.OperationMiddlewares["putArrangement"]...)
+	router.GET(options.BaseURL+"/api/desk/checkout/questions", wrapper.GetCheckoutQuestions, options.OperationMiddlewares["getCheckoutQuestions"]...)
 	router.GET(options.BaseURL+"/api/desk/groups", wrapper.GetGroups, options.OperationMiddlewares["getGroups"]...)
 	router.POST(options.BaseURL+"/api/desk/groups", wrapper.AddGroup, options.OperationMiddlewares["addGroup"]...)
 	router.DELETE(options.BaseURL+"/api/desk/groups/:id", wrapper.DropGroup, options.OperationMiddlewares["dropGroup"]...)
@@ -5440,6 +5453,44 @@ type PutArrangementdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutArrangementdefaultApplicationProblemPlusJSONResponse) VisitPutArrangementResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCheckoutQuestionsRequestObject struct {
+}
+
+type GetCheckoutQuestionsResponseObject interface {
+	VisitGetCheckoutQuestionsResponse(w http.ResponseWriter) error
+}
+
+type GetCheckoutQuestions200JSONResponse []CheckoutQuestion
+
+func (response GetCheckoutQuestions200JSONResponse) VisitGetCheckoutQuestionsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetCheckoutQuestionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCheckoutQuestionsdefaultApplicationProblemPlusJSONResponse) VisitGetCheckoutQuestionsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14252,6 +14303,9 @@ type StrictServerInterface interface {
 
 	// (PUT /api/desk/checkout)
 	PutArrangement(ctx context.Context, request PutArrangementRequestObject) (PutArrangementResponseObject, error)
+	// GetCheckoutQuestions What products on sale ask while paying, in the order in which customers meet it
+	// (GET /api/desk/checkout/questions)
+	GetCheckoutQuestions(ctx context.Context, request GetCheckoutQuestionsRequestObject) (GetCheckoutQuestionsResponseObject, error)
 
 	// (GET /api/desk/coupons)
 	GetCoupons(ctx context.Context, request GetCouponsRequestObject) (GetCouponsResponseObject, error)
@@ -15211,6 +15265,29 @@ func (sh *strictHandler) PutArrangement(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(PutArrangementResponseObject); ok {
 		return validResponse.VisitPutArrangementResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCheckoutQuestions operation middleware
+func (sh *strictHandler) GetCheckoutQuestions(ctx *echo.Context) error {
+	var request GetCheckoutQuestionsRequestObject
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCheckoutQuestions(ctx.Request().Context(), request.(GetCheckoutQuestionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCheckoutQuestions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCheckoutQuestionsResponseObject); ok {
+		return validResponse.VisitGetCheckoutQuestionsResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

@@ -3,6 +3,7 @@ package order
 import (
 	"slices"
 
+	"ruvo/internal/core/question"
 	"ruvo/internal/core/words"
 )
 
@@ -12,7 +13,13 @@ type Arrangement struct {
 	// stand on one page.
 	Steps    bool      `json:"steps,omitempty"`
 	Sections []Section `json:"sections,omitempty"` // in their order; those left out stand behind
+	// Questions is the order in which what the products ask while paying stands, for each
+	// product; those left out stand behind, in the order of their product.
+	Questions []question.Key `json:"questions,omitempty"`
 }
+
+// mostArranged bounds the questions that an arrangement names.
+const mostArranged = 500
 
 // A Section is a part of the checkout.
 type Section struct {
@@ -44,7 +51,7 @@ func (n SectionName) Fixed() bool { return n == OfPerson || n == OfProducts || n
 
 // Whole gives the arrangement with all sections, each once.
 func (a Arrangement) Whole() Arrangement {
-	whole := Arrangement{Steps: a.Steps, Sections: slices.Clone(a.Sections)}
+	whole := Arrangement{Steps: a.Steps, Sections: slices.Clone(a.Sections), Questions: slices.Clone(a.Questions)}
 	for _, n := range SectionNames() {
 		if !slices.ContainsFunc(a.Sections, func(s Section) bool { return s.Name == n }) {
 			whole.Sections = append(whole.Sections, Section{Name: n})
@@ -56,6 +63,14 @@ func (a Arrangement) Whole() Arrangement {
 // Shows says whether customers see a section.
 func (a Arrangement) Shows(n SectionName) bool {
 	return !slices.ContainsFunc(a.Sections, func(s Section) bool { return s.Name == n && s.Off })
+}
+
+// Rank gives the place of a question; those that it does not name stand behind.
+func (a Arrangement) Rank(k question.Key) int {
+	if i := slices.Index(a.Questions, k); i >= 0 {
+		return i
+	}
+	return len(a.Questions)
 }
 
 // Validate says what is wrong with an arrangement.
@@ -71,6 +86,17 @@ func (a Arrangement) Validate() error {
 			return words.Tell("arrangement.fixed", "name", s.Name)
 		}
 		seen = append(seen, s.Name)
+	}
+	if len(a.Questions) > mostArranged {
+		return words.Tell("arrangement.many", "most", mostArranged)
+	}
+	for i, k := range a.Questions {
+		switch {
+		case !k.Valid():
+			return words.Tell("arrangement.unknown", "name", k)
+		case slices.Contains(a.Questions[:i], k):
+			return words.Tell("arrangement.twice", "name", k)
+		}
 	}
 	return nil
 }

@@ -3,6 +3,8 @@ package order
 import (
 	"slices"
 	"testing"
+
+	"ruvo/internal/core/question"
 )
 
 // A checkout has every section once, in the seller's order, and none without which
@@ -22,6 +24,15 @@ func TestArrangements(t *testing.T) {
 	for _, bad := range [][]Section{{{Name: "parcel"}}, {{Name: OfTip}, {Name: OfTip}}, {{Name: OfPerson, Off: true}}, {{Name: OfProducts, Off: true}}} {
 		if (Arrangement{Sections: bad}).Validate() == nil {
 			t.Errorf("%v is taken", bad)
+		}
+	}
+	asked := Arrangement{Questions: []question.Key{"heard", "rush"}}
+	if asked.Validate() != nil || asked.Rank("rush") != 1 || asked.Rank("fund") != 2 || !slices.Equal(asked.Whole().Questions, asked.Questions) {
+		t.Errorf("%+v", asked)
+	}
+	for _, bad := range [][]question.Key{{"heard", "heard"}, {"no key"}, make([]question.Key, mostArranged+1)} {
+		if (Arrangement{Questions: bad}).Validate() == nil {
+			t.Errorf("%v are taken", bad)
 		}
 	}
 }

@@ -69,6 +69,7 @@ export function Arrange() {
               {put.busy ? t("keeping …") : t("kept; customers see it so from now on")}
             </p>
           </section>
+          <Questions arrange={(questions) => set({ questions })} />
           <Agreements changed={() => setKeptTimes((n) => n + 1)} />
         </div>
         <Preview key={keptTimes} />
@@ -110,6 +111,40 @@ function Sections({ sections, move, set }: SectionsProps) {
         </SortableRow>
       ))}
     </Sortable>
+  );
+}
+
+// Questions puts what the products ask while paying in another order.
+function Questions({ arrange }: { arrange: (keys: string[]) => void }) {
+  const { t } = useTranslation();
+  const queries = useQueryClient();
+  const queryKey = ["checkout-questions"];
+  const asked = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/checkout/questions")) });
+  const list = asked.data ?? [];
+  const move = (from: number, to: number) => {
+    const next = [...list];
+    const [one] = next.splice(from, 1);
+    if (one) next.splice(to, 0, one);
+    queries.setQueryData(queryKey, next);
+    arrange(next.map((q) => q.key));
+  };
+  if (asked.error) return <Trouble error={asked.error} again={() => asked.refetch()} />;
+  if (list.length === 0) return null;
+  const wording = (key: string) => list.find((q) => q.key === key)?.wording ?? key;
+  return (
+    <section className="sheet stack" aria-labelledby="asked-while-paying">
+      <h2 id="asked-while-paying">{t("What the products ask while paying")}</h2>
+      <p className="small quiet">{t("Each product asks its own of them, in this order.")}</p>
+      <Sortable ids={list.map((q) => q.key)} move={move} name={wording}>
+        {list.map((q) => (
+          <SortableRow key={q.key} id={q.key} name={q.wording}>
+            <div>
+              {q.wording} <span className="small quiet">{q.products.join(", ")}</span>
+            </div>
+          </SortableRow>
+        ))}
+      </Sortable>
+    </section>
   );
 }
 

@@ -2837,6 +2837,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/checkout/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What products on sale ask while paying, in the order in which customers meet it */
+        get: operations["getCheckoutQuestions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/groups": {
         parameters: {
             query?: never;
@@ -3507,11 +3524,19 @@ export interface components {
         Arrangement: {
             /** @description One section after the other, instead of all on one page */
             steps?: boolean;
+            /** @description The keys of what products ask while paying, in the order in which it stands */
+            questions?: string[];
             sections?: {
                 /** @enum {string} */
                 name: "person" | "products" | "recipient" | "business" | "tip" | "texts" | "coupon";
                 off?: boolean;
             }[];
+        };
+        CheckoutQuestion: {
+            key: string;
+            wording: string;
+            /** @description That ask it */
+            products: string[];
         };
         StopEvents: {
             /** Format: int64 */
@@ -12472,6 +12497,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Arrangement"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCheckoutQuestions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Each question once */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckoutQuestion"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -99,6 +99,9 @@ export function About({ name, view, stale, again, preview }: Props) {
   useEffect(() => {
     if (mine) setPerson((old) => ({ name: old.name || mine.name, email: old.email || mine.email }));
   }, [mine, setPerson]);
+  // What products ask stands as the seller arranged it; what they did not name, behind.
+  const arranged = view?.arrangement?.questions ?? [];
+  const rank = (key: string) => (arranged.includes(key) ? arranged.indexOf(key) : arranged.length);
   const told = problem instanceof Problem ? problem : undefined;
   const products = basket.map((entry, i) => {
     const line = view?.lines[i];
@@ -107,6 +110,7 @@ export function About({ name, view, stale, again, preview }: Props) {
     const asked = new Map(line.evaluation?.asked.map((a) => [a.key, a]));
     const questions = page.questions
       .filter((q) => q.moment === "paying" && asked.has(q.key) && (q.scope !== "order" || first(q.key) === i))
+      .sort((a, b) => rank(a.key) - rank(b.key))
       .map((q) => withDays(q, line.evaluation, (when) => t("ready by {{when}}", { when })));
     if (questions.length === 0) return null;
     return (
