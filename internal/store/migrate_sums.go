@@ -4,9 +4,10 @@ import "strings"
 
 // The sums of customers and what is open of an order are kept by triggers beside what
 // they sum up: no use case has to know of them, and lists of a hundred thousand orders
-// are read along an index. The audit holds them against what they are sums of.
+// are read along an index. The audit holds them against what they are sums of. What is
+// written here is part of a migration, and stays as it is once that is released.
 
-// bought are the states of orders that make somebody a customer.
+// boughtStates are the states of orders that make somebody a customer.
 const boughtStates = "('awaiting', 'placed', 'cancelled')"
 
 // spentOf is what an order counts to what somebody ordered for: in the business's

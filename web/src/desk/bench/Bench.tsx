@@ -1,4 +1,4 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
@@ -27,14 +27,20 @@ import "./bench.css";
 
 const keystroke = 30; // milliseconds: the seller sees every letter at once
 
+const allSheets = { queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) };
+
 // Bench is where a product is made: the path of its questions and steps, what
 // is selected, and the product live. The draft is kept while it is typed.
 export function Bench() {
   const { id = "" } = useParams();
+  const queries = useQueryClient();
   const product = useQuery({
     queryKey: ["product", id],
     queryFn: async () => {
-      const p = await take(api.GET("/api/desk/products/{id}", { params: { path: { id: Number(id) } } }));
+      const [p] = await Promise.all([
+        take(api.GET("/api/desk/products/{id}", { params: { path: { id: Number(id) } } })),
+        queries.prefetchQuery(allSheets), // their names stand in the path, and would push it down
+      ]);
       await loadFields([...(p.draft.questions ?? []), ...p.linked]);
       return p;
     },
@@ -119,7 +125,7 @@ function Making({ start, reload }: { start: Schemas["DeskProduct"]; reload: () =
   useEffect(() => {
     if (unlisted) setInput(({ currency: _, ...rest }) => rest);
   }, [unlisted]);
-  const sheets = useQuery({ queryKey: ["sheets"], queryFn: () => take(api.GET("/api/desk/sheets")) });
+  const sheets = useQuery(allSheets);
   const linked = trial.result?.linked ?? d.product.linked;
   const days = useDraftDays(start.id, trial.result?.page, draft, input);
   const seasons = useMemo(
