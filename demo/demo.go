@@ -39,7 +39,7 @@ const (
 	Password = "under the same sky"
 )
 
-//go:embed business.json agreements.json earlier.json orders.json trade.json chores.json products/*.json sheets/*.json
+//go:embed business.json agreements.json desk.json earlier.json orders.json trade.json chores.json products/*.json sheets/*.json
 var files embed.FS
 
 func read(name string, target any) error {
@@ -110,6 +110,9 @@ func Fill(ctx context.Context, s *store.Store, now time.Time, address string) er
 		return err
 	}
 	if err := f.seen(ctx); err != nil {
+		return err
+	}
+	if err := f.own(ctx); err != nil {
 		return err
 	}
 	return f.chores(ctx)

@@ -85,9 +85,11 @@ type happens struct {
 	See    bool                `json:"see"`
 	Answer *api.HandoverAnswer `json:"answer"`
 	// Write is what the customer writes, and Reply what the studio does.
-	Write   string `json:"write"`
-	Reply   string `json:"reply"`
-	Unknown string `json:"unknown"` // a question that the customer cannot answer yet
+	Write string `json:"write"`
+	Reply string `json:"reply"`
+	// Ask is a change that the customer asks for, once the brief is closed.
+	Ask     *api.AmendmentAsk `json:"ask"`
+	Unknown string            `json:"unknown"` // a question that the customer cannot answer yet
 }
 
 func (o *sale) events() []event {
@@ -357,6 +359,11 @@ func (o *sale) happen(ctx context.Context, h happens) error {
 	if h.Act != "" {
 		if _, err := o.f.desk.Act(ctx, line, h.Act, 0, "en"); err != nil {
 			return err
+		}
+	}
+	if h.Ask != nil {
+		if _, err := o.f.shop.AskAmendment(ctx, o.link, line, *h.Ask, language(o.Language)); err != nil {
+			return detail(err)
 		}
 	}
 	for action, step := range map[string]string{"start": h.Start, "pause": h.Pause, "finish": h.Finish} {

@@ -77,7 +77,7 @@ type Reply struct {
 }
 
 // Replies lists the kept answers by title.
-func (tx *Tx) Replies() ([]Reply, error) { return list[Reply](tx, "title, id", "1") }
+func (tx *Tx) Replies() ([]Reply, error) { return list[Reply](tx, "title, id", "true") }
 
 // SaveReply adds or updates a kept answer.
 func (tx *Tx) SaveReply(r *Reply) error { return tx.db.Save(r).Error }
