@@ -1607,6 +1607,9 @@ type AnswerRow struct {
 type AnswerTable struct {
 	Columns []AnswerColumn `json:"columns"`
 
+	// From The place of the first row among all of them, from 1
+	From int `json:"from"`
+
 	// More There are older orders
 	More bool `json:"more"`
 
@@ -6475,6 +6478,12 @@ type ExportOrdersParamsWork string
 // ExportOrdersParamsMoney defines parameters for ExportOrders.
 type ExportOrdersParamsMoney string
 
+// GetAnswerTableParams defines parameters for GetAnswerTable.
+type GetAnswerTableParams struct {
+	// Page From 1, the newest orders first
+	Page *int `form:"page,omitempty" json:"page,omitempty"`
+}
+
 // GetDifferencesParams defines parameters for GetDifferences.
 type GetDifferencesParams struct {
 	// From An edition's number; the one on sale without it
@@ -6485,6 +6494,12 @@ type GetDifferencesParams struct {
 type GetStopsParams struct {
 	// Days Up to today; 30 without it
 	Days *int `form:"days,omitempty" json:"days,omitempty"`
+}
+
+// GetSheetAnswersParams defines parameters for GetSheetAnswers.
+type GetSheetAnswersParams struct {
+	// Page From 1, the newest orders first
+	Page *int `form:"page,omitempty" json:"page,omitempty"`
 }
 
 // ReadStatementParams defines parameters for ReadStatement.

@@ -17,14 +17,14 @@ import (
 
 // What bounds the table of a product's answers.
 const (
-	mostAnswered = 500 // order lines, the newest
+	answersPage = 300 // order lines that are shown, and counted, together
 	mostCounted  = 20  // choices or words of one question
 )
 
 // AnswerTable shows all answers of a product, an order line a row and a question a
 // column, and what they come to, question by question.
-func (d *Desk) AnswerTable(ctx context.Context, id int64, l words.Language) (api.AnswerTable, error) {
-	return d.answerTable(ctx, l, func(tx *store.Tx) (told, error) {
+func (d *Desk) AnswerTable(ctx context.Context, id int64, page int, l words.Language) (api.AnswerTable, error) {
+	return d.answerTable(ctx, page, l, func(tx *store.Tx) (told, error) {
 		p, err := d.product(tx, id, l)
 		return told{title: p.Draft.Title, products: []int64{id}, asks: func(*product.Item) bool { return true }}, err
 	})
@@ -32,8 +32,8 @@ func (d *Desk) AnswerTable(ctx context.Context, id int64, l words.Language) (api
 
 // SheetAnswers shows the answers to the questions of a sheet, of all products that use it
 // together.
-func (d *Desk) SheetAnswers(ctx context.Context, id int64, l words.Language) (api.AnswerTable, error) {
-	return d.answerTable(ctx, l, func(tx *store.Tx) (told, error) {
+func (d *Desk) SheetAnswers(ctx context.Context, id int64, page int, l words.Language) (api.AnswerTable, error) {
+	return d.answerTable(ctx, page, l, func(tx *store.Tx) (told, error) {
 		s, err := tx.SheetByID(id)
 		if err != nil {
 			return told{}, problem.Missing(err, l, "no_sheet")
@@ -60,20 +60,22 @@ type told struct {
 	asks     func(*product.Item) bool // whether a question is shown
 }
 
-func (d *Desk) answerTable(ctx context.Context, l words.Language, whose func(*store.Tx) (told, error)) (api.AnswerTable, error) {
-	v := api.AnswerTable{Columns: []api.AnswerColumn{}, Rows: []api.AnswerRow{}}
+// answerTable shows a page of the answers, counted from 1, the newest first.
+func (d *Desk) answerTable(ctx context.Context, page int, l words.Language, whose func(*store.Tx) (told, error)) (api.AnswerTable, error) {
+	skip := (max(page, 1) - 1) * answersPage
+	v := api.AnswerTable{Columns: []api.AnswerColumn{}, Rows: []api.AnswerRow{}, From: skip + 1}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		of, err := whose(tx)
 		v.Title = of.title
 		if err != nil || len(of.products) == 0 {
 			return err
 		}
-		rows, err := tx.ListLines(store.LineFilter{Products: of.products, Most: mostAnswered + 1})
+		rows, err := tx.ListLines(store.LineFilter{Products: of.products, Skip: skip, Most: answersPage + 1})
 		if err != nil {
 			return err
 		}
-		if v.More = len(rows) > mostAnswered; v.More {
-			rows = rows[:mostAnswered]
+		if v.More = len(rows) > answersPage; v.More {
+			rows = rows[:answersPage]
 		}
 		b, err := tx.Business()
 		if err != nil {

@@ -1,12 +1,15 @@
 package web
 
 import (
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
 	"time"
 
 	"ruvo/api"
+	"ruvo/internal/store"
+	"ruvo/internal/storetest"
 )
 
 // signsIn asks for a sign-in mail and opens its link.
@@ -184,6 +187,35 @@ func TestCustomers(t *testing.T) {
 	out := string(d.want(200, "GET", "/api/desk/customers.csv", nil).body)
 	if !strings.Contains(out, `"new@example.org","Newcomer","0"`) || !strings.Contains(out, `"'=from a fair"`) {
 		t.Errorf("%.600s", out)
+	}
+}
+
+// However many orders there are, all of their answers can be looked at: page by page, each
+// once.
+func TestAnswersPageByPage(t *testing.T) {
+	h := open(t, nil)
+	must(t, h.store.Multiply(t.Context(), 2000, func(int) {}))
+	d := h.desk()
+	seen := map[int64]bool{}
+	for page := 1; ; page++ {
+		v := read[api.AnswerTable](t, d.want(200, "GET", "/api/desk/products/1/answers?page="+itoa(int64(page)), nil))
+		if v.From != (page-1)*300+1 || v.More && len(v.Rows) == 0 {
+			t.Fatalf("page %d is from %d", page, v.From)
+		}
+		for _, r := range v.Rows {
+			if seen[r.Line] {
+				t.Fatalf("%d is there twice", r.Line)
+			}
+			seen[r.Line] = true
+		}
+		if !v.More {
+			break
+		}
+	}
+	var all int
+	must(t, storetest.SQL(t, filepath.Join(h.store.Folder(), store.File)).QueryRow("SELECT COUNT(*) FROM order_lines WHERE product_id = 1 AND placed AND cancelled_at IS NULL").Scan(&all))
+	if len(seen) != all || all < 400 {
+		t.Errorf("%d of %d were seen", len(seen), all)
 	}
 }
 

@@ -279,7 +279,7 @@ type ServerInterface interface {
 	GetDeskProduct(ctx *echo.Context, id IDParam) error
 	// GetAnswerTable All answers of a product, and what they come to
 	// (GET /api/desk/products/{id}/answers)
-	GetAnswerTable(ctx *echo.Context, id IDParam) error
+	GetAnswerTable(ctx *echo.Context, id IDParam, params GetAnswerTableParams) error
 	// CountBuyers How many earlier buyers there is something newer for of what they were given at once
 	// (GET /api/desk/products/{id}/buyers)
 	CountBuyers(ctx *echo.Context, id int64) error
@@ -402,7 +402,7 @@ type ServerInterface interface {
 	PutSheet(ctx *echo.Context, id IDParam) error
 	// GetSheetAnswers The answers to the questions of a sheet, of all products that use it together
 	// (GET /api/desk/sheets/{id}/answers)
-	GetSheetAnswers(ctx *echo.Context, id IDParam) error
+	GetSheetAnswers(ctx *echo.Context, id IDParam, params GetSheetAnswersParams) error
 	// PublishSheet Gives the sheet to the products that use it; those on sale get a new edition
 	// (POST /api/desk/sheets/{id}/publish)
 	PublishSheet(ctx *echo.Context, id IDParam) error
@@ -2377,8 +2377,17 @@ func (w *ServerInterfaceWrapper) GetAnswerTable(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetAnswerTableParams
+	// ------------- Optional query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "page", ctx.QueryParams(), &params.Page, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter page: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetAnswerTable(ctx, id)
+	err = w.Handler.GetAnswerTable(ctx, id, params)
 	return err
 }
 
@@ -2970,8 +2979,17 @@ func (w *ServerInterfaceWrapper) GetSheetAnswers(ctx *echo.Context) error {
 		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter id: %s", err))
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetSheetAnswersParams
+	// ------------- Optional query parameter "page" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "page", ctx.QueryParams(), &params.Page, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter page: %s", err))
+	}
+
 	// Invoke the callback with all the unmarshaled arguments
-	err = w.Handler.GetSheetAnswers(ctx, id)
+	err = w.Handler.GetSheetAnswers(ctx, id, params)
 	return err
 }
 
@@ -8579,7 +8597,8 @@ func (response GetDeskProductdefaultApplicationProblemPlusJSONResponse) VisitGet
 }
 
 type GetAnswerTableRequestObject struct {
-	Id IDParam `json:"id"`
+	Id     IDParam `json:"id"`
+	Params GetAnswerTableParams
 }
 
 type GetAnswerTableResponseObject interface {
@@ -10152,7 +10171,8 @@ func (response PutSheetdefaultApplicationProblemPlusJSONResponse) VisitPutSheetR
 }
 
 type GetSheetAnswersRequestObject struct {
-	Id IDParam `json:"id"`
+	Id     IDParam `json:"id"`
+	Params GetSheetAnswersParams
 }
 
 type GetSheetAnswersResponseObject interface {
@@ -17887,10 +17907,11 @@ func (sh *strictHandler) GetDeskProduct(ctx *echo.Context, id IDParam) error {
 }
 
 // GetAnswerTable operation middleware
-func (sh *strictHandler) GetAnswerTable(ctx *echo.Context, id IDParam) error {
+func (sh *strictHandler) GetAnswerTable(ctx *echo.Context, id IDParam, params GetAnswerTableParams) error {
 	var request GetAnswerTableRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetAnswerTable(ctx.Request().Context(), request.(GetAnswerTableRequestObject))
@@ -19347,10 +19368,11 @@ func (sh *strictHandler) PutSheet(ctx *echo.Context, id IDParam) error {
 }
 
 // GetSheetAnswers operation middleware
-func (sh *strictHandler) GetSheetAnswers(ctx *echo.Context, id IDParam) error {
+func (sh *strictHandler) GetSheetAnswers(ctx *echo.Context, id IDParam, params GetSheetAnswersParams) error {
 	var request GetSheetAnswersRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.GetSheetAnswers(ctx.Request().Context(), request.(GetSheetAnswersRequestObject))

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Modal } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
 import { home } from "../../shared/home";
@@ -23,10 +23,13 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
   const [text, setText] = useState("");
   const [only, setOnly] = useState<{ key: string; what: string }>();
   const [at, setAt] = useState<number>();
+  const [search, setSearch] = useSearchParams();
+  const page = Number(search.get("page") ?? 1);
   const table = useQuery({
-    queryKey: ["answers", of, id],
+    queryKey: ["answers", of, id, page],
+    placeholderData: (old) => old,
     queryFn: () => {
-      const params = { path: { id: Number(id) } };
+      const params = { path: { id: Number(id) }, query: { page } };
       return of === "sheet"
         ? take(api.GET("/api/desk/sheets/{id}/answers", { params }))
         : take(api.GET("/api/desk/products/{id}/answers", { params }));
@@ -35,6 +38,10 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
   if (table.error) return <Trouble error={table.error} again={() => table.refetch()} />;
   const v = table.data;
   if (!v) return null;
+  const turn = (to: number) => {
+    setOnly(undefined);
+    setSearch(to > 1 ? { page: String(to) } : {});
+  };
   const wanted = text.trim().toLowerCase();
   const rows = v.rows.filter(
     (r) =>
@@ -61,7 +68,7 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
           </>
         )}
       </div>
-      {v.rows.length === 0 ? (
+      {v.rows.length === 0 && page === 1 ? (
         <div className="empty">
           {of === "sheet"
             ? t("Answers will be here once somebody buys a product that uses it.")
@@ -69,7 +76,19 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
         </div>
       ) : (
         <>
-          {v.more && <p className="small quiet">{t("These are the newest 500 orders.")}</p>}
+          {(v.more || page > 1) && (
+            <div className="row">
+              <Button disabled={page <= 1} onClick={() => turn(page - 1)}>
+                {t("Newer")}
+              </Button>
+              <span className="small quiet num">
+                {t("{{from}} to {{to}}, the newest first", { from: v.from, to: v.from + v.rows.length - 1 })}
+              </span>
+              <Button disabled={!v.more} onClick={() => turn(page + 1)}>
+                {t("Older")}
+              </Button>
+            </div>
+          )}
           <section className="answer-plots" aria-label={t("What they come to")}>
             {told.map((c) => (
               <figure key={c.key}>

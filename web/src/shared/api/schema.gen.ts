@@ -5379,6 +5379,8 @@ export interface components {
         };
         AnswerTable: {
             title: string;
+            /** @description The place of the first row among all of them, from 1 */
+            from: number;
             /** @description There are older orders */
             more: boolean;
             columns: components["schemas"]["AnswerColumn"][];
@@ -9478,7 +9480,10 @@ export interface operations {
     };
     getAnswerTable: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description From 1, the newest orders first */
+                page?: number;
+            };
             header?: never;
             path: {
                 id: components["parameters"]["IDParam"];
@@ -9501,7 +9506,10 @@ export interface operations {
     };
     getSheetAnswers: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description From 1, the newest orders first */
+                page?: number;
+            };
             header?: never;
             path: {
                 id: components["parameters"]["IDParam"];
