@@ -18,7 +18,7 @@ import (
 // What bounds the table of a product's answers.
 const (
 	answersPage = 300 // order lines that are shown, and counted, together
-	mostCounted  = 20  // choices or words of one question
+	mostCounted = 20  // choices or words of one question
 )
 
 // AnswerTable shows all answers of a product, an order line a row and a question a
