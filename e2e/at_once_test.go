@@ -32,7 +32,8 @@ func TestGivenAtOnce(t *testing.T) {
 	desk.press("button", "The product itself", ".path")
 	desk.until("what is given is there", `ruvo.value("field", "Title of what is given") === "Two skies for screens"`)
 	desk.dropsInto("Files beside the work", picture(t, "east.png", 640, 480))
-	desk.sees("east.png", ".bench-middle")
+	desk.until("the file has arrived", `[...document.querySelectorAll(".bench-middle .gift a")].some((a) => a.textContent === "east.png")`)
+	desk.until("it is kept", `document.querySelector(".bench-head").textContent.includes("draft has changes") && document.querySelector(".bench-head").textContent.includes("is kept")`)
 	for i, address := range []string{"https://sky.example.org/east", "https://sky.example.org/west"} {
 		desk.press("button", "Add a link")
 		desk.types(fmt.Sprintf("Title of link %d", i+1), address[len("https://sky.example.org/"):])
