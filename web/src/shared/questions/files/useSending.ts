@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { Problem } from "../../api/client";
 import { forget, type Sending, type Start, send, type Upload } from "./sending";
 
@@ -28,8 +29,12 @@ export function useSending(start: Start, arrived: (u: Upload) => void) {
     under.current++;
     try {
       const u = await send(s, begins.current, tell(s.key));
-      setSending((old) => old.filter((x) => x.key !== s.key));
-      latest.current(u);
+      // What it changes is there before anything else is changed: another file that
+      // arrives, or a key that is pressed, would take what was there before it.
+      flushSync(() => {
+        setSending((old) => old.filter((x) => x.key !== s.key));
+        latest.current(u);
+      });
     } catch (e) {
       if (s.stop.signal.aborted) return;
       const refused = e instanceof Problem && e.status >= 400 && e.status < 500;
