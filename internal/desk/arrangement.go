@@ -25,8 +25,8 @@ func (d *Desk) Arrangement(ctx context.Context) (order.Arrangement, error) {
 
 // Arrange lays the checkout out.
 func (d *Desk) Arrange(ctx context.Context, a order.Arrangement, l words.Language) (order.Arrangement, error) {
-	if err := a.Validate(); err != nil {
-		return a, problem.Invalid(l, []api.FieldError{{Key: "sections", Code: "arrangement", Message: sentence(err, l)}})
+	if field, err := a.Validate(); err != nil {
+		return a, problem.Invalid(l, []api.FieldError{{Key: field, Code: "arrangement", Message: sentence(err, l)}})
 	}
 	a = a.Whole()
 	err := d.Store.Write(ctx, func(tx *store.Tx) error {

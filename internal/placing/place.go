@@ -51,15 +51,26 @@ func Place(tx *store.Tx, editions *docket.Editions, o *store.Order, now time.Tim
 			return err
 		}
 	}
-	if o.NewsVersion > 0 {
-		if err := tx.AddNewsWord(store.NewsWord{Email: o.Email, Agreed: true, Version: o.NewsVersion, OrderID: &o.ID, At: now}); err != nil {
-			return err
-		}
+	if err := agreeToNews(tx, o, now); err != nil {
+		return err
 	}
 	if err := message.WriteOrder(tx, b, *o, lines, now); err != nil {
 		return err
 	}
 	return Tell(tx, o, lines, now)
+}
+
+// agreeToNews keeps that news was agreed to with an order, unless something else was said
+// since: a transfer can take weeks, and must not undo a word that came after it.
+func agreeToNews(tx *store.Tx, o *store.Order, now time.Time) error {
+	if o.NewsVersion == 0 {
+		return nil
+	}
+	said, err := tx.NewsWords(o.Email)
+	if n := len(said); err != nil || n > 0 && said[n-1].At.After(o.Since()) {
+		return err
+	}
+	return tx.AddNewsWord(store.NewsWord{Email: o.Email, Agreed: true, Version: o.NewsVersion, OrderID: &o.ID, At: now})
 }
 
 // chargeOrder gives an order its number, unless it has one, charges what its slip

@@ -79,11 +79,15 @@ func (w *NewsWord) Of() agreement.Word {
 	return agreement.Word{Agreed: w.Agreed, Version: w.Version, At: w.At}
 }
 
+// newsSaid reads what was said about news, with the order and whether the address is
+// theirs: a customer who signed in has it, and one who used a link that was mailed there.
+const newsSaid = `SELECT w.*, o.number, w.order_id IS NULL AND w.author = '' OR o.proven_at IS NOT NULL AS proven
+		FROM news_words w LEFT JOIN orders o ON o.id = w.order_id `
+
 // NewsWords lists what was said of an address, the oldest first.
 func (tx *Tx) NewsWords(email string) ([]NewsWord, error) {
 	var rows []NewsWord
-	err := tx.db.Raw(`SELECT w.*, o.number, w.order_id IS NULL AND w.author = '' OR o.proven_at IS NOT NULL AS proven
-		FROM news_words w LEFT JOIN orders o ON o.id = w.order_id WHERE w.email = ? ORDER BY w.id`, strings.ToLower(email)).Scan(&rows).Error
+	err := tx.db.Raw(newsSaid+"WHERE w.email = ? ORDER BY w.id", strings.ToLower(email)).Scan(&rows).Error
 	return rows, err
 }
 
@@ -96,8 +100,6 @@ func (tx *Tx) AddNewsWord(w NewsWord) error {
 // the oldest first.
 func (tx *Tx) NewsReaders() ([]NewsWord, error) {
 	var rows []NewsWord
-	err := tx.db.Raw(`SELECT w.*, o.number, w.order_id IS NULL AND w.author = '' OR o.proven_at IS NOT NULL AS proven
-		FROM news_words w LEFT JOIN orders o ON o.id = w.order_id
-		WHERE w.email IN (SELECT w.email FROM news_words w WHERE w.agreed AND w.id = (SELECT MAX(id) FROM news_words WHERE email = w.email)) ORDER BY w.email, w.id`).Scan(&rows).Error
+	err := tx.db.Raw(newsSaid + `WHERE w.email IN (SELECT w.email FROM news_words w WHERE w.agreed AND w.id = (SELECT MAX(id) FROM news_words WHERE email = w.email)) ORDER BY w.email, w.id`).Scan(&rows).Error
 	return rows, err
 }

@@ -42,7 +42,7 @@ func TestTheCheckoutIsLaidOut(t *testing.T) {
 	}
 	before := asked()
 	last := before[len(before)-1]
-	d.refused(422, "sections arrangement", "PUT", "/api/desk/checkout", fields{"questions": []string{last, last}})
+	d.refused(422, "questions arrangement", "PUT", "/api/desk/checkout", fields{"questions": []string{last, last}})
 	d.want(200, "PUT", "/api/desk/checkout", fields{"questions": []string{last}})
 	if after := asked(); len(after) != len(before) || after[0] != last || after[1] != before[0] {
 		t.Errorf("%v, and then %v", before, after)

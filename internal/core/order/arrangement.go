@@ -73,8 +73,18 @@ func (a Arrangement) Rank(k question.Key) int {
 	return len(a.Questions)
 }
 
-// Validate says what is wrong with an arrangement.
-func (a Arrangement) Validate() error {
+// Validate says what is wrong with an arrangement, and in which of its fields.
+func (a Arrangement) Validate() (field string, err error) {
+	if err := a.validSections(); err != nil {
+		return "sections", err
+	}
+	if err := a.validQuestions(); err != nil {
+		return "questions", err
+	}
+	return "", nil
+}
+
+func (a Arrangement) validSections() error {
 	var seen []SectionName
 	for _, s := range a.Sections {
 		switch {
@@ -87,6 +97,10 @@ func (a Arrangement) Validate() error {
 		}
 		seen = append(seen, s.Name)
 	}
+	return nil
+}
+
+func (a Arrangement) validQuestions() error {
 	if len(a.Questions) > mostArranged {
 		return words.Tell("arrangement.many", "most", mostArranged)
 	}

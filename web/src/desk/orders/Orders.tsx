@@ -46,6 +46,8 @@ export function Orders() {
     getNextPageParam: (last, all) => (last.more ? all.length + 1 : undefined),
     placeholderData: (old) => old,
   });
+  // What could not be had is asked for again by whoever sees that, not without end.
+  const idle = orders.hasNextPage && !orders.isFetching && !orders.isFetchNextPageError;
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
   const pages = useMemo(() => orders.data?.pages.map((p) => p.rows) ?? [], [orders.data]);
   const rows = useMemo(() => pages.flat(), [pages]);
@@ -156,7 +158,7 @@ export function Orders() {
           <OrderRows
             key={filter + JSON.stringify(listing)}
             pages={pages}
-            next={orders.hasNextPage && !orders.isFetching ? orders.fetchNextPage : undefined}
+            next={idle ? orders.fetchNextPage : undefined}
             listing={listing}
             open={open}
             more={wide ? more : none}

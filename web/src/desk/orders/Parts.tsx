@@ -9,7 +9,7 @@ export function Parts({ d }: { d: Schemas["Docket"] }) {
     ["docket-brief", t("Brief")],
     ["docket-work", t("Work")],
     ["messages", t("Messages"), unread],
-    ["docket-money", t("Money")],
+    ...(d.money.ledger.length > 0 ? [["docket-money", t("Money")] as [string, string]] : []),
     ["docket-documents", t("Documents")],
     ["docket-happened", t("What happened")],
   ];
@@ -28,6 +28,7 @@ export function Parts({ d }: { d: Schemas["Docket"] }) {
 function lead(id: string) {
   const part = document.getElementById(id);
   part?.scrollIntoView({ block: "start" });
-  part?.querySelector("h3")?.setAttribute("tabindex", "-1");
-  part?.querySelector<HTMLElement>("h3")?.focus({ preventScroll: true });
+  const head = part?.matches("h3") ? part : part?.querySelector<HTMLElement>("h3");
+  head?.setAttribute("tabindex", "-1");
+  head?.focus({ preventScroll: true });
 }
