@@ -31,6 +31,7 @@ func TestGivenAtOnce(t *testing.T) {
 	desk.goTo("/desk/products/18")
 	desk.press("button", "The product itself", ".path")
 	desk.until("what is given is there", `ruvo.value("field", "Title of what is given") === "Two skies for screens"`)
+	desk.until("only the panes scroll", `document.documentElement.scrollHeight <= window.innerHeight`)
 	desk.dropsInto("Files beside the work", named(t, "east.png", "west.png", "zenith.png", "dusk.png")...)
 	desk.sees("east.png", ".bench-middle") // perhaps still on its way
 	for i, address := range []string{"https://sky.example.org/east", "https://sky.example.org/west"} {
