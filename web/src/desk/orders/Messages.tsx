@@ -56,19 +56,23 @@ type RepliesProps = { line: number; text: string; put: (text: string) => void };
 // was written as one.
 function Replies({ line, text, put }: RepliesProps) {
   const { t } = useTranslation();
-  const [asked, setAsked] = useState(false);
+  const [wanted, setWanted] = useState(false);
   const [keeping, setKeeping] = useState(false);
   const replies = useQuery({
     queryKey: ["replies", line],
     queryFn: () => take(api.GET("/api/desk/dockets/{line}/replies", { params: { path: { line } } })),
-    enabled: asked,
+    enabled: wanted,
+    refetchOnWindowFocus: false,
   });
   const list = replies.data ?? [];
+  const coming = wanted && replies.isFetching;
   return (
     <>
       <Dropdown
         trigger={["click"]}
-        onOpenChange={(open) => open && setAsked(true)}
+        // What arrives in an open list would move it under the hand.
+        open={wanted && !coming}
+        onOpenChange={setWanted}
         menu={{
           items: [
             ...list.map((r) => ({ key: String(r.id), label: r.title })),
@@ -81,7 +85,7 @@ function Replies({ line, text, put }: RepliesProps) {
           },
         }}
       >
-        <Button>{t("Kept answers")}</Button>
+        <Button loading={coming}>{t("Kept answers")}</Button>
       </Dropdown>
       {keeping && <Keep text={text} list={list} close={() => setKeeping(false)} />}
     </>
