@@ -65,6 +65,27 @@ func (e AmendmentState) Valid() bool {
 	}
 }
 
+// Defines values for AnswerSorting.
+const (
+	AnswerSortingAnswer   AnswerSorting = "answer"
+	AnswerSortingCustomer AnswerSorting = "customer"
+	AnswerSortingProduct  AnswerSorting = "product"
+)
+
+// Valid indicates whether the value is a known member of the AnswerSorting enum.
+func (e AnswerSorting) Valid() bool {
+	switch e {
+	case AnswerSortingAnswer:
+		return true
+	case AnswerSortingCustomer:
+		return true
+	case AnswerSortingProduct:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BookableDayState.
 const (
 	BookableDayStateClosed  BookableDayState = "closed"
@@ -1543,7 +1564,10 @@ type AnswerChange struct {
 
 // AnswerColumn defines model for AnswerColumn.
 type AnswerColumn struct {
-	// Counts Choices, or words of texts, the most frequent first
+	// Answered How often it was answered, in all rows
+	Answered int `json:"answered"`
+
+	// Counts Choices, or words of texts, in all rows, the most frequent first
 	Counts *[]AnswerCount `json:"counts,omitempty"`
 
 	// Currency Of numbers that are amounts, in its smallest parts
@@ -1559,7 +1583,11 @@ type AnswerColumn struct {
 
 // AnswerCount defines model for AnswerCount.
 type AnswerCount struct {
+	// Code What rows are narrowed by
+	Code string `json:"code"`
 	N    int    `json:"n"`
+
+	// What What it reads like
 	What string `json:"what"`
 }
 
@@ -1603,19 +1631,25 @@ type AnswerRow struct {
 	Product  string                `json:"product"`
 }
 
+// AnswerSorting defines model for AnswerSorting.
+type AnswerSorting string
+
 // AnswerTable defines model for AnswerTable.
 type AnswerTable struct {
+	// All How many rows there are on all pages
+	All     int            `json:"all"`
 	Columns []AnswerColumn `json:"columns"`
 
 	// From The place of the first row among all of them, from 1
 	From int `json:"from"`
 
-	// More There are older orders
-	More bool `json:"more"`
-
-	// Rows The newest first
+	// More There is another page
+	More  bool        `json:"more"`
 	Rows  []AnswerRow `json:"rows"`
 	Title string      `json:"title"`
+
+	// Unread Orders from before, of all products, whose answers are still to be counted
+	Unread int `json:"unread"`
 }
 
 // Answering defines model for Answering.
@@ -6161,6 +6195,27 @@ type WorksheetRow struct {
 // AmendmentParam defines model for AmendmentParam.
 type AmendmentParam = int64
 
+// AnswersBy defines model for AnswersBy.
+type AnswersBy = string
+
+// AnswersPage defines model for AnswersPage.
+type AnswersPage = int
+
+// AnswersQuestion defines model for AnswersQuestion.
+type AnswersQuestion = string
+
+// AnswersSort defines model for AnswersSort.
+type AnswersSort = AnswerSorting
+
+// AnswersText defines model for AnswersText.
+type AnswersText = string
+
+// AnswersTurned defines model for AnswersTurned.
+type AnswersTurned = bool
+
+// AnswersWhat defines model for AnswersWhat.
+type AnswersWhat = string
+
 // CheckoutParam defines model for CheckoutParam.
 type CheckoutParam = string
 
@@ -6480,8 +6535,26 @@ type ExportOrdersParamsMoney string
 
 // GetAnswerTableParams defines parameters for GetAnswerTable.
 type GetAnswerTableParams struct {
-	// Page From 1, the newest orders first
-	Page *int `form:"page,omitempty" json:"page,omitempty"`
+	// Page From 1
+	Page *AnswersPage `form:"page,omitempty" json:"page,omitempty"`
+
+	// Text Only rows that have it in a name or an answer
+	Text *AnswersText `form:"text,omitempty" json:"text,omitempty"`
+
+	// Question Only rows in which what was said to this one
+	Question *AnswersQuestion `form:"question,omitempty" json:"question,omitempty"`
+
+	// What A code of its counts
+	What *AnswersWhat `form:"what,omitempty" json:"what,omitempty"`
+
+	// Sort The newest first without it; by an answer, rows without one come last
+	Sort *AnswersSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// By The question to sort by, for answer
+	By *AnswersBy `form:"by,omitempty" json:"by,omitempty"`
+
+	// Turned The other way round
+	Turned *AnswersTurned `form:"turned,omitempty" json:"turned,omitempty"`
 }
 
 // GetDifferencesParams defines parameters for GetDifferences.
@@ -6498,8 +6571,26 @@ type GetStopsParams struct {
 
 // GetSheetAnswersParams defines parameters for GetSheetAnswers.
 type GetSheetAnswersParams struct {
-	// Page From 1, the newest orders first
-	Page *int `form:"page,omitempty" json:"page,omitempty"`
+	// Page From 1
+	Page *AnswersPage `form:"page,omitempty" json:"page,omitempty"`
+
+	// Text Only rows that have it in a name or an answer
+	Text *AnswersText `form:"text,omitempty" json:"text,omitempty"`
+
+	// Question Only rows in which what was said to this one
+	Question *AnswersQuestion `form:"question,omitempty" json:"question,omitempty"`
+
+	// What A code of its counts
+	What *AnswersWhat `form:"what,omitempty" json:"what,omitempty"`
+
+	// Sort The newest first without it; by an answer, rows without one come last
+	Sort *AnswersSort `form:"sort,omitempty" json:"sort,omitempty"`
+
+	// By The question to sort by, for answer
+	By *AnswersBy `form:"by,omitempty" json:"by,omitempty"`
+
+	// Turned The other way round
+	Turned *AnswersTurned `form:"turned,omitempty" json:"turned,omitempty"`
 }
 
 // ReadStatementParams defines parameters for ReadStatement.

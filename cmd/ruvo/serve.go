@@ -196,6 +196,7 @@ func serve(ctx context.Context, s *store.Store, l net.Listener, r running) error
 	beside.Go(func() { handler.Clerk.Run(ctx, time.Second) })
 	beside.Go(func() { bank.Run(ctx, time.Second) })
 	beside.Go(func() { stage.Run(ctx, time.Hour) })
+	beside.Go(func() { handler.ReadAnswers(ctx) })
 	beside.Go(func() { handler.Waiting.Run(ctx, 5*time.Second) })
 	beside.Go(func() {
 		(&message.Postman{Store: s, Mailer: post, Texter: post, Now: r.now}).Run(ctx, 2*time.Second)

@@ -63,11 +63,14 @@ func Run(ctx context.Context, s *store.Store, now time.Time) (lines int, found [
 					return err
 				}
 				found = append(found, more...)
-				agree, err := tx.CustomersAgree()
-				if !agree {
-					found = append(found, Difference{Code: "customers"})
+				for code, agree := range map[string]func() (bool, error){"customers": tx.CustomersAgree, "answers": tx.AnswersAgree} {
+					if same, err := agree(); err != nil {
+						return err
+					} else if !same {
+						found = append(found, Difference{Code: code})
+					}
 				}
-				return err
+				return nil
 			}
 			for i := range orders {
 				last = orders[i].ID
@@ -165,6 +168,11 @@ func (a *auditing) line(l *docket.Line) error {
 	}
 	if !slices.Equal(l.Result.Brief(l.Edition), l.Row.Missing) {
 		a.differs(id, "missing", nil)
+	}
+	if same, err := l.AnswersAgree(a.tx); err != nil {
+		return err
+	} else if !same {
+		a.differs(id, "line_answers", nil)
 	}
 	if now := l.Brief(); now != l.Row.Brief {
 		a.differs(id, "brief", words.Params{"now": string(now), "kept": string(l.Row.Brief)})

@@ -75,6 +75,8 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 		want  []string
 	}{
 		{"a line's price", fmt.Sprintf("UPDATE order_lines SET slip = json_set(slip, '$.total', json_extract(slip, '$.total') + 1) WHERE id = %d", line), fmt.Sprintf("UPDATE order_lines SET slip = json_set(slip, '$.total', json_extract(slip, '$.total') - 1) WHERE id = %d", line), []string{"slip"}},
+		{"a count of answers", "UPDATE answer_counts SET n = n + 1 WHERE question = 'paper' AND what = 'Moss'", "UPDATE answer_counts SET n = n - 1 WHERE question = 'paper' AND what = 'Moss'", []string{"answers"}},
+		{"what answers are sorted by", "DROP TRIGGER answers_kept; UPDATE line_answers SET number = number + 1 WHERE question = 'night'", "UPDATE line_answers SET number = number - 1 WHERE question = 'night'", []string{"line_answers"}},
 		{"an order's total", fmt.Sprintf("UPDATE orders SET total = total + 1 WHERE id = %d", placed), fmt.Sprintf("UPDATE orders SET total = total - 1 WHERE id = %d", placed), []string{"order_slip"}},
 		{"a state", fmt.Sprintf("UPDATE orders SET state = 'cancelled' WHERE id = %d", placed), fmt.Sprintf("UPDATE orders SET state = 'placed' WHERE id = %d", placed), []string{"coupons", "promise", "state", "work"}},
 		{"a day", fmt.Sprintf("UPDATE orders SET cancelled_at = placed_at WHERE id = %d", placed), fmt.Sprintf("UPDATE orders SET cancelled_at = NULL WHERE id = %d", placed), []string{"state"}},
@@ -91,7 +93,7 @@ func TestPlantedFaultsAreFound(t *testing.T) {
 		{"a transfer", fmt.Sprintf(`INSERT INTO transfers (statement_id, position, identity, day, amount, currency, payer, text, reference, outcome, why, order_id, decided_by)
 			VALUES ((SELECT MAX(id) FROM statements), 1, 'x', '2026-11-24', 5, 'EUR', '', '', '', 'booked', '', %d, '')`, placed), "DELETE FROM transfers", []string{"transfers"}},
 		{"an order that was given free", fmt.Sprintf("UPDATE orders SET state = 'lapsed' WHERE id = %d", awaiting), fmt.Sprintf("UPDATE orders SET state = 'awaiting' WHERE id = %d", awaiting), []string{"charged"}},
-		{"an order that was never placed", fmt.Sprintf("UPDATE orders SET state = 'placed' WHERE id = %d", awaiting), fmt.Sprintf("UPDATE orders SET state = 'awaiting' WHERE id = %d", awaiting), []string{"brief", "line_unplaced", "promise", "state", "work"}},
+		{"an order that was never placed", fmt.Sprintf("UPDATE orders SET state = 'placed' WHERE id = %d", awaiting), fmt.Sprintf("UPDATE orders SET state = 'awaiting' WHERE id = %d", awaiting), []string{"brief", "line_answers", "line_unplaced", "promise", "state", "work"}},
 		{"a brief", fmt.Sprintf("UPDATE order_lines SET brief = 'xx' || brief WHERE id = %d", line), fmt.Sprintf("UPDATE order_lines SET brief = substr(brief, 3) WHERE id = %d", line), []string{"brief"}},
 	} {
 		if _, err := db.Exec(f.plant); err != nil {

@@ -3,6 +3,7 @@ package desk
 import (
 	"context"
 	"slices"
+	"strconv"
 	"strings"
 
 	"ruvo/api"
@@ -17,28 +18,39 @@ import (
 
 // What bounds the table of a product's answers.
 const (
-	answersPage = 300 // order lines that are shown, and counted, together
+	answersPage = 100 // order lines that are shown together
 	mostCounted = 20  // choices or words of one question
 )
 
-// AnswerTable shows all answers of a product, an order line a row and a question a
-// column, and what they come to, question by question.
-func (d *Desk) AnswerTable(ctx context.Context, id int64, page int, l words.Language) (api.AnswerTable, error) {
-	return d.answerTable(ctx, page, l, func(tx *store.Tx) (told, error) {
+// An AnswerQuery says which answers are shown, and in what order.
+type AnswerQuery struct {
+	Page     int    // from 1
+	Text     string // only rows that have it
+	Question string // only rows in which this was answered:
+	What     string
+	Sort     string // "customer", "product", or "answer" to By; empty for the newest first
+	By       string
+	Turned   bool
+}
+
+// AnswerTable shows the answers of a product, an order line a row and a question a
+// column, page by page, and what all of them come to, question by question.
+func (d *Desk) AnswerTable(ctx context.Context, id int64, q AnswerQuery, l words.Language) (api.AnswerTable, error) {
+	return d.answerTable(ctx, q, l, func(tx *store.Tx) (told, error) {
 		p, err := d.product(tx, id, l)
-		return told{title: p.Draft.Title, products: []int64{id}, asks: func(*product.Item) bool { return true }}, err
+		return told{title: p.Draft.Title, products: []*store.Product{&p}, by: store.AnsweredBy{Product: id}}, err
 	})
 }
 
 // SheetAnswers shows the answers to the questions of a sheet, of all products that use it
 // together.
-func (d *Desk) SheetAnswers(ctx context.Context, id int64, page int, l words.Language) (api.AnswerTable, error) {
-	return d.answerTable(ctx, page, l, func(tx *store.Tx) (told, error) {
+func (d *Desk) SheetAnswers(ctx context.Context, id int64, q AnswerQuery, l words.Language) (api.AnswerTable, error) {
+	return d.answerTable(ctx, q, l, func(tx *store.Tx) (told, error) {
 		s, err := tx.SheetByID(id)
 		if err != nil {
 			return told{}, problem.Missing(err, l, "no_sheet")
 		}
-		of := told{title: s.Name, asks: func(item *product.Item) bool { return item.Sheet == product.SheetID(id) }}
+		of := told{title: s.Name, by: store.AnsweredBy{Sheet: product.SheetID(id)}}
 		rows, err := tx.Products()
 		for i := range rows {
 			if err != nil || rows[i].EditionID == nil {
@@ -46,7 +58,7 @@ func (d *Desk) SheetAnswers(ctx context.Context, id int64, page int, l words.Lan
 			}
 			var e *product.Edition
 			if e, err = d.Editions.Get(tx, *rows[i].EditionID); err == nil && slices.ContainsFunc(e.Items, func(item product.Item) bool { return of.asks(&item) }) {
-				of.products = append(of.products, rows[i].ID)
+				of.products = append(of.products, &rows[i])
 			}
 		}
 		return of, err
@@ -56,154 +68,206 @@ func (d *Desk) SheetAnswers(ctx context.Context, id int64, page int, l words.Lan
 // told is whose answers are shown.
 type told struct {
 	title    string
-	products []int64
-	asks     func(*product.Item) bool // whether a question is shown
+	products []*store.Product
+	by       store.AnsweredBy
 }
 
-// answerTable shows a page of the answers, counted from 1, the newest first.
-func (d *Desk) answerTable(ctx context.Context, page int, l words.Language, whose func(*store.Tx) (told, error)) (api.AnswerTable, error) {
-	skip := (max(page, 1) - 1) * answersPage
-	v := api.AnswerTable{Columns: []api.AnswerColumn{}, Rows: []api.AnswerRow{}, From: skip + 1}
+// asks says whether the answers to a question are shown.
+func (t *told) asks(item *product.Item) bool {
+	return item.Asked() && (t.by.Sheet == 0 || item.Sheet == t.by.Sheet)
+}
+
+// filter says which lines are shown.
+func (t *told) filter(q AnswerQuery) store.AnswerFilter {
+	f := store.AnswerFilter{
+		Sheet: t.by.Sheet, Question: question.Key(q.Question), What: q.What, Text: q.Text, Sort: store.AnswerSort(q.Sort), By: question.Key(q.By), Turned: q.Turned,
+		Skip: (max(q.Page, 1) - 1) * answersPage, Most: answersPage,
+	}
+	for _, p := range t.products {
+		f.Products = append(f.Products, p.ID)
+		if t.by.Sheet != 0 && strings.Contains(strings.ToLower(p.Draft.Title), strings.ToLower(q.Text)) {
+			f.Named = append(f.Named, p.ID)
+		}
+	}
+	return f
+}
+
+func (d *Desk) answerTable(ctx context.Context, q AnswerQuery, l words.Language, whose func(*store.Tx) (told, error)) (api.AnswerTable, error) {
+	v := api.AnswerTable{Columns: []api.AnswerColumn{}, Rows: []api.AnswerRow{}, From: (max(q.Page, 1)-1)*answersPage + 1}
+	if !slices.Contains(store.AnswerSorts(), store.AnswerSort(q.Sort)) {
+		return v, problem.Invalid(l, []api.FieldError{problem.Field(l, "sort", "choice", words.Params{"choices": "customer, product, answer"})})
+	}
 	err := d.Store.Read(ctx, func(tx *store.Tx) error {
 		of, err := whose(tx)
 		v.Title = of.title
 		if err != nil || len(of.products) == 0 {
 			return err
 		}
-		rows, err := tx.ListLines(store.LineFilter{Products: of.products, Skip: skip, Most: answersPage + 1})
+		rows, all, err := tx.AnsweredLines(of.filter(q))
 		if err != nil {
 			return err
 		}
-		if v.More = len(rows) > answersPage; v.More {
-			rows = rows[:answersPage]
-		}
-		b, err := tx.Business()
-		if err != nil {
+		v.All, v.More = all, v.From+len(rows) <= all
+		if v.Unread, err = tx.CountUnread(); err != nil {
 			return err
 		}
-		ids := make([]int64, len(rows))
-		for i, r := range rows {
-			ids[i] = r.OrderID
-		}
-		orders, err := tx.OrdersOf(ids)
-		if err != nil {
+		if v.Columns, err = d.answerColumns(tx, &of, l); err != nil {
 			return err
 		}
-		t := &answerTable{view: &v, of: of, tallies: map[question.Key]*saidTo{}}
-		for _, row := range rows {
-			if row.CancelledAt != nil {
-				continue
-			}
-			line, err := docket.OpenFresh(tx, d.Editions, b, orders[row.OrderID], row.OrderLine, d.Now()) // its work is nothing to this
-			if err != nil {
-				return err
-			}
-			files, err := answerFiles(tx, line)
-			if err != nil {
-				return err
-			}
-			t.add(line, files, l)
-		}
-		t.count()
-		return nil
+		v.Rows, err = d.answerRows(tx, &of, rows, l)
+		return err
 	})
 	return v, err
 }
 
-// answerTable gathers the table.
-type answerTable struct {
-	view    *api.AnswerTable
-	of      told
-	tallies map[question.Key]*saidTo
+// answerRows shows what was answered on lines.
+func (d *Desk) answerRows(tx *store.Tx, of *told, rows []store.ListedLine, l words.Language) ([]api.AnswerRow, error) {
+	b, err := tx.Business()
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]int64, len(rows))
+	for i, r := range rows {
+		ids[i] = r.OrderID
+	}
+	orders, err := tx.OrdersOf(ids)
+	if err != nil {
+		return nil, err
+	}
+	list := make([]api.AnswerRow, len(rows))
+	for i, row := range rows {
+		line, err := docket.OpenFresh(tx, d.Editions, b, orders[row.OrderID], row.OrderLine, d.Now()) // its work is nothing to this
+		if err != nil {
+			return nil, err
+		}
+		files, err := answerFiles(tx, line)
+		if err != nil {
+			return nil, err
+		}
+		list[i] = answerRow(of, line, files, l)
+	}
+	return list, nil
 }
 
-// saidTo is what was said to one question.
-type saidTo struct {
-	choices []string
-	texts   []string
-	numbers []float64
-	orders  map[int64]bool // whose answer is one of the whole order, and counted
-}
-
-func (t *answerTable) add(line *docket.Line, files []filed, l words.Language) {
+func answerRow(of *told, line *docket.Line, files []filed, l words.Language) api.AnswerRow {
 	row := api.AnswerRow{Line: line.Row.ID, Number: *line.Order.Number, Customer: line.Order.Name, Placed: line.Order.Since(), Product: line.Edition.Title, Cells: map[string]api.AnswerCell{}}
 	for _, a := range line.Result.Asked {
-		if !a.Item.Asked() || !t.of.asks(a.Item) {
-			continue
+		if a.Answered && of.asks(a.Item) {
+			seen := answer(line, a.Item.Key, l)
+			row.Cells[string(a.Item.Key)] = api.AnswerCell{Words: seen.Words, Colour: seen.Colour, Files: fileViews(files, a.Item.Key)}
 		}
-		k := a.Item.Key
-		if !slices.ContainsFunc(t.view.Columns, func(c api.AnswerColumn) bool { return c.Key == string(k) }) {
-			c := api.AnswerColumn{Key: string(k), Wording: a.Item.Wording, Kind: string(a.Item.Kind)}
-			if c.Kind == "amount" {
-				currency := string(line.Edition.Currency)
-				c.Currency = &currency
-			}
-			if a.Item.Sheet != 0 {
-				sheet := int64(a.Item.Sheet)
-				c.Sheet = &sheet
-			}
-			t.view.Columns = append(t.view.Columns, c)
-			t.tallies[k] = &saidTo{orders: map[int64]bool{}}
-		}
-		if !a.Answered {
-			continue
-		}
-		seen := answer(line, k, l)
-		row.Cells[string(k)] = api.AnswerCell{Words: seen.Words, Colour: seen.Colour, Files: fileViews(files, k)}
-		if a.Item.Scope == question.OfOrder { // said once, and it stands on every line
-			if t.tallies[k].orders[line.Order.ID] {
+	}
+	return row
+}
+
+// answerColumns gives the questions that are asked now, and those of earlier editions that
+// were answered, with what was said to each.
+func (d *Desk) answerColumns(tx *store.Tx, of *told, l words.Language) ([]api.AnswerColumn, error) {
+	answered, err := tx.AnswersTo(of.by)
+	if err != nil {
+		return nil, err
+	}
+	columns := []api.AnswerColumn{}
+	known := map[question.Key]bool{}
+	see := func(e *product.Edition) error {
+		for i := range e.Items {
+			item := &e.Items[i]
+			if known[item.Key] || !of.asks(item) {
 				continue
 			}
-			t.tallies[k].orders[line.Order.ID] = true
+			known[item.Key] = true
+			c, err := answerColumn(tx, of.by, item, l)
+			if err != nil {
+				return err
+			}
+			if item.Kind == "amount" {
+				currency := string(e.Currency)
+				c.Currency = &currency
+			}
+			c.Answered = answered[item.Key]
+			columns = append(columns, c)
+			delete(answered, item.Key)
 		}
-		t.tallies[k].add(a.Item.Spec, line.Result.Answers[k], seen.Words)
+		return nil
 	}
-	t.view.Rows = append(t.view.Rows, row)
+	for _, p := range of.products {
+		if p.EditionID == nil {
+			continue
+		}
+		e, err := d.Editions.Get(tx, *p.EditionID)
+		if err == nil {
+			err = see(e)
+		}
+		if err != nil {
+			return nil, err
+		}
+	}
+	for _, p := range of.products { // what is left was asked before
+		if len(answered) == 0 {
+			break
+		}
+		earlier, err := tx.EditionsOf(p.ID)
+		for i := 0; err == nil && i < len(earlier) && len(answered) > 0; i++ {
+			var e *product.Edition
+			if e, err = d.Editions.Get(tx, earlier[i].ID); err == nil {
+				err = see(e)
+			}
+		}
+		if err != nil {
+			return nil, err
+		}
+	}
+	return columns, nil
 }
 
-// add notes one answer: by its choices, as a number, or as a text.
-func (c *saidTo) add(spec question.Spec, v question.Value, said string) {
-	if choices, ok := spec.(question.Choosable); ok {
-		for _, ch := range choices.All() {
-			n, _ := question.Times(v, ch.Code)
-			for range min(n, 1000) {
-				c.choices = append(c.choices, ch.Label)
-			}
+// answerColumn tells what was said to a question.
+func answerColumn(tx *store.Tx, by store.AnsweredBy, item *product.Item, l words.Language) (api.AnswerColumn, error) {
+	c := api.AnswerColumn{Key: string(item.Key), Wording: item.Wording, Kind: string(item.Kind)}
+	if item.Sheet != 0 {
+		sheet := int64(item.Sheet)
+		c.Sheet = &sheet
+	}
+	class := item.Spec.Class()
+	if class == question.ClassNumber {
+		said, err := tx.AnswerCounts(by, item.Key, everyNumber)
+		c.Numbers = answerNumbers(said)
+		return c, err
+	}
+	said, err := tx.AnswerCounts(by, item.Key, mostCounted)
+	if err != nil || len(said) == 0 {
+		return c, err
+	}
+	counts := make([]api.AnswerCount, len(said))
+	for i, one := range said {
+		counts[i] = api.AnswerCount{Code: one.What, What: one.What, N: one.N}
+		if class == question.ClassYesNo {
+			counts[i].What = l.Say(one.What, nil)
 		}
-		return
 	}
-	switch spec.Class() {
-	case question.ClassYesNo:
-		c.choices = append(c.choices, said)
-	case question.ClassNumber:
-		c.numbers = append(c.numbers, v.Terms().Number.InexactFloat64())
-	case question.ClassText:
-		c.texts = append(c.texts, said)
-	}
+	c.Counts = &counts
+	return c, nil
 }
 
-// count fills in what the answers of each column come to.
-func (t *answerTable) count() {
-	for i := range t.view.Columns {
-		col := &t.view.Columns[i]
-		c := t.tallies[question.Key(col.Key)]
-		list := tally.Counts(c.choices, mostCounted)
-		if strings.HasSuffix(col.Kind, "_text") {
-			list = tally.Words(c.texts, mostCounted)
-		}
-		if len(list) > 0 {
-			counts := make([]api.AnswerCount, len(list))
-			for k, one := range list {
-				counts[k] = api.AnswerCount{What: one.What, N: one.N}
+// everyNumber bounds how many different numbers are told apart.
+const everyNumber = 1_000_000
+
+// answerNumbers tells where numbers lie; nil for none.
+func answerNumbers(said []store.AnswerCount) *api.AnswerNumbers {
+	var values []float64
+	for _, one := range said {
+		if x, err := strconv.ParseFloat(one.What, 64); err == nil {
+			for range one.N {
+				values = append(values, x)
 			}
-			col.Counts = &counts
-		}
-		if n := tally.Of(c.numbers); n.N > 0 {
-			bins := make([]api.AnswerBin, len(n.Bins))
-			for k, b := range n.Bins {
-				bins[k] = api.AnswerBin{From: b.From, To: b.To, N: b.N}
-			}
-			col.Numbers = &api.AnswerNumbers{N: n.N, Least: n.Least, Lower: n.Lower, Median: n.Median, Upper: n.Upper, Greatest: n.Great, Bins: bins}
 		}
 	}
+	n := tally.Lie(values)
+	if n.N == 0 {
+		return nil
+	}
+	bins := make([]api.AnswerBin, len(n.Bins))
+	for i, b := range n.Bins {
+		bins[i] = api.AnswerBin{From: b.From, To: b.To, N: b.N}
+	}
+	return &api.AnswerNumbers{N: n.N, Least: n.Least, Lower: n.Lower, Median: n.Median, Upper: n.Upper, Greatest: n.Great, Bins: bins}
 }

@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"slices"
 	"strconv"
-	"strings"
 	"time"
 
 	"ruvo/internal/core/calendar"
@@ -280,22 +279,11 @@ func (l *Line) KeepNew(tx *store.Tx, now time.Time) error {
 	l.Row.Brief = l.Brief()
 	l.hand()
 	if l.Row.Placed {
-		if err := tx.SaveLineWords(l.Row.ID, l.said()); err != nil {
+		if err := l.keepAnswers(tx); err != nil {
 			return err
 		}
 	}
 	return tx.SaveLine(&l.Row)
-}
-
-// said is what the answers read like, to be searched in.
-func (l *Line) said() string {
-	var all []string
-	for _, a := range l.Result.Asked {
-		if a.Answered {
-			all = append(all, strings.ToLower(l.Result.Words(l.Edition, a.Item.Key, l.Given)))
-		}
-	}
-	return strings.Join(all, "\n")
 }
 
 // An itemKey names a work item of one order line.

@@ -82,10 +82,8 @@ func (tx *Tx) ListCustomers(f CustomerFilter) ([]ListedCustomer, error) {
 // CustomersAgree says whether what is kept as sums of customers is what their orders come
 // to.
 func (tx *Tx) CustomersAgree() (bool, error) {
-	var wrong int64
 	const kept, known = "SELECT email, name, orders, spent, newest, news FROM customer_sums", "SELECT email, name, orders, spent, newest, news FROM customers_known"
-	err := tx.db.Raw("SELECT (SELECT COUNT(*) FROM (" + kept + " EXCEPT " + known + ")) + (SELECT COUNT(*) FROM (" + known + " EXCEPT " + kept + "))").Scan(&wrong).Error
-	return wrong == 0, err
+	return tx.agree(kept, known)
 }
 
 // MailsOf gives all addresses of a person, the main one first.

@@ -16,22 +16,20 @@ import (
 // A LineFilter narrows the list of order lines. Zero fields do not.
 type LineFilter struct {
 	Product int64
-	// Products are those of which it lists, instead of one; none for any.
-	Products []int64
-	Brief    order.Brief
-	Work     string    // "open", "done", "handed" or "unhanded"
-	Text     string    // part of a name, an address or a number
-	New      bool      // nobody at the desk opened it yet
-	Money    string    // "open" or "settled"
-	From     time.Time // ordered from an instant on
-	To       time.Time // ordered before an instant
-	Mails    []string  // of a customer
-	Answers  string    // part of an answer
-	Before   int64     // only smaller ids
-	Skip     int       // so many before the first
-	Most     int
-	Sort     LineSort
-	Turned   bool // the other way round
+	Brief   order.Brief
+	Work    string    // "open", "done", "handed" or "unhanded"
+	Text    string    // part of a name, an address or a number
+	New     bool      // nobody at the desk opened it yet
+	Money   string    // "open" or "settled"
+	From    time.Time // ordered from an instant on
+	To      time.Time // ordered before an instant
+	Mails   []string  // of a customer
+	Answers string    // part of an answer
+	Before  int64     // only smaller ids
+	Skip    int       // so many before the first
+	Most    int
+	Sort    LineSort
+	Turned  bool // the other way round
 }
 
 // LineSort is what order lines are listed by.
@@ -85,8 +83,13 @@ func (tx *Tx) ListLines(f LineFilter) ([]ListedLine, error) {
 	if err != nil {
 		return nil, err
 	}
+	return tx.linesByID(ids)
+}
+
+// linesByID gives lines as they are listed, in the order of their ids.
+func (tx *Tx) linesByID(ids []int64) ([]ListedLine, error) {
 	var rows []ListedLine
-	err = tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.placed_at, o.ordered_at, o.state, o.total").
+	err := tx.db.Table("order_lines l").Select("l.*, o.number, o.name, o.email, o.currency, o.placed_at, o.ordered_at, o.state, o.total").
 		Joins("JOIN orders o ON o.id = l.order_id").Where("l.id IN ?", ids).Scan(&rows).Error
 	at := make(map[int64]int, len(ids))
 	for i, id := range ids {
@@ -121,9 +124,6 @@ func (tx *Tx) lineIDs(f LineFilter) ([]int64, error) {
 	}
 	if f.Product != 0 {
 		q = q.Where("l.product_id = ?", f.Product)
-	}
-	if len(f.Products) > 0 {
-		q = q.Where("l.product_id IN ?", f.Products)
 	}
 	if f.Brief != "" {
 		q = q.Where("l.brief = ?", f.Brief)

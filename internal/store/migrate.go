@@ -39,6 +39,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0029_links_of_more_kinds", Migrate: cutLinks},
 	{ID: "0030_agreements", Migrate: func(db *gorm.DB) error { return run(db, agreements) }},
 	{ID: "0031_sums", Migrate: func(db *gorm.DB) error { return run(db, sums) }},
+	{ID: "0032_answers", Migrate: func(db *gorm.DB) error { return run(db, answersCounted) }},
 }
 
 func migrate(db *gorm.DB) error {

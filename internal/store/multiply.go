@@ -96,6 +96,7 @@ var copied = []copying{
 		"id": "t.id " + copyOf, "order_id": "t.order_id " + copyOf,
 	}},
 	{"line_words", "(SELECT l.order_id FROM order_lines l WHERE l.id = t.line_id)", map[string]string{"line_id": "t.line_id " + copyOf}},
+	{"line_answers", "t.order_id", map[string]string{"line_id": "t.line_id " + copyOf, "order_id": "t.order_id " + copyOf}},
 	{"work_items", "(SELECT l.order_id FROM order_lines l WHERE l.id = t.line_id)", map[string]string{
 		"id": "t.id " + copyOf, "line_id": "t.line_id " + copyOf, "title": renumbered("title"), "instructions": renumbered("instructions"),
 	}},

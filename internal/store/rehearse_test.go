@@ -11,9 +11,9 @@ import (
 // customers, of orders and money, of who signed in, and what only the business itself
 // follows.
 var notRehearsed = []string{
-	"amendments", "answer_changes", "answered_requests", "attempts", "baskets", "booking_resources", "bookings", "card_charges", "change_requests", "coupon_uses",
+	"amendments", "answer_changes", "answer_counts", "answered_requests", "attempts", "baskets", "booking_resources", "bookings", "card_charges", "change_requests", "coupon_uses",
 	"credits", "customer_aliases", "customer_answers", "customer_sums", "customers", "draft_states", "feeds", "fetchings", "figures", "former_slips", "handover_files",
-	"handovers", "kept_baskets", "known_browsers", "ledger_entries", "line_words", "log_entries", "members", "migrations", "news_words", "notices", "open_orders", "order_lines", "order_links", "orders",
+	"handovers", "kept_baskets", "known_browsers", "ledger_entries", "line_answers", "line_words", "lines_unread", "log_entries", "members", "migrations", "news_words", "notices", "open_orders", "order_lines", "order_links", "orders",
 	"outbox", "pass_sessions", "passes", "replans", "saved_filters", "sessions", "settings_changes", "statements", "stock_changes",
 	"stock_holds", "stop_counts", "talk", "things", "transfers", "voucher_entries", "voucher_holds", "vouchers", "waits", "work_items",
 }

@@ -100,14 +100,26 @@ func BenchmarkManyOrders(b *testing.B) {
 		"customers searched": func() error { _, err := server.Desk.Customers(ctx, "nobody has this", "", false, 1); return err },
 		"customers for news": func() error { _, err := server.Desk.Customers(ctx, "", "", true, 1); return err },
 		"customer":           func() error { _, err := server.Desk.Customer(ctx, "tove+100@example.org", "en"); return err },
-		"answers":            func() error { _, err := server.Desk.AnswerTable(ctx, 1, 3, "en"); return err },
-		"sheet answers":      func() error { _, err := server.Desk.SheetAnswers(ctx, 2, 1, "en"); return err },
-		"stops":              func() error { _, err := server.Desk.Stops(ctx, 1, 30, "en"); return err },
-		"agreements":         func() error { _, err := server.Desk.Agreements(ctx); return err },
-		"today":              func() error { _, err := server.Desk.Today(ctx, "en"); return err },
-		"products":           func() error { _, err := server.Desk.Products(ctx); return err },
-		"work":               func() error { _, err := server.Desk.Work(ctx, 0, 0); return err },
-		"load":               func() error { _, err := server.Desk.Load(ctx); return err },
+		"answers":            func() error { _, err := server.Desk.AnswerTable(ctx, 1, desk.AnswerQuery{Page: 3}, "en"); return err },
+		"answers narrowed": func() error {
+			_, err := server.Desk.AnswerTable(ctx, 1, desk.AnswerQuery{Question: "paper", What: "Moss"}, "en")
+			return err
+		},
+		"answers searched": func() error {
+			_, err := server.Desk.AnswerTable(ctx, 1, desk.AnswerQuery{Text: "tromsdal"}, "en")
+			return err
+		},
+		"answers sorted": func() error {
+			_, err := server.Desk.AnswerTable(ctx, 1, desk.AnswerQuery{Sort: "answer", By: "night", Turned: true}, "en")
+			return err
+		},
+		"sheet answers": func() error { _, err := server.Desk.SheetAnswers(ctx, 2, desk.AnswerQuery{}, "en"); return err },
+		"stops":         func() error { _, err := server.Desk.Stops(ctx, 1, 30, "en"); return err },
+		"agreements":    func() error { _, err := server.Desk.Agreements(ctx); return err },
+		"today":         func() error { _, err := server.Desk.Today(ctx, "en"); return err },
+		"products":      func() error { _, err := server.Desk.Products(ctx); return err },
+		"work":          func() error { _, err := server.Desk.Work(ctx, 0, 0); return err },
+		"load":          func() error { _, err := server.Desk.Load(ctx); return err },
 		"entries": func() error {
 			_, err := server.Desk.Entries(ctx, desk.EntryQuery{From: "2026-11-01", To: "2026-11-30", Kind: "paid"}, "en")
 			return err

@@ -1,15 +1,12 @@
 package web
 
 import (
-	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
 	"time"
 
 	"ruvo/api"
-	"ruvo/internal/store"
-	"ruvo/internal/storetest"
 )
 
 // signsIn asks for a sign-in mail and opens its link.
@@ -188,73 +185,6 @@ func TestCustomers(t *testing.T) {
 	if !strings.Contains(out, `"new@example.org","Newcomer","0"`) || !strings.Contains(out, `"'=from a fair"`) {
 		t.Errorf("%.600s", out)
 	}
-}
-
-// However many orders there are, all of their answers can be looked at: page by page, each
-// once.
-func TestAnswersPageByPage(t *testing.T) {
-	h := open(t, nil)
-	must(t, h.store.Multiply(t.Context(), 2000, func(int) {}))
-	d := h.desk()
-	seen := map[int64]bool{}
-	for page := 1; ; page++ {
-		v := read[api.AnswerTable](t, d.want(200, "GET", "/api/desk/products/1/answers?page="+itoa(int64(page)), nil))
-		if v.From != (page-1)*300+1 || v.More && len(v.Rows) == 0 {
-			t.Fatalf("page %d is from %d", page, v.From)
-		}
-		for _, r := range v.Rows {
-			if seen[r.Line] {
-				t.Fatalf("%d is there twice", r.Line)
-			}
-			seen[r.Line] = true
-		}
-		if !v.More {
-			break
-		}
-	}
-	var all int
-	must(t, storetest.SQL(t, filepath.Join(h.store.Folder(), store.File)).QueryRow("SELECT COUNT(*) FROM order_lines WHERE product_id = 1 AND placed AND cancelled_at IS NULL").Scan(&all))
-	if len(seen) != all || all < 400 {
-		t.Errorf("%d of %d were seen", len(seen), all)
-	}
-}
-
-// All answers of a product: a row an order, a column a question, and what they come to.
-func TestAnswerTable(t *testing.T) {
-	h := open(t, nil)
-	c, d := h.client(), h.desk()
-	table := func(product string) api.AnswerTable {
-		t.Helper()
-		return read[api.AnswerTable](t, d.want(200, "GET", "/api/desk/products/"+product+"/answers", nil))
-	}
-	count := func(v api.AnswerTable, key, what string) int {
-		for _, col := range v.Columns {
-			if col.Key == key && col.Counts != nil {
-				for _, one := range *col.Counts {
-					if one.What == what {
-						return one.N
-					}
-				}
-			}
-		}
-		return 0
-	}
-	before := table("1")
-	c.buys(with(chart(), fields{"title": "Saltwater and saltwater"}))
-	after := table("1")
-	if len(after.Rows) != len(before.Rows)+1 || after.Rows[0].Customer != "Ada Quill" || after.Rows[0].Cells["paper"].Words != "Midnight" {
-		t.Fatalf("%+v", after.Rows[0])
-	}
-	if count(after, "paper", "Midnight") != count(before, "paper", "Midnight")+1 || count(after, "title", "saltwater") != 1 {
-		t.Errorf("%+v", after.Columns)
-	}
-	c.buys(photos())
-	for _, col := range table("3").Columns {
-		if col.Key == "pictures" && (col.Numbers == nil || col.Numbers.N < 2 || col.Numbers.Least > 2 || col.Numbers.Median < col.Numbers.Lower) {
-			t.Errorf("%+v", col.Numbers)
-		}
-	}
-	d.refused(404, "", "GET", "/api/desk/products/999/answers", nil)
 }
 
 // The orders are narrowed by money, days, customer, what was answered, and whether they

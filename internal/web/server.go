@@ -167,6 +167,13 @@ func New(c Config) (*Server, error) {
 	return s, nil
 }
 
+// ReadAnswers reads the answers of orders from before they were counted.
+func (s *Server) ReadAnswers(ctx context.Context) {
+	if err := docket.ReadAnswers(ctx, s.store, s.Desk.Editions, s.now()); err != nil && ctx.Err() == nil {
+		slog.Error("reading the answers of earlier orders", "error", err)
+	}
+}
+
 // Sweep takes away at intervals, until the context ends, what never became an
 // order and what has ended, also where the database overwrote it.
 func (s *Server) Sweep(ctx context.Context, every time.Duration) {

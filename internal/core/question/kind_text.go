@@ -55,6 +55,12 @@ type text struct {
 	match   *regexp.Regexp
 }
 
+// Prose is a Spec whose answers are texts of words, which can be counted.
+type Prose interface{ Prose() }
+
+// Prose implements Prose.
+func (text) Prose() {}
+
 // Allowed names the characters that a text may have.
 type Allowed string
 

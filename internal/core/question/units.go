@@ -16,6 +16,12 @@ const mostUnits = 10_000
 // EachUnit makes a spec that asks once for each unit of an order line.
 func EachUnit(s Spec, required bool) Spec { return unitsSpec{s, required} }
 
+// Each gives what is asked of each unit, when a spec asks so.
+func Each(s Spec) (Spec, bool) {
+	u, ok := s.(unitsSpec)
+	return u.each, ok
+}
+
 type unitsSpec struct {
 	each     Spec
 	required bool

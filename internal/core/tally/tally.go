@@ -1,9 +1,8 @@
-// Package tally counts many answers to one question: how often each choice was taken,
-// which words were written, and where numbers lie.
+// Package tally says what answers to one question come to: how often each choice was
+// taken, which words were written, and where numbers lie.
 package tally
 
 import (
-	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -12,43 +11,22 @@ import (
 	"ruvo/internal/core/earn"
 )
 
-// A Count is how often something was said.
-type Count struct {
-	What string
-	N    int
-}
-
-// Counts counts what was said, the most frequent first, those alike by their names; at
-// most so many.
-func Counts(said []string, most int) []Count {
-	n := map[string]int{}
-	for _, s := range said {
-		n[s]++
-	}
-	list := make([]Count, 0, len(n))
-	for what, k := range n {
-		list = append(list, Count{what, k})
-	}
-	slices.SortFunc(list, func(a, b Count) int { return cmp.Or(b.N-a.N, strings.Compare(a.What, b.What)) })
-	return list[:min(len(list), most)]
-}
-
 // shortest is how many letters a word has at least that is counted: shorter ones mostly
 // say nothing.
 const shortest = 4
 
-// Words counts the words of texts, each once a text, in small letters.
-func Words(texts []string, most int) []Count {
+// mostWords is how many words of one text are counted.
+const mostWords = 100
+
+// wordsOf gives the words of a text that are counted, each once, in small letters.
+func wordsOf(text string) []string {
 	var all []string
-	for _, text := range texts {
-		seen := map[string]bool{}
-		for _, w := range strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsNumber(r) }) {
-			if len([]rune(w)) >= shortest && !seen[w] {
-				seen[w], all = true, append(all, w)
-			}
+	for _, w := range strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsNumber(r) }) {
+		if len(all) < mostWords && len([]rune(w)) >= shortest && !slices.Contains(all, w) {
+			all = append(all, w)
 		}
 	}
-	return Counts(all, most)
+	return all
 }
 
 // Numbers tells where numbers lie.
@@ -65,9 +43,9 @@ type Bin struct {
 	N        int
 }
 
-// Of tells where numbers lie: their quartiles by definition 7 of Hyndman and Fan (1996),
+// Lie tells where numbers lie: their quartiles by definition 7 of Hyndman and Fan (1996),
 // and a histogram with as many bins as Sturges' rule says (1926): 1 + log2 n, rounded up.
-func Of(values []float64) Numbers {
+func Lie(values []float64) Numbers {
 	sorted := slices.Sorted(slices.Values(values))
 	t := Numbers{N: len(sorted)}
 	if t.N == 0 {

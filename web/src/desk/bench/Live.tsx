@@ -89,6 +89,7 @@ export function Live({
 }: Props) {
   const { t } = useTranslation();
   const [tab, setTab] = useState<"try" | "slip" | "work" | "check">("try");
+  const groups = useGroups();
   return (
     <section className="live" aria-label={t("Live")}>
       <Segmented
@@ -103,9 +104,9 @@ export function Live({
         ]}
       />
       {error !== undefined && <Trouble error={error} again={again} />}
-      {tab === "try" && trial && (
+      {tab === "try" && trial && groups && (
         <CurrencyContext value={trial.page.currency}>
-          <TryIt trial={trial} draft={draft} input={input} setInput={setInput} />
+          <TryIt trial={trial} draft={draft} groups={groups} input={input} setInput={setInput} />
         </CurrencyContext>
       )}
       {(tab === "try" || tab === "slip") && trial && (
@@ -159,17 +160,18 @@ function NotCounted({ trial }: { trial: Schemas["TrialResult"] }) {
 function TryIt({
   trial,
   draft,
+  groups,
   input,
   setInput,
 }: {
   trial: Schemas["TrialResult"];
   draft: Draft;
+  groups: NonNullable<ReturnType<typeof useGroups>>;
   input: Input;
   setInput: (next: Input) => void;
 }) {
   const { t } = useTranslation();
   const { page, evaluation } = trial;
-  const groups = useGroups();
   const days = useContext(DaysContext);
   const [moment, setMoment] = useState<Moment>("choosing");
   const asked = new Map(evaluation.asked.map((a) => [a.key, a]));

@@ -160,7 +160,7 @@ export function PriceEditor({ id, draft, change, linked, findings }: Props) {
         />
       </section>
       <Charges draft={draft} change={change} linked={linked} digits={digits} findings={findings} />
-      <SlipOrder draft={draft} change={change} linked={linked} order={trial?.order ?? []} />
+      <SlipOrder draft={draft} change={change} linked={linked} order={trial?.order} />
       <LimitBoxes draft={draft} change={change} digits={digits} />
       <Values draft={draft} change={change} findings={findings} />
       <PaymentPlan draft={draft} change={change} digits={digits} />
@@ -414,7 +414,7 @@ function VoucherBox({ draft, change }: { draft: Draft; change: (d: Draft) => voi
 function AddOns({ id, draft, change }: { id: number; draft: Draft; change: (d: Draft) => void }) {
   const { t } = useTranslation();
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
-  const groups = useGroups();
+  const groups = useGroups() ?? [];
   const list = draft.add_ons ?? [];
   const put = (add_ons: typeof list) =>
     change({ ...draft, add_ons: add_ons.length > 0 ? add_ons : undefined });

@@ -9,8 +9,9 @@ type Props = {
   draft: Draft;
   change: (draft: Draft) => void;
   linked: Question[];
-  // the numbers of the charges, from 1, in the order in which the slip is made
-  order: number[];
+  // the numbers of the charges, from 1, in the order in which the slip is made; until the
+  // server says it they stand as they are kept, so that nothing below moves
+  order?: number[];
 };
 
 // SlipOrder shows the order in which the slip is made, for what stands later
@@ -20,7 +21,9 @@ export function SlipOrder({ draft, change, linked, order }: Props) {
   const { t } = useTranslation();
   const says = useTrial()?.says ?? [];
   const charges = draft.charges ?? [];
-  const shown = order.filter((n) => charges[n - 1] && charges[n - 1]?.effect !== "sets");
+  const shown = (order ?? charges.map((_, i) => i + 1)).filter(
+    (n) => charges[n - 1] && charges[n - 1]?.effect !== "sets",
+  );
   if (shown.length < 2) return null;
   const questions = [...(draft.questions ?? []), ...linked];
   const name = (n: number) => {

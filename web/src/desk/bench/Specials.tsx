@@ -18,9 +18,10 @@ type Props = {
   currency: string;
 };
 
-// useGroups gives the customer groups to choose from.
+// useGroups gives the customer groups to choose from, undefined until they are known.
 export function useGroups() {
-  return useQuery({ queryKey: ["groups"], queryFn: () => take(api.GET("/api/desk/groups")) }).data ?? [];
+  const groups = useQuery({ queryKey: ["groups"], queryFn: () => take(api.GET("/api/desk/groups")) });
+  return groups.data ?? (groups.isError ? [] : undefined);
 }
 
 // What another price can hang on, and what it begins with.
@@ -231,7 +232,7 @@ type WhenProps = {
 // When asks for one thing that another price hangs on.
 function When({ id, h, s, set, name }: WhenProps) {
   const { t, i18n } = useTranslation();
-  const groups = useGroups();
+  const groups = useGroups() ?? [];
   const seasons = useSeasons();
   const [from = "", to = ""] = (s.hours ?? "").split("-");
   switch (h) {

@@ -15,8 +15,8 @@ export function Counts({ counts, on, choose }: CountsProps) {
   return (
     <ul className="bare count-bars">
       {counts.slice(0, 8).map((c) => (
-        <li key={c.what}>
-          <button type="button" aria-pressed={c.what === on} onClick={() => choose(c.what)}>
+        <li key={c.code}>
+          <button type="button" aria-pressed={c.code === on} onClick={() => choose(c.code)}>
             <span className="count-what">{c.what}</span>
             <svg viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
               <rect width={(c.n / most) * 100} height="10" />

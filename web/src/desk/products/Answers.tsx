@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button, Input, Modal } from "antd";
+import { Button, Input } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -10,49 +10,88 @@ import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
 import { Counts, Numbers } from "./AnswerPlots";
+import { Cell, OneByOne } from "./OneByOne";
 
 type Row = Schemas["AnswerRow"];
-type Column = Schemas["AnswerColumn"];
+type Sorting = Schemas["AnswerSorting"];
+
+// While answers of earlier orders are still being counted, it is looked again, in ms.
+const looksAgain = 2_000;
+
+// pause is how long a text stands before it is searched, in ms.
+const pause = 250;
 
 // Answers shows all answers of a product, or to the questions of a sheet in all products
-// that use it: an order a row, a question a column, one by one, and what they come to.
+// that use it: an order a row, a question a column, one by one, and what all of them come
+// to. What is shown of them, and in what order, stands in the address.
 export function Answers({ of }: { of: "product" | "sheet" }) {
   const { t } = useTranslation();
   const { session, today } = useHere();
   const { id } = useParams();
-  const [text, setText] = useState("");
-  const [only, setOnly] = useState<{ key: string; what: string }>();
+  const [params, setParams] = useSearchParams();
   const [at, setAt] = useState<number>();
-  const [search, setSearch] = useSearchParams();
-  const page = Number(search.get("page") ?? 1);
+  const query = {
+    page: Number(params.get("page")) || 1,
+    text: params.get("text") || undefined,
+    question: params.get("question") || undefined,
+    what: params.get("what") || undefined,
+    sort: (params.get("sort") ?? undefined) as Sorting | undefined,
+    by: params.get("by") || undefined,
+    turned: params.has("turned") || undefined,
+  };
   const table = useQuery({
-    queryKey: ["answers", of, id, page],
+    queryKey: ["answers", of, id, query],
     placeholderData: (old) => old,
     queryFn: () => {
-      const params = { path: { id: Number(id) }, query: { page } };
+      const asked = { params: { path: { id: Number(id) }, query } };
       return of === "sheet"
-        ? take(api.GET("/api/desk/sheets/{id}/answers", { params }))
-        : take(api.GET("/api/desk/products/{id}/answers", { params }));
+        ? take(api.GET("/api/desk/sheets/{id}/answers", asked))
+        : take(api.GET("/api/desk/products/{id}/answers", asked));
     },
+    refetchInterval: (q) => (q.state.data?.unread ? looksAgain : false),
   });
+  // set changes what is shown, from its first page on.
+  const set = (part: Record<string, string | undefined>) =>
+    setParams((old) => {
+      const next = new URLSearchParams(old);
+      next.delete("page");
+      for (const [key, value] of Object.entries(part)) {
+        if (value) next.set(key, value);
+        else next.delete(key);
+      }
+      return next;
+    });
+  const [typed, setTyped] = useState(query.text ?? "");
+  const search = () => set({ text: typed.trim() || undefined });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: searched once the typing pauses
+  useEffect(() => {
+    if (typed.trim() === (query.text ?? "")) return;
+    const later = setTimeout(search, pause);
+    return () => clearTimeout(later);
+  }, [typed]);
   if (table.error) return <Trouble error={table.error} again={() => table.refetch()} />;
   const v = table.data;
   if (!v) return null;
-  const turn = (to: number) => {
-    setOnly(undefined);
-    setSearch(to > 1 ? { page: String(to) } : {});
+  const turn = (page: number) => set({ page: page > 1 ? String(page) : undefined });
+  const before = v.from - 1;
+  // go leads to an order of all, on whichever page it is.
+  const go = (to: number | undefined) => {
+    setAt(to);
+    if (to === undefined || table.isPlaceholderData) return;
+    if (to < before) turn(query.page - 1);
+    else if (to >= before + v.rows.length) turn(query.page + 1);
   };
-  const wanted = text.trim().toLowerCase();
-  const rows = v.rows.filter(
-    (r) =>
-      (!only || (r.cells[only.key]?.words ?? "").toLowerCase().includes(only.what.toLowerCase())) &&
-      (!wanted ||
-        r.customer.toLowerCase().includes(wanted) ||
-        r.product.toLowerCase().includes(wanted) ||
-        Object.values(r.cells).some((c) => c.words.toLowerCase().includes(wanted))),
-  );
+  // Without anything else asked for, the newest come first.
+  const age = query.sort ? null : query.turned ? ("ascend" as const) : ("descend" as const);
+  const sorted = (key: Sorting, by?: string) =>
+    query.sort === key && query.by === by
+      ? query.turned
+        ? ("descend" as const)
+        : ("ascend" as const)
+      : null;
   const told = v.columns.filter((c) => c.counts || c.numbers);
-  const looked = at === undefined ? undefined : rows[at];
+  const only = told.find((c) => c.key === query.question)?.counts?.find((c) => c.code === query.what);
+  const nothing = v.all === 0 && !query.text && !query.what;
   return (
     <main className="desk-page wide">
       <div className="row">
@@ -68,7 +107,12 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
           </>
         )}
       </div>
-      {v.rows.length === 0 && page === 1 ? (
+      {v.unread > 0 && (
+        <p className="quiet small" role="status">
+          {t("Answers of {{count}} earlier orders are still being counted.", { count: v.unread })}
+        </p>
+      )}
+      {nothing ? (
         <div className="empty">
           {of === "sheet"
             ? t("Answers will be here once somebody buys a product that uses it.")
@@ -76,24 +120,14 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
         </div>
       ) : (
         <>
-          {(v.more || page > 1) && (
-            <div className="row">
-              <Button disabled={page <= 1} onClick={() => turn(page - 1)}>
-                {t("Newer")}
-              </Button>
-              <span className="small quiet num">
-                {t("{{from}} to {{to}}, the newest first", { from: v.from, to: v.from + v.rows.length - 1 })}
-              </span>
-              <Button disabled={!v.more} onClick={() => turn(page + 1)}>
-                {t("Older")}
-              </Button>
-            </div>
-          )}
           <section className="answer-plots" aria-label={t("What they come to")}>
             {told.map((c) => (
               <figure key={c.key}>
                 <figcaption>
-                  {c.wording}
+                  <span>
+                    {c.wording}{" "}
+                    <span className="small quiet num">{t("{{count}} answers", { count: c.answered })}</span>
+                  </span>
                   {of === "product" && c.sheet && (
                     <Link className="small" to={`/sheets/${c.sheet}/answers`}>
                       {t("in all products")}
@@ -103,10 +137,12 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
                 {c.counts && (
                   <Counts
                     counts={c.counts}
-                    on={only?.key === c.key ? only.what : undefined}
-                    choose={(what) => {
-                      setOnly(only?.key === c.key && only.what === what ? undefined : { key: c.key, what });
-                    }}
+                    on={c.key === query.question ? query.what : undefined}
+                    choose={(what) =>
+                      c.key === query.question && what === query.what
+                        ? set({ question: undefined, what: undefined })
+                        : set({ question: c.key, what })
+                    }
                   />
                 )}
                 {c.numbers && <Numbers n={c.numbers} currency={c.currency} />}
@@ -119,144 +155,115 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
               aria-label={t("Only rows with")}
               placeholder={t("Only rows with")}
               allowClear
-              value={text}
-              onChange={(e) => setText(e.target.value)}
+              maxLength={200}
+              value={typed}
+              onChange={(e) => setTyped(e.target.value)}
+              onPressEnter={search}
             />
-            {only && (
-              <Button onClick={() => setOnly(undefined)}>{t("only {{who}}", { who: only.what })} ×</Button>
+            {query.what && (
+              <Button onClick={() => set({ question: undefined, what: undefined })}>
+                {t("only {{who}}", { who: only?.what ?? query.what })} ×
+              </Button>
             )}
-            <span className="grow quiet small">{t("{{count}} orders", { count: rows.length })}</span>
-            <Button disabled={rows.length === 0} onClick={() => setAt(0)}>
+            <span className="grow quiet small">{t("{{count}} orders", { count: v.all })}</span>
+            {(v.more || query.page > 1) && (
+              <>
+                <Button disabled={query.page <= 1} onClick={() => turn(query.page - 1)}>
+                  {t("Page before")}
+                </Button>
+                <span className="small quiet num">
+                  {t("{{from}} to {{to}}", { from: v.from, to: before + v.rows.length })}
+                </span>
+                <Button disabled={!v.more} onClick={() => turn(query.page + 1)}>
+                  {t("Page after")}
+                </Button>
+              </>
+            )}
+            <Button disabled={v.rows.length === 0} onClick={() => setAt(before)}>
               {t("One by one")}
             </Button>
           </div>
-          <div className="answer-table">
-            <Rows
-              rows={rows}
-              by={(r) => r.line}
-              columns={[
-                {
-                  key: "number",
-                  title: t("Order"),
-                  className: "num",
-                  rowScope: "row",
-                  sorter: (a, b) => a.number - b.number,
-                  render: (_, r) => <Link to={`/orders/${r.line}`}>{r.number}</Link>,
-                },
-                {
-                  key: "customer",
-                  title: t("Customer"),
-                  sorter: (a, b) => a.customer.localeCompare(b.customer),
-                  render: (_, r) => (
-                    <>
-                      {r.customer}
-                      <div className="small quiet">{day(local(r.placed, session.zone).day, today)}</div>
-                    </>
-                  ),
-                },
-                ...(of === "sheet"
-                  ? [
-                      {
-                        key: "product",
-                        title: t("Product"),
-                        sorter: (a: Row, b: Row) => a.product.localeCompare(b.product),
-                        render: (_: unknown, r: Row) => r.product,
-                      },
-                    ]
-                  : []),
-                ...v.columns.map((c: Column) => ({
-                  key: c.key,
-                  title: c.wording,
-                  sorter: (a: Row, b: Row) =>
-                    (a.cells[c.key]?.words ?? "").localeCompare(b.cells[c.key]?.words ?? "", undefined, {
-                      numeric: true,
-                    }),
-                  render: (_: unknown, r: Row) => <Cell line={r.line} cell={r.cells[c.key]} />,
-                })),
-              ]}
-            />
+          <div className={table.isPlaceholderData ? "answer-table stale" : "answer-table"}>
+            {v.all === 0 ? (
+              <div className="empty">{t("No order has that.")}</div>
+            ) : (
+              <Rows
+                rows={v.rows}
+                by={(r) => r.line}
+                pagination={false}
+                onChange={(_, __, sorter) => {
+                  if (Array.isArray(sorter)) return;
+                  const key = String(sorter.columnKey ?? "");
+                  if (key === "#number") {
+                    return set({
+                      sort: undefined,
+                      by: undefined,
+                      turned: query.sort || query.turned ? undefined : "1",
+                    });
+                  }
+                  const fixed = key === "#customer" || key === "#product";
+                  set({
+                    sort: sorter.order ? (fixed ? key.slice(1) : "answer") : undefined,
+                    by: sorter.order && !fixed ? key : undefined,
+                    turned: sorter.order === "descend" ? "1" : undefined,
+                  });
+                }}
+                columns={[
+                  {
+                    key: "#number",
+                    title: t("Order"),
+                    className: "num",
+                    rowScope: "row",
+                    sorter: true,
+                    sortDirections: ["descend", "ascend"],
+                    sortOrder: age,
+                    render: (_, r) => <Link to={`/orders/${r.line}`}>{r.number}</Link>,
+                  },
+                  {
+                    key: "#customer",
+                    title: t("Customer"),
+                    sorter: true,
+                    sortOrder: sorted("customer"),
+                    render: (_, r) => (
+                      <>
+                        {r.customer}
+                        <div className="small quiet">{day(local(r.placed, session.zone).day, today)}</div>
+                      </>
+                    ),
+                  },
+                  ...(of === "sheet"
+                    ? [
+                        {
+                          key: "#product",
+                          title: t("Product"),
+                          sorter: true,
+                          sortOrder: sorted("product"),
+                          render: (_: unknown, r: Row) => r.product,
+                        },
+                      ]
+                    : []),
+                  ...v.columns.map((c) => ({
+                    key: c.key,
+                    title: c.wording,
+                    sorter: true,
+                    sortOrder: sorted("answer", c.key),
+                    render: (_: unknown, r: Row) => <Cell line={r.line} cell={r.cells[c.key]} />,
+                  })),
+                ]}
+              />
+            )}
           </div>
         </>
       )}
-      {looked && at !== undefined && (
-        <OneByOne row={looked} columns={v.columns} at={at} of={rows.length} go={setAt} />
+      {at !== undefined && v.all > 0 && (
+        <OneByOne
+          row={table.isPlaceholderData ? undefined : v.rows[at - before]}
+          columns={v.columns}
+          at={at}
+          of={v.all}
+          go={go}
+        />
       )}
     </main>
-  );
-}
-
-function Cell({ line, cell }: { line: number; cell?: Schemas["AnswerCell"] }) {
-  if (!cell) return <span className="quiet">–</span>;
-  return (
-    <>
-      {cell.colour && (
-        <svg className="dot" viewBox="0 0 14 14" aria-hidden="true">
-          <circle cx="7" cy="7" r="6.5" fill={cell.colour} />
-        </svg>
-      )}
-      <span className="answer-words">{cell.words}</span>
-      {cell.files
-        ?.filter((f) => f.picture)
-        .map((f) => (
-          <img
-            key={f.file}
-            className="answer-thumb"
-            src={`${home}/api/desk/dockets/${line}/files/${f.file}?as=thumbnail`}
-            alt={f.caption || f.name}
-            loading="lazy"
-          />
-        ))}
-    </>
-  );
-}
-
-type OneProps = {
-  row: Row;
-  columns: Column[];
-  at: number;
-  of: number;
-  go: (at: number | undefined) => void;
-};
-
-// OneByOne shows the answers of one order, and goes on with the arrow keys.
-function OneByOne({ row, columns, at, of, go }: OneProps) {
-  const { t } = useTranslation();
-  useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      if (e.key === "ArrowRight" && at + 1 < of) go(at + 1);
-      if (e.key === "ArrowLeft" && at > 0) go(at - 1);
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [at, of, go]);
-  return (
-    <Modal
-      open
-      title={`${row.number} · ${row.customer}`}
-      onCancel={() => go(undefined)}
-      footer={
-        <div className="row">
-          <Button disabled={at === 0} onClick={() => go(at - 1)}>
-            ← {t("Before")}
-          </Button>
-          <span className="grow small quiet num">{t("{{at}} of {{of}}", { at: at + 1, of })}</span>
-          <Link to={`/orders/${row.line}`}>{t("Open the order")}</Link>
-          <Button disabled={at + 1 >= of} onClick={() => go(at + 1)}>
-            {t("After")} →
-          </Button>
-        </div>
-      }
-    >
-      <dl className="brief">
-        {columns.map((c) => (
-          <div key={c.key}>
-            <dt>{c.wording}</dt>
-            <dd>
-              <Cell line={row.line} cell={row.cells[c.key]} />
-            </dd>
-          </div>
-        ))}
-      </dl>
-    </Modal>
   );
 }

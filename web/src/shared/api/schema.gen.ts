@@ -5381,12 +5381,17 @@ export interface components {
             title: string;
             /** @description The place of the first row among all of them, from 1 */
             from: number;
-            /** @description There are older orders */
+            /** @description There is another page */
             more: boolean;
+            /** @description How many rows there are on all pages */
+            all: number;
+            /** @description Orders from before, of all products, whose answers are still to be counted */
+            unread: number;
             columns: components["schemas"]["AnswerColumn"][];
-            /** @description The newest first */
             rows: components["schemas"]["AnswerRow"][];
         };
+        /** @enum {string} */
+        AnswerSorting: "customer" | "product" | "answer";
         AnswerColumn: {
             key: string;
             wording: string;
@@ -5396,14 +5401,19 @@ export interface components {
              * @description The sheet that the question comes from
              */
             sheet?: number;
-            /** @description Choices, or words of texts, the most frequent first */
+            /** @description How often it was answered, in all rows */
+            answered: number;
+            /** @description Choices, or words of texts, in all rows, the most frequent first */
             counts?: components["schemas"]["AnswerCount"][];
             numbers?: components["schemas"]["AnswerNumbers"];
             /** @description Of numbers that are amounts, in its smallest parts */
             currency?: string;
         };
         AnswerCount: {
+            /** @description What it reads like */
             what: string;
+            /** @description What rows are narrowed by */
+            code: string;
             n: number;
         };
         AnswerNumbers: {
@@ -7977,6 +7987,20 @@ export interface components {
         };
     };
     parameters: {
+        /** @description From 1 */
+        AnswersPage: number;
+        /** @description Only rows that have it in a name or an answer */
+        AnswersText: string;
+        /** @description Only rows in which what was said to this one */
+        AnswersQuestion: string;
+        /** @description A code of its counts */
+        AnswersWhat: string;
+        /** @description The newest first without it; by an answer, rows without one come last */
+        AnswersSort: components["schemas"]["AnswerSorting"];
+        /** @description The question to sort by, for answer */
+        AnswersBy: string;
+        /** @description The other way round */
+        AnswersTurned: boolean;
         MessageParam: number;
         /** @description Of a file among those of a message, from 0 */
         PlaceParam: number;
@@ -9481,8 +9505,20 @@ export interface operations {
     getAnswerTable: {
         parameters: {
             query?: {
-                /** @description From 1, the newest orders first */
-                page?: number;
+                /** @description From 1 */
+                page?: components["parameters"]["AnswersPage"];
+                /** @description Only rows that have it in a name or an answer */
+                text?: components["parameters"]["AnswersText"];
+                /** @description Only rows in which what was said to this one */
+                question?: components["parameters"]["AnswersQuestion"];
+                /** @description A code of its counts */
+                what?: components["parameters"]["AnswersWhat"];
+                /** @description The newest first without it; by an answer, rows without one come last */
+                sort?: components["parameters"]["AnswersSort"];
+                /** @description The question to sort by, for answer */
+                by?: components["parameters"]["AnswersBy"];
+                /** @description The other way round */
+                turned?: components["parameters"]["AnswersTurned"];
             };
             header?: never;
             path: {
@@ -9507,8 +9543,20 @@ export interface operations {
     getSheetAnswers: {
         parameters: {
             query?: {
-                /** @description From 1, the newest orders first */
-                page?: number;
+                /** @description From 1 */
+                page?: components["parameters"]["AnswersPage"];
+                /** @description Only rows that have it in a name or an answer */
+                text?: components["parameters"]["AnswersText"];
+                /** @description Only rows in which what was said to this one */
+                question?: components["parameters"]["AnswersQuestion"];
+                /** @description A code of its counts */
+                what?: components["parameters"]["AnswersWhat"];
+                /** @description The newest first without it; by an answer, rows without one come last */
+                sort?: components["parameters"]["AnswersSort"];
+                /** @description The question to sort by, for answer */
+                by?: components["parameters"]["AnswersBy"];
+                /** @description The other way round */
+                turned?: components["parameters"]["AnswersTurned"];
             };
             header?: never;
             path: {
