@@ -1,3 +1,4 @@
+import { useRef } from "react";
 import { useTranslation } from "react-i18next";
 import { DecimalBox } from "../../shared/questions/boxes";
 import { useTrial } from "./trial";
@@ -13,12 +14,16 @@ const pair = /"([^"]*)"\s*,\s*(-?[\d.]+)/g;
 export function RateTable({ id, formula, change }: Props) {
   const { t } = useTranslation();
   const names = useTrial()?.names ?? [];
+  const seen = useRef({ name: "", codes: new Set<string>() });
   const found = form.exec(formula);
   if (!found) return null;
   const [whole, name = "", entries = "", others] = found;
   const of = names.find((n) => n.name === name);
   const given = new Map([...entries.matchAll(pair)].map((m) => [m[1] ?? "", m[2] ?? ""]));
-  const codes = [...new Set([...(of?.codes ?? []), ...given.keys()])];
+  // A row stays while its number is typed anew, also before the server said which there are.
+  if (seen.current.name !== name) seen.current = { name, codes: new Set() };
+  for (const code of given.keys()) seen.current.codes.add(code);
+  const codes = [...new Set([...(of?.codes ?? []), ...(of ? given.keys() : seen.current.codes)])];
   const put = (next: Map<string, string>, rest: string | undefined) => {
     if (next.size === 0) return; // a table has an entry
     const args = [...next].map(([code, n]) => `"${code}", ${n}`);

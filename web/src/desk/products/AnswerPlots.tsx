@@ -11,6 +11,8 @@ type CountsProps = {
 // Counts draws how often each choice was taken, or each word written; pressing one shows
 // its orders.
 export function Counts({ counts, on, choose }: CountsProps) {
+  const { i18n } = useTranslation();
+  const say = new Intl.NumberFormat(i18n.language);
   const most = Math.max(...counts.map((c) => c.n), 1);
   return (
     <ul className="bare count-bars">
@@ -21,7 +23,7 @@ export function Counts({ counts, on, choose }: CountsProps) {
             <svg viewBox="0 0 100 10" preserveAspectRatio="none" aria-hidden="true">
               <rect width={(c.n / most) * 100} height="10" />
             </svg>
-            <span className="num">{c.n}</span>
+            <span className="num">{say.format(c.n)}</span>
           </button>
         </li>
       ))}
