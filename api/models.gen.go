@@ -3457,12 +3457,9 @@ type LateOrder struct {
 
 	// Foreseen Day
 	Foreseen string `json:"foreseen"`
-
-	// Help What would keep the promise
-	Help    []Help `json:"help"`
-	Line    int64  `json:"line"`
-	Number  int64  `json:"number"`
-	Product string `json:"product"`
+	Line     int64  `json:"line"`
+	Number   int64  `json:"number"`
+	Product  string `json:"product"`
 
 	// Promised Day
 	Promised string `json:"promised"`

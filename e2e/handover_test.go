@@ -224,12 +224,21 @@ func TestAFileBesideWork(t *testing.T) {
 	d.signIn()
 	d.goTo("/desk/orders?text=1021")
 	d.press("button", "File Write the card")
-	d.dropsInto("Files beside the work", picture(t, "colours.png", 64, 48))
+	d.dropsInto("Files beside the work", picture(t, "colours.png", 64, 48), picture(t, "shades.png", 64, 48), picture(t, "tints.png", 64, 48))
+	names := []string{"colours.png", "shades.png", "tints.png"}
+	for _, name := range names { // each is kept, however they came in
+		d.until(name+" is kept", fmt.Sprintf(`ruvo.find("link", %q, ".docket")`, name))
+	}
 	d.press("link", "colours.png")
 	d.goTo("/desk")
-	d.sees("colours.png")
+	for _, name := range names {
+		d.sees(name)
+	}
 	d.goTo("/desk/orders?text=1021")
 	d.press("button", "Take colours.png away")
+	d.misses("colours.png", ".docket")
+	d.reload()
+	d.sees("tints.png", ".docket")
 	d.misses("colours.png", ".docket")
 	d.goTo("/desk/work/1/letter")
 	d.sees("Letter", ".sheet-tools")

@@ -9,6 +9,8 @@ import (
 	"ruvo/internal/apiview"
 	"ruvo/internal/core/calendar"
 	"ruvo/internal/core/schedule"
+	"ruvo/internal/core/words"
+	"ruvo/internal/problem"
 	"ruvo/internal/queue"
 	"ruvo/internal/store"
 )
@@ -16,7 +18,7 @@ import (
 // How far ahead the load is told, and how much of what is wrong.
 const (
 	loadAhead = 60 // days
-	mostLate  = 20 // late orders that help is looked for
+	mostLate  = 20 // late orders
 	mostHelp  = 3  // ways for each
 	mostTried = 60 // ways that are tried for each
 )
@@ -143,9 +145,6 @@ func (d *Desk) late(tx *store.Tx, q *queue.Queue) ([]api.LateOrder, error) {
 		zone := q.Hours.Zone
 		row := api.LateOrder{Line: l.Line, Number: of.Number, Customer: of.Customer, Product: of.Product, Foreseen: apiview.DayString((l.After - 1).Time(), zone)}
 		row.Promised = of.Promised
-		if row.Help, err = d.help(tx, q, l.Line); err != nil {
-			return nil, err
-		}
 		list = append(list, row)
 	}
 	return list, nil
@@ -188,10 +187,30 @@ type helper struct {
 	found []api.Help
 }
 
-// help looks for what would keep the promise of a line that will be late: its items
-// given to somebody else, its items put first, or a rush, or what belongs to no order,
-// put last; without making another one late.
-func (d *Desk) help(tx *store.Tx, q *queue.Queue, line int64) ([]api.Help, error) {
+// LateHelp looks for what would keep the promise of a line that will be late; nothing for
+// one that will not.
+func (d *Desk) LateHelp(ctx context.Context, line int64, l words.Language) (found []api.Help, err error) {
+	q, err := d.queue(ctx)
+	if err != nil {
+		return nil, err
+	}
+	err = d.Store.Read(ctx, func(tx *store.Tx) error {
+		if _, err := tx.LineByID(line); err != nil {
+			return problem.Missing(err, l, "not_found")
+		}
+		if !slices.ContainsFunc(q.Late(), func(late schedule.Later) bool { return late.Line == line }) {
+			found = []api.Help{}
+			return nil
+		}
+		found, err = help(tx, q, line)
+		return err
+	})
+	return found, err
+}
+
+// help tries a line's items given to somebody else, its items put first, or a rush, or what
+// belongs to no order, put last; without making another one late.
+func help(tx *store.Tx, q *queue.Queue, line int64) ([]api.Help, error) {
 	h := &helper{tx: tx, q: q, line: line, found: []api.Help{}}
 	var own, before []schedule.Job
 	for _, j := range q.Plan.Jobs() {

@@ -151,6 +151,11 @@ func (h *handlers) GetLoad(ctx context.Context, _ GetLoadRequestObject) (GetLoad
 	return GetLoad200JSONResponse(v), err
 }
 
+func (h *handlers) GetLateHelp(ctx context.Context, r GetLateHelpRequestObject) (GetLateHelpResponseObject, error) {
+	v, err := h.Desk.LateHelp(ctx, r.Line, speak(ctx))
+	return GetLateHelp200JSONResponse(v), err
+}
+
 func (h *handlers) AddItem(ctx context.Context, r AddItemRequestObject) (AddItemResponseObject, error) {
 	v, err := h.Desk.AddItem(ctx, *r.Body, speak(ctx))
 	return AddItem200JSONResponse(v), err

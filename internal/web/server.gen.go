@@ -223,6 +223,9 @@ type ServerInterface interface {
 	// GetLoad How the waiting work fills the hours of people, and what will be late
 	// (GET /api/desk/load)
 	GetLoad(ctx *echo.Context) error
+	// GetLateHelp What would keep the promise of an order that will be late
+	// (GET /api/desk/load/{line}/help)
+	GetLateHelp(ctx *echo.Context, line LineParam) error
 	// GetLog Who did what, from where and when
 	// (GET /api/desk/log)
 	GetLog(ctx *echo.Context, params GetLogParams) error
@@ -1807,6 +1810,22 @@ func (w *ServerInterfaceWrapper) GetLoad(ctx *echo.Context) error {
 
 	// Invoke the callback with all the unmarshaled arguments
 	err = w.Handler.GetLoad(ctx)
+	return err
+}
+
+// GetLateHelp converts echo context to params.
+func (w *ServerInterfaceWrapper) GetLateHelp(ctx *echo.Context) error {
+	var err error
+	// ------------- Path parameter "line" -------------
+	var line LineParam
+
+	err = runtime.BindStyledParameterWithOptions("simple", "line", ctx.Param("line"), &line, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "integer", Format: "int64", ValueIsUnescaped: ctx.Request().URL.RawPath == ""})
+	if err != nil {
+		return echo.NewHTTPError(http.StatusBadRequest, fmt.Sprintf("Invalid format for parameter line: %s", err))
+	}
+
+	// Invoke the callback with all the unmarshaled arguments
+	err = w.Handler.GetLateHelp(ctx, line)
 	return err
 }
 
@@ -5000,6 +5019,7 @@ func RegisterHandlersWithOptions(router EchoRouter, si ServerInterface, options 
 	router.GET(options.BaseURL+"/api/desk/work", wrapper.GetWork, options.OperationMiddlewares["getWork"]...)
 	router.PUT(options.BaseURL+"/api/desk/dockets/:line/promise", wrapper.PromiseLine, options.OperationMiddlewares["promiseLine"]...)
 	router.GET(options.BaseURL+"/api/desk/load", wrapper.GetLoad, options.OperationMiddlewares["getLoad"]...)
+	router.GET(options.BaseURL+"/api/desk/load/:line/help", wrapper.GetLateHelp, options.OperationMiddlewares["getLateHelp"]...)
 	router.POST(options.BaseURL+"/api/desk/items", wrapper.AddItem, options.OperationMiddlewares["addItem"]...)
 	router.DELETE(options.BaseURL+"/api/desk/items/:item", wrapper.DropItem, options.OperationMiddlewares["dropItem"]...)
 	router.PUT(options.BaseURL+"/api/desk/items/:item", wrapper.DecideItem, options.OperationMiddlewares["decideItem"]...)
@@ -7911,6 +7931,45 @@ type GetLoaddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetLoaddefaultApplicationProblemPlusJSONResponse) VisitGetLoadResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLateHelpRequestObject struct {
+	Line LineParam `json:"line"`
+}
+
+type GetLateHelpResponseObject interface {
+	VisitGetLateHelpResponse(w http.ResponseWriter) error
+}
+
+type GetLateHelp200JSONResponse []Help
+
+func (response GetLateHelp200JSONResponse) VisitGetLateHelpResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetLateHelpdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetLateHelpdefaultApplicationProblemPlusJSONResponse) VisitGetLateHelpResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -14581,6 +14640,9 @@ type StrictServerInterface interface {
 	// GetLoad How the waiting work fills the hours of people, and what will be late
 	// (GET /api/desk/load)
 	GetLoad(ctx context.Context, request GetLoadRequestObject) (GetLoadResponseObject, error)
+	// GetLateHelp What would keep the promise of an order that will be late
+	// (GET /api/desk/load/{line}/help)
+	GetLateHelp(ctx context.Context, request GetLateHelpRequestObject) (GetLateHelpResponseObject, error)
 	// GetLog Who did what, from where and when
 	// (GET /api/desk/log)
 	GetLog(ctx context.Context, request GetLogRequestObject) (GetLogResponseObject, error)
@@ -17431,6 +17493,31 @@ func (sh *strictHandler) GetLoad(ctx *echo.Context) error {
 		return err
 	} else if validResponse, ok := response.(GetLoadResponseObject); ok {
 		return validResponse.VisitGetLoadResponse(ctx.Response())
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetLateHelp operation middleware
+func (sh *strictHandler) GetLateHelp(ctx *echo.Context, line LineParam) error {
+	var request GetLateHelpRequestObject
+
+	request.Line = line
+
+	handler := func(ctx *echo.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetLateHelp(ctx.Request().Context(), request.(GetLateHelpRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetLateHelp")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetLateHelpResponseObject); ok {
+		return validResponse.VisitGetLateHelpResponse(ctx.Response())
 	} else if response != nil {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}

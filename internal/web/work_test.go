@@ -208,6 +208,20 @@ func TestTheLoadFitsTheHours(t *testing.T) {
 	if planned == 0 {
 		t.Error("nothing is planned")
 	}
+	for _, late := range load.Late {
+		for _, way := range read[[]api.Help](t, d.want(200, "GET", "/api/desk/load/"+itoa(late.Line)+"/help", nil)) {
+			if len(way.Items) == 0 || (way.Assigned == nil) == (way.Priority == nil) {
+				t.Errorf("%d: %+v", late.Number, way)
+			}
+		}
+	}
+	if len(load.Late) == 0 {
+		t.Error("nothing is late")
+	}
+	if ways := read[[]api.Help](t, d.want(200, "GET", "/api/desk/load/1/help", nil)); len(ways) != 0 {
+		t.Errorf("an order that is done needs %+v", ways)
+	}
+	d.refused(404, "", "GET", "/api/desk/load/999999/help", nil)
 	who := read[api.Session](t, d.want(200, "PUT", "/api/desk/me", fields{"person": 4}))
 	if who.Person == nil || *who.Person != 4 {
 		t.Errorf("%+v", who)

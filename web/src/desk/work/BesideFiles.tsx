@@ -16,11 +16,14 @@ export function BesideFiles({
   own,
   step,
   adding,
+  coming = [],
   set,
 }: {
   own: File[];
   step: File[];
   adding: boolean;
+  // those of its own that are not kept yet
+  coming?: File[];
   set?: (files: File[]) => void;
 }) {
   const { t } = useTranslation();
@@ -29,9 +32,13 @@ export function BesideFiles({
     <>
       {[...step, ...own].map((f, i) => (
         <div key={f.file} className="row small beside-file">
-          <a href={address(f, "view")} target="_blank" rel="noreferrer">
-            {f.name}
-          </a>
+          {coming.includes(f) ? (
+            <span className="quiet">{f.name}</span>
+          ) : (
+            <a href={address(f, "view")} target="_blank" rel="noreferrer">
+              {f.name}
+            </a>
+          )}
           {set && i >= step.length && (
             <Button
               size="small"

@@ -6,13 +6,16 @@ import { api, take } from "../../shared/api/client";
 import { Html } from "../../shared/Html";
 import { Trouble } from "../../shared/Trouble";
 import { BesideFiles } from "./BesideFiles";
+import { useBeside } from "./useBeside";
 import { type Item, useDecide } from "./useDecide";
 
 // ItemBeside is what lies beside an item: its checklist, papers made from the answers,
 // and a note. Where an item can be moved, the dialog takes a first note.
-export function ItemBeside({ item, brief }: { item: Item; brief?: boolean }) {
+export function ItemBeside({ item: shown, brief }: { item: Item; brief?: boolean }) {
   const { t } = useTranslation();
   const decide = useDecide();
+  const item = decide.newest(shown);
+  const beside = useBeside(item, decide);
   const [writing, setWriting] = useState(false);
   const [laying, setLaying] = useState(false);
   const [note, setNote] = useState(item.note ?? "");
@@ -81,10 +84,11 @@ export function ItemBeside({ item, brief }: { item: Item; brief?: boolean }) {
       </div>
       {(!brief || item.files || item.beside) && !done && (
         <BesideFiles
-          own={item.files ?? []}
+          own={beside.files}
+          coming={beside.coming}
           step={item.beside ?? []}
           adding={laying}
-          set={brief ? undefined : (files) => decide.decide(item, { files: files.map((f) => f.file) })}
+          set={brief ? undefined : beside.set}
         />
       )}
       <Trouble error={decide.problem} />

@@ -53,6 +53,9 @@ export function useDecide() {
         true,
       ),
     last: last.map((l) => l.item),
+    // newest gives an item as it was last answered here, until it is shown as new
+    newest: (item: Item) =>
+      last.find((l) => l.item.id === item.id && (l.item.version ?? 0) > (item.version ?? 0))?.item ?? item,
     busy: change.busy,
     problem: change.problem,
   };

@@ -1872,6 +1872,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/desk/load/{line}/help": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        /** What would keep the promise of an order that will be late */
+        get: operations["getLateHelp"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/desk/items": {
         parameters: {
             query?: never;
@@ -7644,8 +7663,6 @@ export interface components {
             promised: string;
             /** @description Day */
             foreseen: string;
-            /** @description What would keep the promise */
-            help: components["schemas"]["Help"][];
         };
         Help: {
             items: components["schemas"]["HelpItem"][];
@@ -11002,6 +11019,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkLoad"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLateHelp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                line: components["parameters"]["LineParam"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ways, none when no single one would */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Help"][];
                 };
             };
             default: components["responses"]["Problem"];
