@@ -333,6 +333,15 @@ func TestKeyboard(t *testing.T) {
 	p.sees("1040", ".order-open")
 	key("j")
 	p.sees("1039", ".order-open .docket-stub")
+	for range 20 { // an order has several lines, and is further down than is shown at first
+		key("j")
+	}
+	p.until("the order that is open is in sight", `((r, box) => r.top > box.top && r.bottom < box.bottom + 1 && r.top > 400)(document.querySelector(".order-row.on").getBoundingClientRect(), document.querySelector(".order-list").getBoundingClientRect())`)
+	for range 20 {
+		key("k")
+	}
+	p.sees("1039", ".order-open .docket-stub")
+	p.until("so is one above the first that was shown", `((r, head) => r.top >= head.bottom - 1)(document.querySelector(".order-row.on").getBoundingClientRect(), document.querySelector(".order-table thead").getBoundingClientRect())`)
 	key("k")
 	p.sees("1040", ".order-open .docket-stub")
 	key("?")

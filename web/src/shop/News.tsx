@@ -1,5 +1,5 @@
 import { Button } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import type { Schemas } from "../shared/api/client";
 import { day, local } from "../shared/format";
@@ -15,6 +15,7 @@ type Props = { news: View; zone: string; today: string; say: (agreed: boolean) =
 export function News({ news, zone, today, say }: Props) {
   const { t } = useTranslation();
   const [now, setNow] = useState(news);
+  useEffect(() => setNow(news), [news]); // said on another device
   const change = useChange({ send: say, done: setNow });
   if (!now.since && !now.text) return null;
   return (

@@ -41,6 +41,14 @@ export function OrderRows({ pages, next, listing, open, more }: Props) {
     look.observe(box);
     return () => look.disconnect();
   }, [next]);
+  // Whoever goes through the list with keys sees where they are.
+  const seen = useRef(open);
+  useEffect(() => {
+    if (seen.current === open) return;
+    seen.current = open;
+    const list = end.current?.closest(".order-list");
+    list?.querySelector(`[data-line="${open}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [open]);
   const navigate = useNavigate();
   const base = useHref("/orders");
   const [params] = useSearchParams();

@@ -65,7 +65,9 @@ export function Orders() {
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (typing(e) || (e.key !== "j" && e.key !== "k")) return;
-      const at = rows.findIndex((r) => r.line === open);
+      // The address is ahead of what is drawn while a key is held.
+      const now = Number(/\/orders\/(\d+)/.exec(window.location.pathname)?.[1] ?? open);
+      const at = rows.findIndex((r) => r.line === now);
       const next = rows[at + (e.key === "j" ? 1 : -1)];
       if (next) navigate({ pathname: `/orders/${next.line}`, search: params.toString() });
     };
