@@ -40,6 +40,12 @@ func TestTheCheckoutIsArranged(t *testing.T) {
 	p.sees("How did you hear of us?")
 	p.press("button", "Go on")
 	p.sees("Step 3 of 4")
+	p.back() // goes a step back, with what was typed
+	p.sees("Step 2 of 4")
+	p.reload()
+	p.sees("Step 2 of 4")
+	p.press("button", "Go on")
+	p.sees("Step 3 of 4")
 	p.misses("I order for a business")
 	p.press("button", "Go on to the payment")
 	p.sees("2 things are still needed:")
@@ -48,7 +54,9 @@ func TestTheCheckoutIsArranged(t *testing.T) {
 	p.types("Mail address", "wanda@example.org")
 	p.types("Your name", "Wanda Fjell")
 	p.press("button", "Go on")
+	p.sees("Step 2 of 4")
 	p.press("button", "Go on")
+	p.sees("Step 3 of 4")
 	pay(p)
 	p.sees("Your order 1043 is paid.")
 }

@@ -392,7 +392,7 @@ func TestAccessibility(t *testing.T) {
 		t.Helper()
 		_, err := chromedp.Run(p.ctx, chromedp.Evaluate[chromedp.Void](string(axe)))
 		must(t, err)
-		found, err := chromedp.Run(p.ctx, chromedp.Evaluate[[]string](`axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]}).then((r) =>
+		found, err := chromedp.Run(p.ctx, chromedp.Evaluate[[]string](`axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"], resultTypes: ["violations"]}).then((r) =>
 			r.violations.filter((v) => v.impact === "serious" || v.impact === "critical").map((v) => v.id + ": " + v.nodes.slice(0, 3).map((n) => n.html.slice(0, 160)).join(" | ")))`, chromedp.EvalAwaitPromise))
 		must(t, err)
 		for _, f := range found {

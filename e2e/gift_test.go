@@ -25,7 +25,7 @@ func TestAnEveningForSomebodyElse(t *testing.T) {
 	phone.types("Mail address", "wanda@example.org")
 	phone.press("tick", "It is for somebody else")
 	phone.press("button", "Go on to the payment")
-	phone.sees("Give your name", ".recipient") // nobody yet
+	phone.sees("Say who it is for", ".recipient") // nobody yet
 	phone.types("Who is it for?", "Nils Aas")
 	phone.types("A few words to them", "For your nights out.")
 	pay(phone)

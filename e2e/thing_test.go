@@ -23,8 +23,16 @@ func TestOneMoreThing(t *testing.T) {
 	p.sees("✓ saved")
 	p.reload()
 	p.until("it is there", `[...document.querySelectorAll("input")].some((i) => i.value === "The blue one")`)
+	// What is typed without a connection stays, through a reload, and goes by itself.
+	p.offline(true)
+	p.types("Which door do we knock at?", "The blue one, at the back")
+	p.until("it waits", `!ruvo.text('[aria-label="One more thing"]').includes("✓ saved")`)
+	p.offline(false)
+	p.reload()
+	p.until("it is there still", `[...document.querySelectorAll("input")].some((i) => i.value === "The blue one, at the back")`)
+	p.sees("✓ saved")
 	d.reload()
-	d.sees("The blue one", ".things")
+	d.sees("The blue one, at the back", ".things")
 
 	d.press("button", "Ask one more thing …")
 	d.types("What would you like to know?", "May we see the wall?", ".ant-modal")

@@ -35,3 +35,19 @@ func TestHTMLIsSafe(t *testing.T) {
 		}
 	}
 }
+
+// What a mail shows of a seller's Markdown reads like a letter. The forms are those of the
+// CommonMark specification 0.31 (headings, lists, links, emphasis, code; cited from memory).
+func TestText(t *testing.T) {
+	for in, want := range map[string]string{
+		"## What you buy\n\nTime under the *sky*.\nNothing is **shipped**.\n\n## Paying\nAt once.": "What you buy\n\nTime under the sky.\nNothing is shipped.\n\nPaying\n\nAt once.",
+		"You can\n\n- cancel\n- move\n\n3. write\n4. call":                                         "You can\n\n- cancel\n- move\n\n3. write\n4. call",
+		"See [the rules](https://example.org/rules) or <https://example.org>.":                     "See the rules (https://example.org/rules) or https://example.org.",
+		"    a\n    b\n\n`code` 5 < 6 <b>bold</b>":                                                 "a\nb\n\ncode 5 < 6 bold",
+		"": "",
+	} {
+		if got := Text(in); got != want {
+			t.Errorf("%q reads %q, not %q", in, got, want)
+		}
+	}
+}

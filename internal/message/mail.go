@@ -17,6 +17,7 @@ import (
 	"ruvo/internal/core/voucher"
 	"ruvo/internal/core/words"
 	"ruvo/internal/docket"
+	"ruvo/internal/document"
 	"ruvo/internal/ics"
 	"ruvo/internal/link"
 	"ruvo/internal/store"
@@ -66,7 +67,7 @@ func WriteOrder(tx *store.Tx, b store.Business, o store.Order, lines []*docket.L
 		return err
 	}
 	if terms.Of().Asked() {
-		missing += l.Say("mail.terms", words.Params{"version": strconv.Itoa(terms.Version), "text": terms.Text})
+		missing += l.Say("mail.terms", words.Params{"version": strconv.Itoa(terms.Version), "text": document.Text(terms.Text)})
 	}
 	return sendAlong(tx, b, o, lines, "order", fmt.Sprintf("order-%d", o.ID), words.Params{"missing": missing, "paid": paid}, along{calendar: calendarOf(lines, false, now)}, now)
 }

@@ -44,7 +44,7 @@ func saidTo(t *testing.T, v api.AnswerTable, key, what string) int {
 // once, in whatever order; and what they come to is of all of them on every page.
 func TestAnswersPageByPage(t *testing.T) {
 	h := open(t, nil)
-	must(t, h.store.Multiply(t.Context(), 2000, func(int) {}))
+	must(t, h.store.Multiply(t.Context(), 1000, func(int) {}))
 	d := h.desk()
 	db := storetest.SQL(t, filepath.Join(h.store.Folder(), store.File))
 	number := func(q string) (n int) {

@@ -164,6 +164,10 @@ func BenchmarkDurableOrderSQL(b *testing.B) {
 	order, line, item := row("orders", "id = 2"), row("order_lines", "order_id = 2"), row("work_items", "line_id = 2")
 	mail, link, payment := row("outbox", "id = 2"), row("order_links", "1"), row("attempts", "order_id = 2")
 	entry, figure := row("ledger_entries", "order_id = 2"), row("figures", "order_id = 2")
+	said, answers := row("line_words", "line_id = 2"), [][]any{}
+	for _, k := range keysOf(b, db) {
+		answers = append(answers, row("line_answers", "line_id = 2 AND question = '"+k+"'"))
+	}
 	insert := func(tx *sql.Tx, table string, values []any, set map[string]any) int64 {
 		marks := ""
 		args := make([]any, len(values))
@@ -219,6 +223,10 @@ func BenchmarkDurableOrderSQL(b *testing.B) {
 			if _, err := tx.Exec("UPDATE order_lines SET placed = 1, brief = 'complete' WHERE id = ?", l); err != nil {
 				b.Fatal(err)
 			}
+			insert(tx, "line_words", said, map[string]any{"line_id": l})
+			for _, a := range answers {
+				insert(tx, "line_answers", a, map[string]any{"line_id": l, "order_id": o})
+			}
 			for _, step := range []string{"compute", "letter", "hand_over"} {
 				insert(tx, "work_items", item, map[string]any{"id": nil, "line_id": l, "step": step})
 			}
@@ -233,6 +241,24 @@ func BenchmarkDurableOrderSQL(b *testing.B) {
 			}
 		})
 	}
+}
+
+// keysOf gives the questions that are answered on the line that is written again.
+func keysOf(b *testing.B, db *sql.DB) (keys []string) {
+	b.Helper()
+	rows, err := db.Query("SELECT question FROM line_answers WHERE line_id = 2")
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var k string
+		if err := rows.Scan(&k); err != nil {
+			b.Fatal(err)
+		}
+		keys = append(keys, k)
+	}
+	return keys
 }
 
 // large is a draft of 400 questions, every second under a condition.

@@ -115,7 +115,7 @@ func TestARecipientIsToldOnTheirDay(t *testing.T) {
 		}
 		c.refused(status, wrong, "PUT", "/api/shop/orders/"+link+"/recipient", f)
 	}
-	set(422, "recipient.name name", fields{"name": " "})
+	set(422, "recipient.name recipient_name", fields{"name": " "})
 	set(422, "recipient.email email", fields{"name": "Matti", "email": "matti"})
 	set(422, "recipient.from day", fields{"name": "Matti", "from": "soon"})
 	set(422, "recipient.from recipient_from", fields{"name": "Matti", "from": in(900)})

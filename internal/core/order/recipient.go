@@ -34,7 +34,7 @@ func (r Recipient) Read(today calendar.Day) (Recipient, []question.Fault) {
 	}
 	r.Name, r.Words = strings.TrimSpace(r.Name), strings.TrimSpace(strings.ReplaceAll(r.Words, "\r\n", "\n"))
 	if r.Name == "" || question.Characters(r.Name) > 120 || !utf8.ValidString(r.Name) || strings.ContainsAny(r.Name, "\r\n\x00") {
-		say("name", "name")
+		say("name", "recipient_name")
 	}
 	if typed := strings.TrimSpace(r.Email); typed != "" {
 		if r.Email = question.MailAddress(typed); r.Email == "" {

@@ -3,13 +3,14 @@ import { Button, Segmented, Select } from "antd";
 import i18next from "i18next";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { add, monthOf, monthsApart, sheetOf } from "../../shared/days/days";
 import { day as dayName, local } from "../../shared/format";
 import { home } from "../../shared/home";
 import { WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
+import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
 import { Board } from "./Board";
 import { Hours } from "./Hours";
@@ -39,15 +40,9 @@ function shownIn(kind: Kind, at: string): string[] {
 export function Calendar() {
   const { t } = useTranslation();
   const { today } = useHere();
-  const [params, setParams] = useSearchParams();
+  const [params, show] = useAddress();
   const kind = kinds.find((k) => k === params.get("view")) ?? "week";
   const at = /^\d{4}-\d\d-\d\d$/.test(params.get("day") ?? "") ? (params.get("day") ?? today) : today;
-  const show = (part: { view?: Kind; day?: string }) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      for (const [k, v] of Object.entries(part)) next.set(k, v);
-      return next;
-    });
   const [product, setProduct] = useState(0);
   const [resource, setResource] = useState(0);
   const [people, setPeople] = useState<number>();

@@ -2,12 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Checkbox, Input, Modal } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, money } from "../../shared/format";
 import { home } from "../../shared/home";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
+import { useAddress } from "../../shared/useAddress";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
@@ -20,7 +21,7 @@ export const customerPage = (email: string) => `/orders/customers/of?email=${enc
 export function Customers() {
   const { t } = useTranslation();
   const { session, today } = useHere();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const [importing, setImporting] = useState(false);
   const query = {
     text: params.get("text") || undefined,
@@ -33,16 +34,6 @@ export function Customers() {
     queryFn: () => take(api.GET("/api/desk/customers", { params: { query } })),
     placeholderData: (old) => old,
   });
-  const set = (part: Record<string, string | undefined>) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      for (const [key, value] of Object.entries(part)) {
-        if (value) next.set(key, value);
-        else next.delete(key);
-      }
-      if (!("page" in part)) next.delete("page");
-      return next;
-    });
   const rows = list.data?.rows ?? [];
   const order = (column: string) =>
     column === query.sort ? (column === "name" ? ("ascend" as const) : ("descend" as const)) : null;

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Segmented } from "antd";
 import { useTranslation } from "react-i18next";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, money, plain, span } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
+import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
 import { MoneyTabs } from "../Tabs";
@@ -19,7 +20,7 @@ type Row = Schemas["EarningRow"];
 export function Earnings() {
   const { t } = useTranslation();
   const { today } = useHere();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const by = (params.get("by") ?? "product") as By;
   const query = {
     by,
@@ -28,14 +29,6 @@ export function Earnings() {
     currency: params.get("currency") ?? undefined,
   };
   const key = params.get("key") ?? undefined;
-  const set = (part: Record<string, string | undefined>) => {
-    const next = new URLSearchParams(params);
-    for (const [k, value] of Object.entries(part)) {
-      if (value) next.set(k, value);
-      else next.delete(k);
-    }
-    setParams(next);
-  };
   const view = useQuery({
     queryKey: ["earnings", query],
     queryFn: () => take(api.GET("/api/desk/earnings", { params: { query } })),

@@ -1,11 +1,12 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, money, plain } from "../../shared/format";
 import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
+import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
 import { useWayNames } from "../orders/MoneyDialogs";
 import { Rows } from "../Rows";
@@ -45,16 +46,8 @@ export function Entries() {
   const { today } = useHere();
   const { kinds, figures } = useKinds();
   const ways = useWayNames();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress(true);
   const query = Object.fromEntries(filters.map((f) => [f, params.get(f) ?? undefined]));
-  const set = (part: Partial<Record<(typeof filters)[number], string>>) => {
-    const next = new URLSearchParams(params);
-    for (const [k, v] of Object.entries(part)) {
-      if (v) next.set(k, v);
-      else next.delete(k);
-    }
-    setParams(next, { replace: true });
-  };
   const list = useInfiniteQuery({
     queryKey: ["money", "entries", query],
     queryFn: ({ pageParam }) =>

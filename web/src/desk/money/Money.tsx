@@ -2,10 +2,11 @@ import { useInfiniteQuery } from "@tanstack/react-query";
 import { Button, Segmented } from "antd";
 import i18next from "i18next";
 import { useTranslation } from "react-i18next";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, money, plain } from "../../shared/format";
 import { Trouble } from "../../shared/Trouble";
+import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
 import { useWayNames } from "../orders/MoneyDialogs";
 import { Rows } from "../Rows";
@@ -40,17 +41,9 @@ const door = (p: { from: string; to: string }, currency: string, what: Record<st
 // leads to the entries that it adds up.
 export function Money() {
   const { t } = useTranslation();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const by = params.get("by") ?? "month";
   const currency = params.get("currency") ?? undefined;
-  const set = (part: Record<string, string | undefined>) => {
-    const next = new URLSearchParams(params);
-    for (const [k, value] of Object.entries(part)) {
-      if (value) next.set(k, value);
-      else next.delete(k);
-    }
-    setParams(next);
-  };
   const view = useInfiniteQuery({
     queryKey: ["money", by, currency],
     queryFn: ({ pageParam }) =>

@@ -72,6 +72,7 @@ export function Amended({ d, a }: Props) {
       <Trouble error={asks ? preview.problem : answer.problem} />
       {priced && (
         <PriceDialog
+          desk
           change={priced}
           busy={answer.busy}
           agree={() => answer.send({ take: true, agreed: priced.after.total })}

@@ -78,6 +78,7 @@ export function Fill({ docket, at }: { docket: Schemas["Docket"]; at: string }) 
       {faults.length === 0 && <Trouble error={asks ? preview.problem : save.problem} />}
       {priced && (
         <PriceDialog
+          desk
           change={priced}
           busy={save.busy}
           agree={() => save.send(priced.after.total)}

@@ -93,12 +93,16 @@ function kept(params: URLSearchParams) {
 
 type SavedProps = { params: URLSearchParams; setParams: SetURLSearchParams };
 
+// useSaved gives the filters that have a name.
+export const useSaved = () =>
+  useQuery({ queryKey: ["filters"], queryFn: () => take(api.GET("/api/desk/filters")) });
+
 // Saved has the filters that have a name, and gives the present one a name.
 export function Saved({ params, setParams }: SavedProps) {
   const { t } = useTranslation();
   const queries = useQueryClient();
   const [naming, setNaming] = useState<string>();
-  const filters = useQuery({ queryKey: ["filters"], queryFn: () => take(api.GET("/api/desk/filters")) });
+  const filters = useSaved();
   const done = (list: Schemas["SavedFilter"][]) => {
     queries.setQueryData(["filters"], list);
     setNaming(undefined);

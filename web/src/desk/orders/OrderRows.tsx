@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { useHref, useNavigate, useSearchParams } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { away, day, money } from "../../shared/format";
+import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
 import { type Column, useColumns } from "./Columns";
 import { BriefMark } from "./Orders";
@@ -99,20 +100,15 @@ type HeadProps = { name: Sort | "number"; listing: Props["listing"]; wording: st
 // Head is a heading that the list is sorted by when it is pressed, and turned when it is
 // pressed again. Orders stand newest first without being asked.
 function Head({ name, listing, wording }: HeadProps) {
-  const [, setParams] = useSearchParams();
+  const [, set] = useAddress();
   const own = name === (listing.sort ?? "number");
   const turned = listing.turned ?? false;
   const rising = name === "number" ? turned : !turned;
-  const press = () =>
-    setParams((old) => {
-      const params = new URLSearchParams(old);
-      params.delete("sort");
-      params.delete("turned");
-      const turn = name === "number" ? !(own && turned) : own && !turned;
-      if (name !== "number" && !(own && turned)) params.set("sort", name);
-      if (turn) params.set("turned", "1");
-      return params;
-    });
+  const press = () => {
+    const turn = name === "number" ? !(own && turned) : own && !turned;
+    const sort = name !== "number" && !(own && turned) ? name : undefined;
+    set({ sort, turned: turn ? "1" : undefined });
+  };
   return (
     <th
       scope="col"

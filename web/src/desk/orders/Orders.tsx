@@ -6,9 +6,10 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
+import { useAddress } from "../../shared/useAddress";
 import { typing } from "../typing";
 import { type Column, MoreColumns, useMoreColumns } from "./Columns";
-import { Further, Saved } from "./Filters";
+import { Further, Saved, useSaved } from "./Filters";
 import { OrderDocket } from "./OrderDocket";
 import { OrderRows, type Sort } from "./OrderRows";
 
@@ -20,7 +21,8 @@ export function Orders() {
   const { t } = useTranslation();
   const { line } = useParams();
   const navigate = useNavigate();
-  const [params, setParams] = useSearchParams();
+  const [params, change] = useAddress();
+  const [, setParams] = useSearchParams();
   const query = {
     product: params.has("product") ? Number(params.get("product")) : undefined,
     brief: (params.get("brief") ?? undefined) as Schemas["BriefState"] | undefined,
@@ -49,19 +51,16 @@ export function Orders() {
   // What could not be had is asked for again by whoever sees that, not without end.
   const idle = orders.hasNextPage && !orders.isFetching && !orders.isFetchNextPageError;
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
+  const saved = useSaved();
+  // Drawn at once, as what comes later would push away what somebody aims at.
+  const ready = orders.isFetched && products.isFetched && saved.isFetched;
   const pages = useMemo(() => orders.data?.pages.map((p) => p.rows) ?? [], [orders.data]);
   const rows = useMemo(() => pages.flat(), [pages]);
   const [more, setMore] = useMoreColumns();
   // With more columns the list has the room of the docket, until an order is opened.
   const wide = more.length > 0 && line === undefined;
   const open = line ? Number(line) : wide ? undefined : rows[0]?.line;
-  const set = (key: string, value: string | undefined) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      if (value) next.set(key, value);
-      else next.delete(key);
-      return next;
-    });
+  const set = (key: string, value: string | undefined) => change({ [key]: value });
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (typing(e) || (e.key !== "j" && e.key !== "k")) return;
@@ -77,94 +76,98 @@ export function Orders() {
   return (
     <main className={wide ? "orders wide" : "orders"}>
       <div className="order-list">
-        <div className="filters">
-          <Select
-            aria-label={t("Product")}
-            value={query.product ?? 0}
-            onChange={(v) => set("product", v ? String(v) : undefined)}
-            options={[
-              { value: 0, label: t("all products") },
-              ...(products.data ?? []).map((p) => ({ value: p.id, label: p.title })),
-            ]}
-          />
-          <Select
-            aria-label={t("Brief")}
-            value={query.brief ?? ""}
-            onChange={(v) => set("brief", v)}
-            options={[
-              { value: "", label: t("any brief") },
-              { value: "waiting", label: t("waiting") },
-              { value: "complete", label: t("complete") },
-              { value: "changed", label: t("changed") },
-              { value: "closed", label: t("closed") },
-            ]}
-          />
-          <Select
-            aria-label={t("Work")}
-            value={query.work ?? ""}
-            onChange={(v) => set("work", v)}
-            options={[
-              { value: "", label: t("any work") },
-              { value: "open", label: t("work to do") },
-              { value: "done", label: t("all done") },
-              { value: "unhanded", label: t("not handed over") },
-              { value: "handed", label: t("handed over") },
-            ]}
-          />
-          {query.text !== undefined && (
-            <Input
-              aria-label={t("Text")}
-              defaultValue={query.text}
-              key={query.text}
-              allowClear
-              onChange={(e) => e.target.value === "" && set("text", undefined)}
-              onPressEnter={(e) => set("text", e.currentTarget.value)}
-            />
-          )}
-          <Further query={query} set={set} />
-        </div>
-        <Saved params={params} setParams={setParams} />
-        <p className="small export">
-          <Link to="/orders/customers">{t("Customers")}</Link>
-          {query.product !== undefined && (
-            <>
-              {" · "}
-              <Link to={`/products/${query.product}/answers`}>{t("All answers of it")}</Link>
-            </>
-          )}
-        </p>
-        <MoreColumns chosen={more} choose={setMore} />
-        {rows.length > 0 && (
-          <p className="small export">
-            <a href={`${home}/api/desk/orders.csv?${exported(query)}`} download>
-              {t("Save these as CSV")}
-            </a>
-          </p>
-        )}
-        {orders.error && <Trouble error={orders.error} again={() => orders.refetch()} />}
-        {orders.data && rows.length === 0 && (
-          <div className="empty">
-            {filter === "{}"
-              ? t("Orders will be here once somebody buys.")
-              : t("No order fits these filters.")}
-            {filter !== "{}" && (
-              <div>
-                <Button type="link" onClick={() => setParams({})}>
-                  {t("Show all")}
-                </Button>
+        {ready && (
+          <>
+            <div className="filters">
+              <Select
+                aria-label={t("Product")}
+                value={query.product ?? 0}
+                onChange={(v) => set("product", v ? String(v) : undefined)}
+                options={[
+                  { value: 0, label: t("all products") },
+                  ...(products.data ?? []).map((p) => ({ value: p.id, label: p.title })),
+                ]}
+              />
+              <Select
+                aria-label={t("Brief")}
+                value={query.brief ?? ""}
+                onChange={(v) => set("brief", v)}
+                options={[
+                  { value: "", label: t("any brief") },
+                  { value: "waiting", label: t("waiting") },
+                  { value: "complete", label: t("complete") },
+                  { value: "changed", label: t("changed") },
+                  { value: "closed", label: t("closed") },
+                ]}
+              />
+              <Select
+                aria-label={t("Work")}
+                value={query.work ?? ""}
+                onChange={(v) => set("work", v)}
+                options={[
+                  { value: "", label: t("any work") },
+                  { value: "open", label: t("work to do") },
+                  { value: "done", label: t("all done") },
+                  { value: "unhanded", label: t("not handed over") },
+                  { value: "handed", label: t("handed over") },
+                ]}
+              />
+              {query.text !== undefined && (
+                <Input
+                  aria-label={t("Text")}
+                  defaultValue={query.text}
+                  key={query.text}
+                  allowClear
+                  onChange={(e) => e.target.value === "" && set("text", undefined)}
+                  onPressEnter={(e) => set("text", e.currentTarget.value)}
+                />
+              )}
+              <Further query={query} set={set} />
+            </div>
+            <Saved params={params} setParams={setParams} />
+            <p className="small export">
+              <Link to="/orders/customers">{t("Customers")}</Link>
+              {query.product !== undefined && (
+                <>
+                  {" · "}
+                  <Link to={`/products/${query.product}/answers`}>{t("All answers of it")}</Link>
+                </>
+              )}
+            </p>
+            <MoreColumns chosen={more} choose={setMore} />
+            {rows.length > 0 && (
+              <p className="small export">
+                <a href={`${home}/api/desk/orders.csv?${exported(query)}`} download>
+                  {t("Save these as CSV")}
+                </a>
+              </p>
+            )}
+            {orders.error && <Trouble error={orders.error} again={() => orders.refetch()} />}
+            {orders.data && rows.length === 0 && (
+              <div className="empty">
+                {filter === "{}"
+                  ? t("Orders will be here once somebody buys.")
+                  : t("No order fits these filters.")}
+                {filter !== "{}" && (
+                  <div>
+                    <Button type="link" onClick={() => setParams({})}>
+                      {t("Show all")}
+                    </Button>
+                  </div>
+                )}
               </div>
             )}
-          </div>
-        )}
-        {orders.data && rows.length > 0 && (
-          <OrderRows
-            key={filter + JSON.stringify(listing)}
-            pages={pages}
-            next={idle ? orders.fetchNextPage : undefined}
-            listing={listing}
-            open={open}
-            more={wide ? more : none}
-          />
+            {orders.data && rows.length > 0 && (
+              <OrderRows
+                key={filter + JSON.stringify(listing)}
+                pages={pages}
+                next={idle ? orders.fetchNextPage : undefined}
+                listing={listing}
+                open={open}
+                more={wide ? more : none}
+              />
+            )}
+          </>
         )}
       </div>
       <div className="order-open">{open !== undefined && <OrderDocket line={open} />}</div>

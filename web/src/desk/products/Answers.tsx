@@ -2,11 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
 import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
+import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
 import { Counts, Numbers } from "./AnswerPlots";
@@ -28,7 +29,7 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
   const { t } = useTranslation();
   const { session, today } = useHere();
   const { id } = useParams();
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const [at, setAt] = useState<number>();
   const query = {
     page: Number(params.get("page")) || 1,
@@ -50,17 +51,6 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
     },
     refetchInterval: (q) => (q.state.data?.unread ? looksAgain : false),
   });
-  // set changes what is shown, from its first page on.
-  const set = (part: Record<string, string | undefined>) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      next.delete("page");
-      for (const [key, value] of Object.entries(part)) {
-        if (value) next.set(key, value);
-        else next.delete(key);
-      }
-      return next;
-    });
   const [typed, setTyped] = useState(query.text ?? "");
   const search = () => set({ text: typed.trim() || undefined });
   // biome-ignore lint/correctness/useExhaustiveDependencies: searched once the typing pauses

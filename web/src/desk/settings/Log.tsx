@@ -6,6 +6,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { home } from "../../shared/home";
 import { Labelled } from "../../shared/Labelled";
 import { Trouble } from "../../shared/Trouble";
+import { useAddress } from "../../shared/useAddress";
 import { Rows } from "../Rows";
 import { Instant } from "./Instant";
 
@@ -29,7 +30,8 @@ function useTopics(): { value: Schemas["LogTopic"]; label: string }[] {
 export function Log() {
   const { t } = useTranslation();
   const topics = useTopics();
-  const [params, setParams] = useSearchParams();
+  const [params, change] = useAddress();
+  const [, setParams] = useSearchParams();
   const chosen = Object.fromEntries(
     filters.flatMap((f) => (params.get(f) ? [[f, params.get(f) ?? ""]] : [])),
   );
@@ -40,14 +42,7 @@ export function Log() {
     queryFn: () => take(api.GET("/api/desk/log", { params: { query } })),
     placeholderData: (old) => old,
   });
-  const set = (key: string, value: string) =>
-    setParams((old) => {
-      const next = new URLSearchParams(old);
-      if (value) next.set(key, value);
-      else next.delete(key);
-      if (key !== "page") next.delete("page"); // another filter begins at the beginning
-      return next;
-    });
+  const set = (key: string, value: string) => change({ [key]: value });
   const any = Object.keys(chosen).length > 0;
   const topicOf = (topic: string) => topics.find((x) => x.value === topic)?.label;
   return (

@@ -21,7 +21,8 @@ export function Today() {
   const ahead = useLoad();
   const decide = useDecide();
   if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
-  if (!view.data) return null;
+  // What will be late stands above all else, and would push it away if it came later.
+  if (!view.data || ahead.isPending) return null;
   const { work, customers, coming, load, overdue, awaiting, undecided } = view.data;
   const { talk = [], amendments = [] } = view.data;
   return (

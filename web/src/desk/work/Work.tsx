@@ -24,7 +24,7 @@ export function Work() {
         <NewItem people={load.data?.people ?? []} today={today} />
         <Ways by={by} />
       </div>
-      {by === "step" ? <BySteps /> : <Plan by={by} load={load.data} />}
+      {by === "step" ? <BySteps /> : load.isPending ? null : <Plan by={by} load={load.data} />}
     </main>
   );
 }

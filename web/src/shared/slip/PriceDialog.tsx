@@ -9,11 +9,12 @@ type Props = {
   busy: boolean;
   agree: () => void;
   leave: () => void;
+  // at the desk it is the customer who pays
+  desk?: boolean;
 };
 
-// PriceDialog shows what a changed answer makes of the price, before the
-// customer agrees to it.
-export function PriceDialog({ change, busy, agree, leave }: Props) {
+// PriceDialog shows what a changed answer makes of the price, before it is agreed to.
+export function PriceDialog({ change, busy, agree, leave, desk }: Props) {
   const { t } = useTranslation();
   const { before, after, open, overpaid } = change;
   const amount = (n: number) => money(n, after.currency);
@@ -37,8 +38,14 @@ export function PriceDialog({ change, busy, agree, leave }: Props) {
           before: amount(before.total),
           after: amount(after.total),
         })}{" "}
-        {open > 0 && t("{{amount}} are to be paid afterwards, here on this page.", { amount: amount(open) })}
-        {overpaid > 0 && t("{{amount}} that you paid too much go back to you.", { amount: amount(overpaid) })}
+        {open > 0 &&
+          (desk
+            ? t("{{amount}} are to be paid by the customer then.", { amount: amount(open) })
+            : t("{{amount}} are to be paid afterwards, here on this page.", { amount: amount(open) }))}
+        {overpaid > 0 &&
+          (desk
+            ? t("{{amount}} that were paid too much go back to the customer.", { amount: amount(overpaid) })
+            : t("{{amount}} that you paid too much go back to you.", { amount: amount(overpaid) }))}
       </p>
       <Slip slip={after} title={t("Slip then")} />
     </Modal>

@@ -181,7 +181,7 @@ export function About({ name, view, stale, again, preview }: Props) {
     texts: texts.length > 0 && <Agreements texts={texts} problem={told} />,
     tip: view?.asking.tip && <Tip tip={view.asking.tip} currency={view.slip.currency} faults={view.faults} />,
   };
-  const steps = useSteps(view?.arrangement, parts);
+  const steps = useSteps(view?.arrangement, parts, preview);
   return (
     <form
       className="stack"

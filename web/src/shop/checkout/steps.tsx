@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
+import { useSearchParams } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 
 const fixed = ["person", "products"];
@@ -8,9 +9,18 @@ const usual = ["person", "products", "recipient", "business", "tip", "texts"];
 export type Steps = ReturnType<typeof useSteps>;
 
 // useSteps gives the parts of the checkout as the seller laid them out: all of them
-// together, or one step after the other, with what can be left out gathered in one.
-export function useSteps(arrangement: Schemas["Arrangement"] | undefined, parts: Record<string, unknown>) {
-  const [wished, setAt] = useState(0);
+// together, or one step after the other, with what can be left out gathered in one. The
+// step stands in the address, so that going back goes a step back; not where the checkout is
+// only looked at.
+export function useSteps(
+  arrangement: Schemas["Arrangement"] | undefined,
+  parts: Record<string, unknown>,
+  preview = false,
+) {
+  const [params, setParams] = useSearchParams();
+  const [looked, setLooked] = useState(0);
+  const wished = preview ? looked : Math.max((Number(params.get("at")) || 1) - 1, 0);
+  const setAt = (to: number) => (preview ? setLooked(to) : setParams(to > 0 ? { at: String(to + 1) } : {}));
   const sections = arrangement?.sections ?? usual.map((name) => ({ name, off: false }));
   const shown = sections.filter((s) => !s.off && parts[s.name]).map((s): string => s.name);
   const groups: string[][] = [];
@@ -34,7 +44,7 @@ export function useSteps(arrangement: Schemas["Arrangement"] | undefined, parts:
     // reveal has the step be seen on which something stands.
     reveal: (of: Element) => {
       const step = of.closest<HTMLElement>("[data-step]")?.dataset.step;
-      if (step !== undefined) setAt(Number(step));
+      if (step !== undefined && Number(step) !== at) setAt(Number(step));
     },
   };
 }
@@ -48,6 +58,7 @@ export function Progress({ steps }: { steps: Steps }) {
     recipient: t("More"),
     business: t("More"),
     tip: t("More"),
+    texts: t("More"),
   };
   return (
     <ol className="checkout-steps small">

@@ -47,6 +47,7 @@ export function Answered({ order, line, link, brief, hide }: Props) {
     (q) => !shown.has(q.kind) && asked.get(q.key)?.answered && !hide.includes(q.key),
   );
   const stop = () => setEditing(undefined);
+  if (questions.length === 0) return null;
   return (
     <section>
       <h3>{t("What you answered")}</h3>

@@ -70,13 +70,15 @@ export function Line({ order, line, link }: Props) {
           </strong>
         </Fact>
       )}
-      <Fact name={t("Your answers")}>
-        <Gauge
-          have={line.answered}
-          of={line.total}
-          words={t("{{have}} of {{of}} answered", { have: line.answered, of: line.total })}
-        />
-      </Fact>
+      {line.total > 0 && (
+        <Fact name={t("Your answers")}>
+          <Gauge
+            have={line.answered}
+            of={line.total}
+            words={t("{{have}} of {{of}} answered", { have: line.answered, of: line.total })}
+          />
+        </Fact>
+      )}
       {order.money.open === 0 && order.money.state === "placed" && (
         <Fact name={t("Paid")}>
           <span className="num">{money(line.slip.total, line.slip.currency)}</span>

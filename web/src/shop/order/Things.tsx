@@ -1,11 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { useTranslation } from "react-i18next";
 import { api, Problem, type Schemas, take } from "../../shared/api/client";
 import { QuestionField } from "../../shared/questions/QuestionField";
 import { faultsOf } from "../../shared/questions/types";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
+import { useKept } from "../../shared/useKept";
+import { isFinal, patience } from "./useBrief";
 
 type Props = { line: Schemas["OrderLine"]; link: string };
 
@@ -30,7 +32,12 @@ const pause = 700; // ms without a key
 function Thing({ thing, line, link }: Props & { thing: Schemas["Thing"] }) {
   const { t } = useTranslation();
   const queries = useQueryClient();
-  const [value, setValue] = useState<unknown>(thing.value ?? null);
+  // What is not at the server yet, through a reload and a lost connection.
+  const [typed, setTyped] = useKept<{ value: unknown } | undefined>(
+    `ruvo.thing.${link.slice(0, 6)}.${thing.id}`,
+    undefined,
+  );
+  const value = typed ? typed.value : (thing.value ?? null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const save = useChange({
     send: (v: unknown) =>
@@ -40,29 +47,40 @@ function Thing({ thing, line, link }: Props & { thing: Schemas["Thing"] }) {
           body: { value: v },
         }),
       ),
-    done: (page) => queries.setQueryData(["order", link], page),
-  });
-  const newest = useRef({ value, send: save.send });
-  newest.current = { value, send: save.send };
-  const waits = useRef(false);
-  const change = (v: unknown) => {
-    setValue(v);
-    save.forget();
-    waits.current = true;
-    clearTimeout(timer.current);
-    timer.current = setTimeout(() => {
-      waits.current = false;
-      newest.current.send(newest.current.value);
-    }, pause);
-  };
-  // What was typed last goes before the page is left.
-  useEffect(
-    () => () => {
-      clearTimeout(timer.current);
-      if (waits.current) newest.current.send(newest.current.value);
+    done: (page, v) => {
+      queries.setQueryData(["order", link], page);
+      setTyped((old) => (JSON.stringify(old?.value) === JSON.stringify(v) ? undefined : old));
     },
-    [],
-  );
+    refused: (e) => !isFinal(e) && soon(patience),
+  });
+  const newest = useRef({ typed, send: save.send });
+  newest.current = { typed, send: save.send };
+  const go = () => newest.current.typed && newest.current.send(newest.current.typed.value);
+  const goes = useRef(go);
+  goes.current = go;
+  const soon = (ms: number) => {
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => goes.current(), ms);
+  };
+  const change = (v: unknown) => {
+    setTyped({ value: v });
+    save.forget();
+    soon(pause);
+  };
+  // What was typed before a reload goes now, and what was typed last before the page is left.
+  useEffect(() => {
+    goes.current();
+    const online = () => goes.current();
+    const leave = () => document.visibilityState === "hidden" && goes.current();
+    window.addEventListener("online", online);
+    document.addEventListener("visibilitychange", leave);
+    return () => {
+      clearTimeout(timer.current);
+      goes.current();
+      window.removeEventListener("online", online);
+      document.removeEventListener("visibilitychange", leave);
+    };
+  }, []);
   const q = thing.question;
   const faults = save.problem instanceof Problem ? faultsOf(save.problem.errors, q.key) : [];
   return (
@@ -78,9 +96,9 @@ function Thing({ thing, line, link }: Props & { thing: Schemas["Thing"] }) {
         faults={faults}
       />
       <span className="small quiet" role="status">
-        {save.busy ? t("saving …") : thing.answered && !save.problem ? `✓ ${t("saved")}` : ""}
+        {save.busy ? t("saving …") : thing.answered && !typed ? `✓ ${t("saved")}` : ""}
       </span>
-      {faults.length === 0 && <Trouble error={save.problem} again={() => save.send(value)} />}
+      {faults.length === 0 && <Trouble error={save.problem} again={go} />}
     </fieldset>
   );
 }

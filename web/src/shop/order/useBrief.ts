@@ -10,7 +10,11 @@ type Typed = Record<string, Field>;
 type State = "idle" | "saving" | "saved" | "waiting";
 
 const pause = 600; // ms without a key, after which what was typed is sent
-const patience = 4000; // ms until it is tried again without a connection
+export const patience = 4000; // ms until it is tried again without a connection
+
+// isFinal says whether the server refused something, so that sending it again is no use.
+export const isFinal = (e: unknown): e is Problem =>
+  e instanceof Problem && e.status > 0 && e.status < 500 && e.status !== 429;
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
 
@@ -105,7 +109,7 @@ export function useBrief(line: BriefLine, saving: Saving) {
       setState("saved");
     } catch (e) {
       under.current = false;
-      if (e instanceof Problem && e.status > 0 && e.status < 500 && e.status !== 429) {
+      if (isFinal(e)) {
         setProblem(e);
         setState("idle");
         for (const { key } of e.errors) stuck.current.add(key.split(".")[0] ?? key);
