@@ -1,6 +1,9 @@
 package web
 
 import (
+	"encoding/json"
+	"maps"
+	"math/rand/v2"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -154,6 +157,81 @@ func TestAnswersFromBeforeAreRead(t *testing.T) {
 	}
 	if found := read[api.OrderList](t, d.want(200, "GET", "/api/desk/orders?answers=tromsdal", nil)); len(found.Rows) == 0 {
 		t.Error("nothing of what was read is found")
+	}
+	h.audit()
+}
+
+// What answers come to is what counting them by hand in what is stored gives, after orders
+// with random answers, changes and cancellations: each choice of a question by its label,
+// of orders that were not cancelled.
+func TestCountsAreThoseOfARecount(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	seed := rand.Uint64()
+	r := rand.New(rand.NewPCG(seed, 3))
+	papers, sizes := []string{"midnight", "wine", "moss", "sand"}, []string{"s", "m", "l", "w"}
+	product := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/1", nil))
+	labels := map[string]map[string]string{"paper": {}, "size": {}}
+	for _, q := range product.Draft.Questions {
+		if names, ok := labels[string(q.Key)]; ok {
+			var settings struct {
+				Choices []struct{ Code, Label string }
+			}
+			must(t, json.Unmarshal(q.Settings, &settings))
+			for _, c := range settings.Choices {
+				names[c.Code] = c.Label
+			}
+		}
+	}
+	sizes = slices.Sorted(maps.Keys(labels["size"]))
+	if len(sizes) < 3 || len(labels["paper"]) < len(papers) {
+		t.Fatalf("%v", labels)
+	}
+	for range 12 {
+		lines := []fields{}
+		for range 1 + r.IntN(2) {
+			lines = append(lines, with(chart(), fields{"paper": papers[r.IntN(len(papers))], "size": sizes[r.IntN(len(sizes))], "heard": []string{"fair", "net", "friend"}[r.IntN(3)]}))
+		}
+		heard := lines[0]["answers"].(fields)["heard"] // said once for the whole order
+		for _, l := range lines {
+			l["answers"].(fields)["heard"] = heard
+		}
+		h.client().buys(lines...)
+		switch line := d.docket(answersAt(t, d, "products/1/answers").Rows[0].Line); r.IntN(4) {
+		case 0:
+			d.want(200, "PATCH", "/api/desk/dockets/"+itoa(line.Line)+"/answers", fields{"version": line.Version, "answers": fields{"paper": papers[r.IntN(len(papers))]}})
+		case 1:
+			d.want(200, "POST", "/api/desk/orders/"+itoa(line.Number)+"/cancel", fields{"how": "all", "restock": false})
+		}
+	}
+	db := storetest.SQL(t, filepath.Join(h.store.Folder(), store.File))
+	v := answersAt(t, d, "products/1/answers")
+	for key, names := range labels {
+		counts := map[string]int{}
+		rows, err := db.Query("SELECT json_extract(answers, '$." + key + "'), COUNT(*) FROM order_lines WHERE product_id = 1 AND placed AND cancelled_at IS NULL AND json_extract(answers, '$." + key + "') IS NOT NULL GROUP BY 1")
+		must(t, err)
+		for rows.Next() {
+			var code string
+			var n int
+			must(t, rows.Scan(&code, &n))
+			counts[names[code]] = n
+		}
+		rows.Close()
+		all := 0
+		for label, n := range counts {
+			all += n
+			if got := saidTo(t, v, key, label); got != n {
+				t.Errorf("seed %d: %s %s is counted %d times, and was said %d times", seed, key, label, got, n)
+			}
+		}
+		if got := column(t, v, key).Answered; got != all {
+			t.Errorf("seed %d: %s is counted as answered %d times, and was %d times", seed, key, got, all)
+		}
+	}
+	var orders int
+	must(t, db.QueryRow("SELECT COUNT(DISTINCT order_id) FROM order_lines WHERE product_id = 1 AND placed AND cancelled_at IS NULL AND json_extract(answers, '$.heard') IS NOT NULL").Scan(&orders))
+	if got := column(t, v, "heard").Answered; got != orders {
+		t.Errorf("seed %d: %d orders said how they heard of it, and %d are counted", seed, orders, got)
 	}
 	h.audit()
 }
