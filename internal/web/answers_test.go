@@ -169,7 +169,7 @@ func TestCountsAreThoseOfARecount(t *testing.T) {
 	d := h.desk()
 	seed := rand.Uint64()
 	r := rand.New(rand.NewPCG(seed, 3))
-	papers, sizes := []string{"midnight", "wine", "moss", "sand"}, []string{"s", "m", "l", "w"}
+	papers := []string{"midnight", "wine", "moss", "sand"}
 	product := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/1", nil))
 	labels := map[string]map[string]string{"paper": {}, "size": {}}
 	for _, q := range product.Draft.Questions {
@@ -183,7 +183,7 @@ func TestCountsAreThoseOfARecount(t *testing.T) {
 			}
 		}
 	}
-	sizes = slices.Sorted(maps.Keys(labels["size"]))
+	sizes := slices.Sorted(maps.Keys(labels["size"]))
 	if len(sizes) < 3 || len(labels["paper"]) < len(papers) {
 		t.Fatalf("%v", labels)
 	}
