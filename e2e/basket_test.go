@@ -3,6 +3,8 @@ package e2e
 import (
 	"regexp"
 	"testing"
+
+	"github.com/chromedp/chromedp/kb"
 )
 
 // In the basket, quantities and answers are changed where they stand, a line is taken
@@ -69,6 +71,33 @@ func TestAllAnswersOfAProduct(t *testing.T) {
 	d.sees("Leandro Fioravanti", ".ant-modal")
 	d.press("link", "Open the order", ".ant-modal")
 	d.sees("Tromsdal", ".brief")
+	d.back()
+	d.until("what was searched for is still there", `ruvo.value("field", "Only rows with") === "Tromsdal"`)
+	d.sees("Leandro Fioravanti", ".answer-table")
+	d.misses("Cosima Vandermeer", ".answer-table")
+}
+
+// However many orders there are, one goes through their answers page by page, and one by
+// one across the pages.
+func TestAnswersAcrossPages(t *testing.T) {
+	h := open(t)
+	must(t, h.store.Multiply(t.Context(), 600, func(int) {}))
+	d := h.visitor(1280, 800)
+	d.signIn()
+	d.goTo("/desk/products/1/answers?page=2")
+	d.sees("101 to 200", "main")
+	d.press("button", "One by one")
+	d.sees("101 of", ".ant-modal")
+	first := d.reads(".ant-modal .ant-modal-title")
+	d.press("button", "← Before", ".ant-modal")
+	d.sees("100 of", ".ant-modal")
+	d.until("it is that of the page before", `location.search === "" && document.querySelector(".ant-modal .brief")`)
+	d.presses(kb.ArrowRight)
+	d.until("it is the first of the second page again", `ruvo.text(".ant-modal .ant-modal-title") === `+quote(first))
+	d.press("button", "Close", ".ant-modal")
+	d.press("button", "a friend", ".answer-plots")
+	d.sees("only a friend")
+	d.until("it begins at the beginning", `ruvo.text("main").includes("1 to 100")`)
 }
 
 // No question that may wait blocks a sale: at the checkout too it is told later.

@@ -235,8 +235,11 @@ func TestOrdersSortedByAHeading(t *testing.T) {
 	first("Yara Lindenau")
 	p.press("column", "Brief, promised")
 	p.misses("no day promised yet", ".order-list tbody tr:nth-child(1)")
+	p.press("button", "More filters")
+	p.sees("any money", ".filters")
 	p.chooses("Product", "Photo rescue")
 	p.misses("Sky chart", ".order-list tbody")
+	p.sees("any money", ".filters") // they stay while other orders come
 }
 
 // Thousands of orders are one scroll: more of them come as one gets there, and the keys

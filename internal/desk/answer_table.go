@@ -42,8 +42,8 @@ func (d *Desk) AnswerTable(ctx context.Context, id int64, q AnswerQuery, l words
 	})
 }
 
-// SheetAnswers shows the answers to the questions of a sheet, of all products that use it
-// together.
+// SheetAnswers shows the answers to the questions of a sheet, of all products together that
+// use it, or did when they were answered.
 func (d *Desk) SheetAnswers(ctx context.Context, id int64, q AnswerQuery, l words.Language) (api.AnswerTable, error) {
 	return d.answerTable(ctx, q, l, func(tx *store.Tx) (told, error) {
 		s, err := tx.SheetByID(id)
@@ -51,13 +51,23 @@ func (d *Desk) SheetAnswers(ctx context.Context, id int64, q AnswerQuery, l word
 			return told{}, problem.Missing(err, l, "no_sheet")
 		}
 		of := told{title: s.Name, by: store.AnsweredBy{Sheet: product.SheetID(id)}}
+		answering, err := tx.Answering(of.by.Sheet)
+		if err != nil {
+			return of, err
+		}
 		rows, err := tx.Products()
 		for i := range rows {
-			if err != nil || rows[i].EditionID == nil {
-				continue
+			used := slices.Contains(answering, rows[i].ID) // perhaps by an earlier edition
+			if err == nil && !used && rows[i].EditionID != nil {
+				var e *product.Edition
+				if e, err = d.Editions.Get(tx, *rows[i].EditionID); err == nil {
+					used = slices.ContainsFunc(e.Items, func(item product.Item) bool { return of.asks(&item) })
+				}
 			}
-			var e *product.Edition
-			if e, err = d.Editions.Get(tx, *rows[i].EditionID); err == nil && slices.ContainsFunc(e.Items, func(item product.Item) bool { return of.asks(&item) }) {
+			if err != nil {
+				return of, err
+			}
+			if used {
 				of.products = append(of.products, &rows[i])
 			}
 		}

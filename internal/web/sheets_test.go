@@ -1,6 +1,8 @@
 package web
 
 import (
+	"maps"
+	"slices"
 	"strings"
 	"testing"
 
@@ -180,6 +182,17 @@ func TestAnswersToASheet(t *testing.T) {
 		if (col.Sheet != nil) != (col.Key == "heard") {
 			t.Errorf("%s comes from sheet %v", col.Key, col.Sheet)
 		}
+	}
+	// What was answered while a product used the sheet still counts, and still stands there.
+	p := read[api.DeskProduct](t, d.want(200, "GET", "/api/desk/products/1", nil))
+	p.Draft.Sheets = slices.DeleteFunc(p.Draft.Sheets, func(u product.SheetUse) bool { return u.Sheet == 2 })
+	p = read[api.DeskProduct](t, d.want(200, "PUT", "/api/desk/products/1/draft", fields{"version": p.Version, "draft": p.Draft}))
+	d.want(200, "POST", "/api/desk/products/1/publish", fields{"version": p.Version})
+	if now := count(); !maps.Equal(now, after) {
+		t.Errorf("%v, and then without the chart %v", after, now)
+	}
+	if again := read[api.AnswerTable](t, d.want(200, "GET", "/api/desk/sheets/2/answers", nil)); again.All != table.All {
+		t.Errorf("%d rows, and then without the chart %d", table.All, again.All)
 	}
 	d.refused(404, "", "GET", "/api/desk/sheets/99/answers", nil)
 	unused := read[api.SheetView](t, d.want(200, "POST", "/api/desk/sheets", fields{"name": "Not used"}))

@@ -188,6 +188,66 @@ func TestDecidingAboutWork(t *testing.T) {
 	}
 }
 
+// What is offered to keep the promise of a late order keeps it, and no other one comes late
+// by it; an order that is in time needs none.
+func TestHelpForLateOrdersHelps(t *testing.T) {
+	h := open(t, nil)
+	d := h.desk()
+	late := func() (lines []int64) {
+		t.Helper()
+		for _, l := range read[api.WorkLoad](t, d.want(200, "GET", "/api/desk/load", nil)).Late {
+			lines = append(lines, l.Line)
+		}
+		return lines
+	}
+	before, tried := late(), 0
+	for _, line := range before {
+		for _, way := range read[[]api.Help](t, d.want(200, "GET", "/api/desk/load/"+itoa(line)+"/help", nil)) {
+			tried++
+			versions := map[int64]int{}
+			put := func(decision fields) {
+				t.Helper()
+				for _, item := range way.Items {
+					decision["version"] = versions[item.Id]
+					versions[item.Id] = *read[api.WorkItem](t, d.want(200, "PUT", "/api/desk/items/"+itoa(item.Id), decision)).Version
+				}
+			}
+			for _, item := range way.Items {
+				versions[item.Id] = item.Version
+			}
+			if way.Assigned != nil {
+				put(fields{"assigned": *way.Assigned})
+			} else {
+				put(fields{"priority": *way.Priority})
+			}
+			now := late()
+			if slices.Contains(now, line) {
+				t.Errorf("line %d is late in spite of %+v", line, way)
+			}
+			for _, l := range now {
+				if !slices.Contains(before, l) {
+					t.Errorf("line %d is late by %+v", l, way)
+				}
+			}
+			if way.Assigned != nil {
+				put(fields{"assigned": 0})
+			} else {
+				put(fields{"priority": 0})
+			}
+			if !slices.Equal(late(), before) {
+				t.Fatalf("%+v cannot be taken back", way)
+			}
+		}
+	}
+	if tried == 0 {
+		t.Error("nothing helps anybody")
+	}
+	if ways := read[[]api.Help](t, d.want(200, "GET", "/api/desk/load/1/help", nil)); len(ways) != 0 {
+		t.Errorf("an order that is done needs %+v", ways)
+	}
+	d.refused(404, "", "GET", "/api/desk/load/999999/help", nil)
+}
+
 // The load is what is placed into hours, never more than there are.
 func TestTheLoadFitsTheHours(t *testing.T) {
 	h := open(t, nil)
@@ -208,20 +268,6 @@ func TestTheLoadFitsTheHours(t *testing.T) {
 	if planned == 0 {
 		t.Error("nothing is planned")
 	}
-	for _, late := range load.Late {
-		for _, way := range read[[]api.Help](t, d.want(200, "GET", "/api/desk/load/"+itoa(late.Line)+"/help", nil)) {
-			if len(way.Items) == 0 || (way.Assigned == nil) == (way.Priority == nil) {
-				t.Errorf("%d: %+v", late.Number, way)
-			}
-		}
-	}
-	if len(load.Late) == 0 {
-		t.Error("nothing is late")
-	}
-	if ways := read[[]api.Help](t, d.want(200, "GET", "/api/desk/load/1/help", nil)); len(ways) != 0 {
-		t.Errorf("an order that is done needs %+v", ways)
-	}
-	d.refused(404, "", "GET", "/api/desk/load/999999/help", nil)
 	who := read[api.Session](t, d.want(200, "PUT", "/api/desk/me", fields{"person": 4}))
 	if who.Person == nil || *who.Person != 4 {
 		t.Errorf("%+v", who)

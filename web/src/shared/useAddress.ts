@@ -1,13 +1,16 @@
-import { useSearchParams } from "react-router";
+import { type SetURLSearchParams, useSearchParams } from "react-router";
 
 export type Part = Record<string, string | undefined>;
 
-// useAddress gives what stands in the address behind "?", and changes parts of it; what is
-// undefined or empty goes. Another part than the page begins at the first page. It changes
-// the address as it stands now, which is ahead of what is drawn while somebody is quick.
-export function useAddress(replace = false): [URLSearchParams, (part: Part) => void] {
+type Change = (part: Part, replace?: boolean) => void;
+
+// useAddress gives what stands in the address behind "?", changes parts of it, and puts
+// something else in its place. What is undefined or empty goes; another part than the page
+// begins at the first page. A change is of the address as it stands now, which is ahead of
+// what is drawn while somebody is quick.
+export function useAddress(): [URLSearchParams, Change, SetURLSearchParams] {
   const [params, setParams] = useSearchParams();
-  const set = (part: Part) => {
+  const set: Change = (part, replace = false) => {
     const next = new URLSearchParams(window.location.search);
     if (!("page" in part)) next.delete("page");
     for (const [key, value] of Object.entries(part)) {
@@ -16,5 +19,5 @@ export function useAddress(replace = false): [URLSearchParams, (part: Part) => v
     }
     setParams(next, { replace });
   };
-  return [params, set];
+  return [params, set, setParams];
 }

@@ -6,7 +6,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { day, money, plain } from "../../shared/format";
 import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
-import { useAddress } from "../../shared/useAddress";
+import { type Part, useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
 import { useWayNames } from "../orders/MoneyDialogs";
 import { Rows } from "../Rows";
@@ -46,7 +46,8 @@ export function Entries() {
   const { today } = useHere();
   const { kinds, figures } = useKinds();
   const ways = useWayNames();
-  const [params, set] = useAddress(true);
+  const [params, change] = useAddress();
+  const set = (part: Part) => change(part, true);
   const query = Object.fromEntries(filters.map((f) => [f, params.get(f) ?? undefined]));
   const list = useInfiniteQuery({
     queryKey: ["money", "entries", query],

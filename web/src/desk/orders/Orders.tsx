@@ -2,7 +2,7 @@ import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useEffect, useMemo } from "react";
 import { useTranslation } from "react-i18next";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { home } from "../../shared/home";
 import { Trouble } from "../../shared/Trouble";
@@ -21,8 +21,7 @@ export function Orders() {
   const { t } = useTranslation();
   const { line } = useParams();
   const navigate = useNavigate();
-  const [params, change] = useAddress();
-  const [, setParams] = useSearchParams();
+  const [params, change, setParams] = useAddress();
   const query = {
     product: params.has("product") ? Number(params.get("product")) : undefined,
     brief: (params.get("brief") ?? undefined) as Schemas["BriefState"] | undefined,
@@ -53,7 +52,7 @@ export function Orders() {
   const products = useQuery({ queryKey: ["products"], queryFn: () => take(api.GET("/api/desk/products")) });
   const saved = useSaved();
   // Drawn at once, as what comes later would push away what somebody aims at.
-  const ready = orders.isFetched && products.isFetched && saved.isFetched;
+  const ready = !orders.isPending && !products.isPending && !saved.isPending;
   const pages = useMemo(() => orders.data?.pages.map((p) => p.rows) ?? [], [orders.data]);
   const rows = useMemo(() => pages.flat(), [pages]);
   const [more, setMore] = useMoreColumns();

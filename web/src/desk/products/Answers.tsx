@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
@@ -22,6 +22,29 @@ const looksAgain = 2_000;
 // pause is how long a text stands before it is searched, in ms.
 const pause = 250;
 
+// useSearched is what is typed to be searched for: it goes into the address once the typing
+// pauses, and is what stands there when somebody goes back.
+function useSearched(stands: string, search: (text: string) => void) {
+  const [typed, setTyped] = useState(stands);
+  const sent = useRef(stands);
+  useEffect(() => {
+    if (stands === sent.current) return;
+    sent.current = stands;
+    setTyped(stands);
+  }, [stands]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: searched once the typing pauses
+  useEffect(() => {
+    const text = typed.trim();
+    if (text === sent.current) return;
+    const later = setTimeout(() => {
+      sent.current = text;
+      search(text);
+    }, pause);
+    return () => clearTimeout(later);
+  }, [typed]);
+  return [typed, setTyped] as const;
+}
+
 // Answers shows all answers of a product, or to the questions of a sheet in all products
 // that use it: an order a row, a question a column, one by one, and what all of them come
 // to. What is shown of them, and in what order, stands in the address.
@@ -32,7 +55,7 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
   const [params, set] = useAddress();
   const [at, setAt] = useState<number>();
   const query = {
-    page: Number(params.get("page")) || 1,
+    page: Math.max(Number(params.get("page")) || 1, 1),
     text: params.get("text") || undefined,
     question: params.get("question") || undefined,
     what: params.get("what") || undefined,
@@ -51,26 +74,20 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
     },
     refetchInterval: (q) => (q.state.data?.unread ? looksAgain : false),
   });
-  const [typed, setTyped] = useState(query.text ?? "");
-  const search = () => set({ text: typed.trim() || undefined });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: searched once the typing pauses
-  useEffect(() => {
-    if (typed.trim() === (query.text ?? "")) return;
-    const later = setTimeout(search, pause);
-    return () => clearTimeout(later);
-  }, [typed]);
-  if (table.error) return <Trouble error={table.error} again={() => table.refetch()} />;
+  const [typed, setTyped] = useSearched(query.text ?? "", (text) => set({ text }, true));
   const v = table.data;
-  if (!v) return null;
+  const before = (v?.from ?? 1) - 1;
   const turn = (page: number) => set({ page: page > 1 ? String(page) : undefined });
-  const before = v.from - 1;
-  // go leads to an order of all, on whichever page it is.
-  const go = (to: number | undefined) => {
-    setAt(to);
-    if (to === undefined || table.isPlaceholderData) return;
-    if (to < before) turn(query.page - 1);
-    else if (to >= before + v.rows.length) turn(query.page + 1);
-  };
+  const current = v && !table.isPlaceholderData;
+  // Whoever goes through the orders one by one comes to the page before, or to the next.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each order and page
+  useEffect(() => {
+    if (at === undefined || !current) return;
+    if (at < before) turn(query.page - 1);
+    else if (v.more && at >= before + v.rows.length) turn(query.page + 1);
+  }, [at, current, before]);
+  if (table.error) return <Trouble error={table.error} again={() => table.refetch()} />;
+  if (!v) return null;
   // Without anything else asked for, the newest come first.
   const age = query.sort ? null : query.turned ? ("ascend" as const) : ("descend" as const);
   const sorted = (key: Sorting, by?: string) =>
@@ -148,7 +165,6 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
               maxLength={200}
               value={typed}
               onChange={(e) => setTyped(e.target.value)}
-              onPressEnter={search}
             />
             {query.what && (
               <Button onClick={() => set({ question: undefined, what: undefined })}>
@@ -247,11 +263,11 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
       )}
       {at !== undefined && v.all > 0 && (
         <OneByOne
-          row={table.isPlaceholderData ? undefined : v.rows[at - before]}
+          row={current ? v.rows[at - before] : undefined}
           columns={v.columns}
           at={at}
           of={v.all}
-          go={go}
+          go={setAt}
         />
       )}
     </main>

@@ -1,9 +1,9 @@
 import { Button, Modal, Spin } from "antd";
-import { useEffect } from "react";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { home } from "../../shared/home";
+import { useArrows } from "../../shared/useArrows";
 
 // Cell shows an answer, with thumbnails of its pictures.
 export function Cell({ line, cell }: { line: number; cell?: Schemas["AnswerCell"] }) {
@@ -43,14 +43,7 @@ type OneProps = {
 // OneByOne shows the answers of one order of all, and goes on with the arrow keys.
 export function OneByOne({ row, columns, at, of, go }: OneProps) {
   const { t } = useTranslation();
-  useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      if (e.key === "ArrowRight" && at + 1 < of) go(at + 1);
-      if (e.key === "ArrowLeft" && at > 0) go(at - 1);
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [at, of, go]);
+  useArrows(at, of, go);
   return (
     <Modal
       open

@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Select } from "antd";
 import { useTranslation } from "react-i18next";
-import { useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { home } from "../../shared/home";
 import { Labelled } from "../../shared/Labelled";
@@ -30,8 +29,7 @@ function useTopics(): { value: Schemas["LogTopic"]; label: string }[] {
 export function Log() {
   const { t } = useTranslation();
   const topics = useTopics();
-  const [params, change] = useAddress();
-  const [, setParams] = useSearchParams();
+  const [params, change, setParams] = useAddress();
   const chosen = Object.fromEntries(
     filters.flatMap((f) => (params.get(f) ? [[f, params.get(f) ?? ""]] : [])),
   );

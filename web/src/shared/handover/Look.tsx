@@ -1,6 +1,7 @@
 import { Button, Modal } from "antd";
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
+import { useArrows } from "../useArrows";
 import { Marks, type Numbered } from "./Marks";
 import { type Address, type HandedFile, type Mark, markable } from "./types";
 
@@ -22,17 +23,7 @@ export function Look({ files, at, go, address, marks = [], add, beside }: Props)
   const [page, setPage] = useState(1);
   const f = files[at];
   const next = at + 1 < files.length;
-  useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      if (e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement) return;
-      if (e.key === "ArrowRight" && next) go(at + 1);
-      else if (e.key === "ArrowLeft" && at > 0) go(at - 1);
-      else return;
-      e.preventDefault();
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [at, go, next]);
+  useArrows(at, files.length, go);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another file begins with its first page
   useEffect(() => setPage(1), [at]);
   if (!f) return null;

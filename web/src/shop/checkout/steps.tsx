@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
-import { useSearchParams } from "react-router";
 import type { Schemas } from "../../shared/api/client";
+import { useAddress } from "../../shared/useAddress";
 
 const fixed = ["person", "products"];
 const usual = ["person", "products", "recipient", "business", "tip", "texts"];
@@ -17,10 +17,10 @@ export function useSteps(
   parts: Record<string, unknown>,
   preview = false,
 ) {
-  const [params, setParams] = useSearchParams();
+  const [params, set] = useAddress();
   const [looked, setLooked] = useState(0);
   const wished = preview ? looked : Math.max((Number(params.get("at")) || 1) - 1, 0);
-  const setAt = (to: number) => (preview ? setLooked(to) : setParams(to > 0 ? { at: String(to + 1) } : {}));
+  const setAt = (to: number) => (preview ? setLooked(to) : set({ at: to > 0 ? String(to + 1) : undefined }));
   const sections = arrangement?.sections ?? usual.map((name) => ({ name, off: false }));
   const shown = sections.filter((s) => !s.off && parts[s.name]).map((s): string => s.name);
   const groups: string[][] = [];
