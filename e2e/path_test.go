@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"math"
 	"net/http"
 	"strings"
 	"testing"
@@ -296,9 +297,39 @@ func (h *house) late(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		if strings.HasPrefix(r.URL.Path, "/api/") {
 			time.Sleep(time.Duration(h.slow.Load()))
+			h.silent.RLock()
+			defer h.silent.RUnlock()
 		}
 		next.ServeHTTP(w, r)
 	})
+}
+
+// What was wrong above a field goes when the server says so, and the field that
+// somebody types in by then stands where it stood.
+func TestTheFieldAtHandStandsStill(t *testing.T) {
+	h := open(t)
+	p := h.visitor(390, 844)
+	p.goTo("/p/dinner-under-the-dome")
+	p.press("button", "Add to basket", ".product-bar")
+	p.sees("Please answer this.", `[data-question="sitting"]`)
+	p.press("button", "Friday 27 November")
+	h.silent.Lock()
+	p.press("button", "18:00–21:00 12 left")
+	p.press("button", "+ guest")
+	p.types("Name", "Ada Quill", `[data-question="diners"]`)
+	stands := func() float64 {
+		t.Helper()
+		top, err := ask[float64](p, `document.activeElement.getBoundingClientRect().top`)
+		must(t, err)
+		return top
+	}
+	p.sees("Please answer this.", `[data-question="sitting"]`)
+	before := stands()
+	h.silent.Unlock()
+	p.misses("Please answer this.", `[data-question="sitting"]`)
+	if after := stands(); math.Abs(after-before) > 1 {
+		t.Errorf("the field that is typed in moved from %v to %v", before, after)
+	}
 }
 
 // What arrives from the server pushes nothing away from who aims at it: layout

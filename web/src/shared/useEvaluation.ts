@@ -1,8 +1,13 @@
 import { replaceEqualDeep } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import { useTranslation } from "react-i18next";
+import { steadily } from "./steadily";
 
 const debounce = 150; // milliseconds
+
+// draw shows what an answer of the server changes, under the hand of who types on.
+const draw = (change: () => void) => steadily(() => flushSync(change));
 
 // useEvaluation asks the server about an input that changes while somebody
 // types: after a short pause, one question at a time in flight, and never
@@ -36,10 +41,12 @@ export function useEvaluation<In, Out>(
           if (stop.signal.aborted) return;
           before.current = true;
           // What did not change stays the same object, so that it is not drawn again.
-          setState((old) => ({ for: key, result: replaceEqualDeep(old?.result, result) as Out }));
-          setError(undefined);
+          draw(() => {
+            setState((old) => ({ for: key, result: replaceEqualDeep(old?.result, result) as Out }));
+            setError(undefined);
+          });
         } catch (e) {
-          if (!stop.signal.aborted) setError(e);
+          if (!stop.signal.aborted) draw(() => setError(e));
         }
       },
       before.current ? wait : 0,
