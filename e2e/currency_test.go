@@ -1,6 +1,35 @@
 package e2e
 
-import "testing"
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"ruvo/internal/core/money"
+	"ruvo/internal/core/words"
+)
+
+// What the server writes of an amount is what the interface writes, which leaves it to
+// the browser's own library for international text, ICU.
+func TestAmountsReadTheSameEverywhere(t *testing.T) {
+	h := open(t)
+	p := h.visitor(1280, 800)
+	p.goTo("/")
+	for _, l := range []words.Language{words.English, words.German} {
+		for _, c := range []money.Currency{"EUR", "CHF", "USD", "GBP", "JPY", "AUD", "CAD", "BHD", "ISK", "INR", "KRW", "NZD", "PLN", "SEK", "XAF"} {
+			for _, a := range []money.Amount{0, 5, 5070, -123456789} {
+				digits, err := c.Digits()
+				must(t, err)
+				want, err := ask[string](p, fmt.Sprintf(`new Intl.NumberFormat(%q, {style: "currency", currency: %q, minimumFractionDigits: %d, maximumFractionDigits: %d}).format(%s)`, l, c, digits, digits, a.Plain(c)))
+				must(t, err)
+				want = strings.ReplaceAll(want, "-", "−")
+				if got := l.Money(a, c); got != want {
+					t.Errorf("%s writes %d %s as %q, the browser as %q", l, a, c, got, want)
+				}
+			}
+		}
+	}
+}
 
 // The business changes its currency: no amount is taken for one of the new
 // currency, and what still misses one is named.
@@ -11,7 +40,7 @@ func TestAnotherCurrency(t *testing.T) {
 	p.goTo("/desk/money/terms")
 	p.types("Currency", "JPY")
 	p.press("option", "JPY")
-	p.sees("In EUR they were: Packing of small orders EUR 2.50", ".notice")
+	p.sees("In EUR they were: Packing of small orders €2.50", ".notice")
 	p.press("button", "Keep these terms")
 	p.sees("Order charge 1 needs either an amount or per cent.")
 	p.types("Amount, order charge 1", "300")

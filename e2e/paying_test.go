@@ -58,7 +58,7 @@ func TestTheServiceBehavesAsItIsTold(t *testing.T) {
 	must(t, h.bank.Behave(t.Context(), cards.Behaviour{Confirms: cards.ConfirmsAlways, Notices: cards.NoticeNever}))
 	p.press("button", "Pay €39.00")
 	p.card("9900 0000 0000 0002")
-	p.press("button", "Yes, pay EUR 39.00")
+	p.press("button", "Yes, pay €39.00")
 	p.sees("Your order 1043 is paid.")
 	desk.reload()
 	desk.sees("refused: expired")

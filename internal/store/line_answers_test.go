@@ -98,3 +98,23 @@ func TestAnswersAreKeptAsTheyAre(t *testing.T) {
 		t.Error("an answer was changed, past the counts")
 	}
 }
+
+// Answers in which an amount stands with its currency's code are read again, and no others.
+func TestAmountsOfBeforeAreReadAgain(t *testing.T) {
+	folder := oldDatabase(t, 32, businessBefore,
+		`INSERT INTO products (slug, position, draft, version, changed, updated_at) VALUES ('chart', 1, '{"title":"Chart","currency":"EUR","price":2400,"tax":"19"}', 3, true, '2026-11-01 10:00:00')`,
+		`INSERT INTO editions (product_id, number, content, published_at) VALUES (1, 1, '{}', '2026-11-01 10:00:00')`,
+		`INSERT INTO orders (checkout, name, email, language, slip, total, currency, state, created_at) VALUES ('b', 'Bo', 'bo@example.org', 'en', '{}', 900, 'EUR', 'placed', '2026-11-01 11:00:00')`,
+		`INSERT INTO order_lines (order_id, position, product_id, edition_id, quantity, slip, version, brief, open_items, placed) VALUES (1, 1, 1, 1, 1, '{}', 1, 'waiting', 0, true), (1, 2, 1, 1, 1, '{}', 1, 'waiting', 0, true)`,
+		`INSERT INTO line_words (line_id, words) VALUES (1, 'moss
+eur 5.00'), (2, 'moss for chf 5.00 and eur five')`,
+	)
+	s := open1(t, folder)
+	read(t, s, func(tx *Tx) error {
+		ids, err := tx.UnreadLines(9)
+		if fmt.Sprint(ids) != "[1]" {
+			t.Errorf("read again: %v", ids)
+		}
+		return err
+	})
+}

@@ -40,6 +40,7 @@ var migrations = []*gormigrate.Migration{
 	{ID: "0030_agreements", Migrate: func(db *gorm.DB) error { return run(db, agreements) }},
 	{ID: "0031_sums", Migrate: func(db *gorm.DB) error { return run(db, sums) }},
 	{ID: "0032_answers", Migrate: func(db *gorm.DB) error { return run(db, answersCounted) }},
+	{ID: "0033_signs", Migrate: func(db *gorm.DB) error { return run(db, signs) }},
 }
 
 func migrate(db *gorm.DB) error {
@@ -190,6 +191,13 @@ var currencies = []string{
 
 // ways says of each message how it goes out: until then, all were mails.
 var ways = []string{`ALTER TABLE outbox ADD COLUMN way TEXT NOT NULL DEFAULT 'mail'`}
+
+// signs has the answers read again in which an amount stands with its currency's code:
+// it is written with its sign.
+var signs = []string{
+	`INSERT OR IGNORE INTO lines_unread SELECT w.line_id FROM line_words w JOIN order_lines l ON l.id = w.line_id JOIN orders o ON o.id = l.order_id
+		WHERE w.words GLOB '*' || lower(o.currency) || ' [0-9]*'`,
+}
 
 // sorted are the indexes for the orders that the desk lists.
 var sorted = []string{

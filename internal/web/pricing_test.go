@@ -90,9 +90,9 @@ func TestTryingPrices(t *testing.T) {
 // exports.
 func TestCurrenciesWithOtherDigits(t *testing.T) {
 	for currency, want := range map[string]struct{ hint, why, mail, csv string }{
-		"JPY": {"+600", "2 pictures after 3 × 600", "JPY 4,000", "4000"},
-		"BHD": {"+0.600", "2 pictures after 3 × 0.600", "BHD 4.000", "4.000"},
-		"EUR": {"+6.00", "2 pictures after 3 × 6.00", "EUR 40.00", "40.00"},
+		"JPY": {"+600", "2 pictures after 3 × 600", "¥4,000", "4000"},
+		"BHD": {"+0.600", "2 pictures after 3 × 0.600", "BHD\u00a04.000", "4.000"},
+		"EUR": {"+6.00", "2 pictures after 3 × 6.00", "€40.00", "40.00"},
 	} {
 		h := open(t, nil)
 		desk, c := h.desk(), h.client()

@@ -270,7 +270,7 @@ func TestLessAndMoreThanAwaited(t *testing.T) {
 	o, link := c.transfers(chart())
 	money := func() api.OrderMoney { return read[api.OrderPage](t, c.want(200, "GET", link, nil)).Money }
 	s := desk.reads("1.xml", camt(t, of(o.Number, 3000)))
-	if !strings.Contains(s.Rows[0].Why, "30.00 came in of") || !strings.Contains(s.Rows[0].Why, "waiting for EUR 6.00") || h.mails(fmt.Sprint(o.Number), "EUR 6.00 still to transfer") != 1 {
+	if !strings.Contains(s.Rows[0].Why, "30.00 came in of") || !strings.Contains(s.Rows[0].Why, "waiting for €6.00") || h.mails(fmt.Sprint(o.Number), "€6.00 still to transfer") != 1 {
 		t.Errorf("%q", s.Rows[0].Why)
 	}
 	if p := read[api.OrderPage](t, c.want(200, "GET", link, nil)); p.Awaiting == nil || p.Awaiting.Missing != 600 || p.Awaiting.Came != 3000 || p.Transfer.Amount != 600 {
@@ -287,7 +287,7 @@ func TestLessAndMoreThanAwaited(t *testing.T) {
 	more := of(o.Number, 700)
 	more.Day = more.Day.Add(29)
 	s = desk.reads("2.xml", camt(t, more))
-	if m := money(); m.State != "placed" || m.Overpaid != 100 || !strings.Contains(s.Rows[0].Why, "EUR 1.00 too much") {
+	if m := money(); m.State != "placed" || m.Overpaid != 100 || !strings.Contains(s.Rows[0].Why, "€1.00 too much") {
 		t.Errorf("%+v %q", m, s.Rows[0].Why)
 	}
 	h.agree()
@@ -505,7 +505,7 @@ func TestTheMailOfATransfer(t *testing.T) {
 	must(t, err)
 	body, err := io.ReadAll(text)
 	must(t, err)
-	for _, want := range []string{"DE52 0000 0000 0012 3456 78", transfer.Spaced(transfer.Reference(o.Number)), "EUR 36.00", "Fri 4 Dec"} {
+	for _, want := range []string{"DE52 0000 0000 0012 3456 78", transfer.Spaced(transfer.Reference(o.Number)), "€36.00", "Fri 4 Dec"} {
 		if !strings.Contains(string(body), want) {
 			t.Errorf("the mail does not say %q:\n%s", want, body)
 		}

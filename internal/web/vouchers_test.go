@@ -71,7 +71,7 @@ func TestAVoucherSoldHerePaysHere(t *testing.T) {
 	if len(sale.Slip.Taxes) != 1 || sale.Slip.Taxes[0].Amount != 0 || sale.Slip.Taxes[0].Exempt != "Voucher: taxed when it is used" || sale.Slip.Total != 100_00 {
 		t.Errorf("%+v", sale.Slip)
 	}
-	if m := h.lastMail(); !strings.Contains(m.Body, "Voucher "+code+", worth EUR 100.00, good until Sat 24 Nov 2029") || !strings.Contains(m.Body, "/voucher") {
+	if m := h.lastMail(); !strings.Contains(m.Body, "Voucher "+code+", worth €100.00, good until Sat 24 Nov 2029") || !strings.Contains(m.Body, "/voucher") {
 		t.Errorf("%s", m.Body)
 	}
 	if w := desk.work(sale.Lines[0].Id, "draw"); !strings.Contains(w.Instructions, code) {
@@ -95,7 +95,7 @@ func TestAVoucherSoldHerePaysHere(t *testing.T) {
 	if paid.Money.Open != 0 || paid.Money.Paid != 36_00 || paid.Money.ByCard != 0 || h.books() != h.ledgers() || c.rest(code) != 64_00 {
 		t.Errorf("%+v", paid.Money)
 	}
-	if m := h.lastMail(); !strings.Contains(m.Body, "Paid: EUR 36.00, of which EUR 36.00 with a voucher.") {
+	if m := h.lastMail(); !strings.Contains(m.Body, "Paid: €36.00, of which €36.00 with a voucher.") {
 		t.Errorf("%s", m.Body)
 	}
 	used := desk.month()

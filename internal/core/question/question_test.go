@@ -86,7 +86,7 @@ func TestAnswers(t *testing.T) {
 		{"several_choices", severalColours, `["wine","sand","midnight"]`, "too_many", ""},
 		{"several_choices", severalColours, `"wine"`, "type_choices", ""},
 
-		{"amount", `{"least":100,"most":20000}`, `500`, "", "EUR 5.00"},
+		{"amount", `{"least":100,"most":20000}`, `500`, "", "€5.00"},
 		{"amount", `{"least":100,"most":20000}`, `99`, "least", ""},
 		{"amount", `{"least":100,"most":20000}`, `20001`, "most", ""},
 		{"amount", ``, `-1`, "least", ""},

@@ -3,20 +3,25 @@ package words
 import (
 	"strings"
 
+	"golang.org/x/text/currency"
 	"golang.org/x/text/feature/plural"
 	"golang.org/x/text/language"
 	"golang.org/x/text/message"
 	"golang.org/x/text/number"
+
+	"ruvo/internal/core/money"
 )
 
 // A tongue is what the language itself says about writing numbers, by the
 // Unicode CLDR that golang.org/x/text carries.
 type tongue struct {
 	tag            language.Tag
-	decimal, group string // its decimal mark and its mark between thousands
+	decimal, group string                    // its decimal mark and its mark between thousands
+	signs          map[money.Currency]string // of the currencies that have one
+	signLast       bool                      // behind the amount: what the library does not carry
 }
 
-var tongues = map[Language]tongue{English: tongueOf(English), German: tongueOf(German)}
+var tongues = map[Language]tongue{English: tongueOf(English, false), German: tongueOf(German, true)}
 
 // tongue gives the language's, and the English one for a language without a file.
 func (l Language) tongue() tongue {
@@ -28,13 +33,20 @@ func (l Language) tongue() tongue {
 
 // tongueOf reads the marks off a number that has both, once: a live price
 // writes dozens of amounts, and the library's printer is made for generality.
-func tongueOf(l Language) tongue {
+func tongueOf(l Language, signLast bool) tongue {
 	tag := language.Make(string(l))
-	written := message.NewPrinter(tag).Sprint(number.Decimal(1234567.5))
+	printer := message.NewPrinter(tag)
+	written := printer.Sprint(number.Decimal(1234567.5))
 	group, rest := markAfter(written, "1")
 	_, rest, _ = strings.Cut(rest, "567")
 	decimal, _ := markAfter("567"+rest, "567")
-	return tongue{tag, decimal, group}
+	signs := map[money.Currency]string{}
+	for _, c := range money.Currencies() {
+		if unit, err := currency.ParseISO(string(c)); err == nil {
+			signs[c] = printer.Sprint(currency.Symbol(unit))
+		}
+	}
+	return tongue{tag, decimal, group, signs, signLast}
 }
 
 // markAfter gives what stands between the digits and the next digit.

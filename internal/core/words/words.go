@@ -10,6 +10,8 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/shopspring/decimal"
 	"golang.org/x/text/feature/plural"
@@ -186,10 +188,33 @@ func trimmed(d decimal.Decimal) decimal.Decimal {
 	return decimal.RequireFromString(d.String())
 }
 
-// Money writes an amount with its currency's code: "EUR 50.70".
+// Money writes an amount with its currency's sign, as the interface does: "€50.70",
+// "50,70 €". A currency without a sign in the language stands with its code.
 func (l Language) Money(a money.Amount, c money.Currency) string {
-	return string(c) + " " + l.Amount(a, c)
+	t := l.tongue()
+	sign, known := t.signs[c]
+	if !known {
+		sign = string(c)
+	}
+	digits, less := strings.CutPrefix(l.Amount(a, c), minus)
+	switch last, _ := utf8.DecodeLastRuneInString(sign); {
+	case t.signLast:
+		digits += noBreak + sign
+	case unicode.IsLetter(last): // the CLDR's spacing of currencies
+		digits = sign + noBreak + digits
+	default:
+		digits = sign + digits
+	}
+	if less {
+		return minus + digits
+	}
+	return digits
 }
+
+const (
+	minus   = "−"
+	noBreak = "\u00a0"
+)
 
 // Number writes a decimal number with the language's marks. Numbers of four
 // digits stay whole, as many of them are years.
@@ -208,7 +233,7 @@ func (l Language) group(s string, least int) string {
 	mark, sep := t.decimal, t.group
 	sign := ""
 	if s[0] == '-' {
-		sign, s = "−", s[1:]
+		sign, s = minus, s[1:]
 	}
 	whole, part, has := strings.Cut(s, ".")
 	for i := len(whole) - 3; i > 0 && len(whole) >= least; i -= 3 {

@@ -122,7 +122,7 @@ func card(number string) url.Values {
 func TestPage(t *testing.T) {
 	s := service(t)
 	page := s.start(t, "one")
-	if status, body, _ := s.visit(t, page, nil); status != 200 || !strings.Contains(body, "EUR 36.00") || !strings.Contains(body, "Fernlight Sky Studio") || !strings.Contains(body, "9900 0000 0000 0002") {
+	if status, body, _ := s.visit(t, page, nil); status != 200 || !strings.Contains(body, "€36.00") || !strings.Contains(body, "Fernlight Sky Studio") || !strings.Contains(body, "9900 0000 0000 0002") {
 		t.Errorf("%d %s", status, body)
 	}
 	for _, wrong := range []struct{ field, value string }{
@@ -351,7 +351,7 @@ func TestControlPage(t *testing.T) {
 		t.Error(status)
 	}
 	status, body := ask("GET", nil)
-	if status != 200 || !strings.Contains(body, `value="late" selected`) || !strings.Contains(body, "EUR 36.00") || !strings.Contains(body, "waits for the customer") {
+	if status != 200 || !strings.Contains(body, `value="late" selected`) || !strings.Contains(body, "€36.00") || !strings.Contains(body, "waits for the customer") {
 		t.Errorf("%d %s", status, body)
 	}
 }
