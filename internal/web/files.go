@@ -33,7 +33,7 @@ func (s *Server) files(e *echo.Echo, files fs.FS) {
 	desk, shop := page("desk.html"), page("index.html")
 	e.GET("/desk", desk)
 	e.GET("/desk/*", desk)
-	e.GET("/assets/*", s.asset(files, "public, max-age=31536000, immutable"))
+	e.GET("/assets/*", s.assets(files))
 	e.GET("/pictures/*", s.picture(files))
 	e.GET("/api/*", func(c *echo.Context) error { return problem.NotFound(speak(c.Request().Context()), "not_found") })
 	e.GET("/", shop)

@@ -205,10 +205,11 @@ func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 }
 
 // notPacked leaves answers to anything but a GET as they are: packing a live
-// price takes longer than sending it; and finished files, of which parts are asked for.
+// price takes longer than sending it; finished files, of which parts are asked for; and
+// what is packed already.
 func notPacked(c *echo.Context) bool {
 	r := c.Request()
-	return r.Method != http.MethodGet || strings.Contains(r.URL.Path, "/handed/") || strings.HasSuffix(r.URL.Path, ".zip")
+	return r.Method != http.MethodGet || strings.Contains(r.URL.Path, "/handed/") || strings.HasPrefix(r.URL.Path, "/assets/") || strings.HasSuffix(r.URL.Path, ".zip")
 }
 
 // streamed leaves bodies to their handlers that go to the disk piece by piece
