@@ -55,14 +55,18 @@ func (tx *Tx) AnsweredLines(f AnswerFilter) (rows []ListedLine, all int, err err
 // ids finds the lines of the page.
 func (f *AnswerFilter) ids(tx *Tx) (ids []int64, all int, err error) {
 	if f.Text != "" { // all of them are looked through anyway
-		err := f.ordered(f.narrowed(tx)).Pluck("l.id", &ids).Error
-		return ids[min(f.Skip, len(ids)):min(f.Skip+f.Most, len(ids))], len(ids), err
+		if ids, all, err = f.counting(tx); err != nil || len(ids) > 0 || f.Skip == 0 {
+			return ids, all, err
+		}
 	}
 	var n int64
 	if err := f.narrowed(tx).Count(&n).Error; err != nil {
 		return nil, 0, err
 	}
 	all = int(n)
+	if f.Text != "" {
+		return nil, all, nil
+	}
 	if f.Sort == AnswersByAnswer && f.What == "" {
 		ids, err = f.byAnswer(tx)
 		return ids, all, err
@@ -75,6 +79,20 @@ func (f *AnswerFilter) ids(tx *Tx) (ids []int64, all int, err error) {
 		q = f.ordered(q)
 	}
 	err = q.Offset(f.Skip).Limit(f.Most).Pluck("l.id", &ids).Error
+	return ids, all, err
+}
+
+// counting finds the lines of a page and how many there are in all, in one look; none of
+// a page behind the last.
+func (f *AnswerFilter) counting(tx *Tx) (ids []int64, all int, err error) {
+	var rows []struct {
+		ID int64
+		N  int
+	}
+	err = f.ordered(f.narrowed(tx)).Select("l.id, COUNT(*) OVER () AS n").Offset(f.Skip).Limit(f.Most).Scan(&rows).Error
+	for _, r := range rows {
+		ids, all = append(ids, r.ID), r.N
+	}
 	return ids, all, err
 }
 
@@ -97,8 +115,11 @@ func (f *AnswerFilter) narrowed(tx *Tx) *gorm.DB {
 		return tx.db.Table("(?) l", f.saying(tx)).Where("l.id IN (?)", f.with(tx))
 	case f.What != "":
 		return tx.db.Table("(?) l", f.saying(tx))
-	case f.Text != "":
+	case f.Text != "" && f.Sheet != 0:
 		return tx.db.Table("(?) f CROSS JOIN order_lines l ON l.id = f.id", f.with(tx)).Where("l.placed = 1 AND l.cancelled_at IS NULL AND l.product_id IN ?", f.Products)
+	case f.Text != "":
+		return tx.db.Table("order_lines l INDEXED BY order_lines_answered CROSS JOIN line_words w ON w.line_id = l.id").
+			Where("l.placed = 1 AND l.cancelled_at IS NULL AND l.product_id IN ? AND (instr(w.words, ?) > 0 OR l.product_id IN ? OR l.id IN (?))", f.Products, strings.ToLower(f.Text), f.Named, f.named(tx))
 	}
 	return tx.db.Table("order_lines l INDEXED BY order_lines_answered").Where("l.placed = 1 AND l.cancelled_at IS NULL AND l.product_id IN ?", f.Products)
 }
@@ -112,9 +133,14 @@ func (f *AnswerFilter) with(tx *Tx) *gorm.DB {
 		said = tx.db.Table("line_answers").Select("line_id AS id").
 			Where("product_id IN ? AND question IN (SELECT question FROM answer_counts WHERE product_id = 0 AND sheet_id = ?) AND sheet_id = ? AND instr(text, ?) > 0", f.Products, f.Sheet, f.Sheet, text)
 	}
-	named := tx.db.Table("orders o INDEXED BY orders_text CROSS JOIN order_lines x ON x.order_id = o.id").Select("x.id").Where(`o.name LIKE ? ESCAPE '\'`, containing(f.Text))
+	named := f.named(tx)
 	of := tx.db.Table("order_lines").Select("id").Where("placed = 1 AND cancelled_at IS NULL AND product_id IN ?", f.Named)
 	return tx.db.Raw("? UNION ? UNION ?", said, named, of)
+}
+
+// named gives the lines whose customer has the text in their name.
+func (f *AnswerFilter) named(tx *Tx) *gorm.DB {
+	return tx.db.Table("orders o INDEXED BY orders_text CROSS JOIN order_lines x ON x.order_id = o.id").Select("x.id").Where(`o.name LIKE ? ESCAPE '\'`, containing(f.Text))
 }
 
 // ordered puts the lines in order.

@@ -109,6 +109,10 @@ func BenchmarkManyOrders(b *testing.B) {
 			_, err := server.Desk.AnswerTable(ctx, 1, desk.AnswerQuery{Text: "tromsdal"}, "en")
 			return err
 		},
+		"answers searched, of many": func() error {
+			_, err := server.Desk.AnswerTable(ctx, 1, desk.AnswerQuery{Text: "moss"}, "en")
+			return err
+		},
 		"answers sorted": func() error {
 			_, err := server.Desk.AnswerTable(ctx, 1, desk.AnswerQuery{Sort: "answer", By: "night", Turned: true}, "en")
 			return err
