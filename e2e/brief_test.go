@@ -109,3 +109,24 @@ func TestTypedWhileTheBriefCloses(t *testing.T) {
 	desk.reload()
 	desk.sees("Ten years.", ".brief")
 }
+
+// While the server is away, a page that was there stays with all that is typed in it,
+// says that it is old, and goes on by itself.
+func TestPagesStayWhileTheServerIsAway(t *testing.T) {
+	h := open(t)
+	phone, desk := h.visitor(390, 844), h.visitor(1280, 800)
+	phone.goTo("/p/sky-chart")
+	phone.types("The place", "Lofthus")
+	desk.signIn()
+	desk.goTo("/desk/orders?text=1041")
+	desk.types("Write", "The chart is", ".docket")
+	h.away.Store(true)
+	for _, p := range []*person{phone, desk} {
+		p.until("who returns to the window is told that it is old", `(window.dispatchEvent(new Event("visibilitychange")), ruvo.text(".unreached").includes("What is new does not come through."))`)
+	}
+	phone.until("the place is still there", `ruvo.value("field", "The place") === "Lofthus"`)
+	desk.until("the message is still there", `ruvo.value("field", "Write") === "The chart is"`)
+	h.away.Store(false)
+	phone.misses("What is new does not come through.")
+	desk.misses("What is new does not come through.")
+}

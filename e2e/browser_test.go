@@ -126,6 +126,7 @@ type house struct {
 	ahead  atomic.Int64 // nanoseconds that the clock was moved forward
 	cut    atomic.Int64 // whether the connection of uploads breaks
 	slow   atomic.Int64 // nanoseconds that each reply of the API is late
+	away   atomic.Bool  // whether requests to the API come to nothing
 	silent sync.RWMutex // while it is locked, no reply of the API comes
 
 	drafts  atomic.Int64 // how many drafts came in

@@ -5,6 +5,7 @@ import { Outlet, Route, Routes } from "react-router";
 import { api, Problem, signedOut, take } from "../shared/api/client";
 import { local } from "../shared/format";
 import { rehearsing } from "../shared/home";
+import { lost } from "../shared/lost";
 import { Banner } from "../shared/rehearsal/Banner";
 import { Trouble } from "../shared/Trouble";
 import { TodayContext } from "../shared/today";
@@ -62,7 +63,7 @@ export function App() {
     return () => window.removeEventListener(signedOut, look);
   }, [refetch]);
   const out = session.error instanceof Problem && session.error.status === 401;
-  if (session.error && !out) return <Trouble error={session.error} again={() => refetch()} />;
+  if (!out && lost(session)) return <Trouble error={session.error} again={() => refetch()} />;
   if (!session.data) return out ? rehearsing ? <SignInFirst /> : <SignIn /> : null;
   const here = { session: session.data, today: local(session.data.now, session.data.zone).day };
   return (

@@ -16,6 +16,7 @@ import { tidy } from "./kept";
 import { Mishap } from "./Mishap";
 import { lendNonce, nonce } from "./nonce";
 import { palette, publishPalette } from "./palette";
+import { Unreached } from "./Unreached";
 
 const still = window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
@@ -105,6 +106,7 @@ export function start(app: ReactNode, basename: string) {
         <QueryClientProvider client={queries}>
           <BrowserRouter basename={home + basename}>
             <Mishap>{app}</Mishap>
+            <Unreached />
           </BrowserRouter>
         </QueryClientProvider>
       </Look>

@@ -5,6 +5,7 @@ import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "./api/client";
 import { home } from "./home";
+import { lost } from "./lost";
 import { Trouble } from "./Trouble";
 import { useChange } from "./useChange";
 
@@ -68,7 +69,7 @@ function Gallery({ choose }: { choose: (name?: string) => void }) {
   return (
     <Modal open title={t("Choose a picture")} footer={null} onCancel={() => choose()}>
       <Trouble error={add.problem} />
-      {pictures.error && <Trouble error={pictures.error} again={() => pictures.refetch()} />}
+      <Trouble error={lost(pictures)} again={() => pictures.refetch()} />
       <div className="gallery">
         {pictures.data?.map((name) => (
           <button

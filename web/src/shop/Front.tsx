@@ -2,13 +2,14 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import type { Schemas } from "../shared/api/client";
 import { money } from "../shared/format";
+import { lost } from "../shared/lost";
 import { Trouble } from "../shared/Trouble";
 import { useShop } from "./App";
 
 export function Front() {
   const { t } = useTranslation();
   const shop = useShop();
-  if (shop.error) return <Trouble error={shop.error} again={() => shop.refetch()} />;
+  if (lost(shop)) return <Trouble error={shop.error} again={() => shop.refetch()} />;
   if (!shop.data) return null;
   return (
     <div className="front">

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { useNavigate, useParams } from "react-router";
 import { api, take } from "../shared/api/client";
 import { Labelled } from "../shared/Labelled";
+import { lost } from "../shared/lost";
 import { Trouble } from "../shared/Trouble";
 import { useChange } from "../shared/useChange";
 import { useKept } from "../shared/useKept";
@@ -67,7 +68,7 @@ export function BringBack() {
     queryFn: () => take(api.GET("/api/shop/baskets/{secret}", { params: { path: { secret } } })),
     retry: false,
   });
-  if (kept.error) return <Trouble error={kept.error} />;
+  if (lost(kept)) return <Trouble error={kept.error} />;
   if (!kept.data) return null;
   const { entries } = kept.data;
   const fresh = entries.filter((e) => !basket.some((x) => x.id === e.id));

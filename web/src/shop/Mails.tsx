@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { api, take } from "../shared/api/client";
+import { lost } from "../shared/lost";
 import { MailList } from "../shared/MailList";
 import { useRehearsal } from "../shared/rehearsal/useRehearsal";
 import { Trouble } from "../shared/Trouble";
@@ -16,7 +17,7 @@ export function Mails() {
     queryFn: () => take(api.GET("/api/shop/rehearsal/mails")),
     refetchInterval: 3_000,
   });
-  if (mails.error) return <Trouble error={mails.error} again={() => mails.refetch()} />;
+  if (lost(mails)) return <Trouble error={mails.error} again={() => mails.refetch()} />;
   return (
     <div className="narrow">
       <h1>{t("Mails")}</h1>

@@ -6,6 +6,7 @@ import { Link, useNavigate } from "react-router";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { day, local, money } from "../shared/format";
 import { home } from "../shared/home";
+import { lost } from "../shared/lost";
 import { plainly } from "../shared/plainly";
 import { loadFields } from "../shared/questions/fields";
 import { QuestionField } from "../shared/questions/QuestionField";
@@ -50,7 +51,7 @@ export function Mine() {
         <SignIn />
       </div>
     );
-  if (mine.error) return <Trouble error={mine.error} again={() => mine.refetch()} />;
+  if (lost(mine)) return <Trouble error={mine.error} again={() => mine.refetch()} />;
   const m = mine.data;
   if (!m) return null;
   const coming = m.orders

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { useParams, useSearchParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
 import { api, Problem, type Schemas, take } from "../shared/api/client";
 import { money } from "../shared/format";
+import { lost } from "../shared/lost";
 import { FormerSlips } from "../shared/money/FormerSlips";
 import { loadFields } from "../shared/questions/fields";
 import { Slip } from "../shared/slip/Slip";
@@ -49,12 +50,17 @@ export function OrderPage() {
   useEffect(() => {
     if (here) setKnown(link);
   }, [here, link, setKnown]);
-  if (order.error) {
+  if (lost(order)) {
     return (
       <div className="narrow stack">
         <h1>{t("Your order")}</h1>
         <Trouble error={order.error} />
         {order.error instanceof Problem && order.error.code === "ended_link" && <Renew link={link} />}
+        {order.error instanceof Problem && order.error.lasting && order.error.code !== "ended_link" && (
+          <p>
+            <Link to="/mine">{t("Have a link to all your orders mailed to you")}</Link>
+          </p>
+        )}
       </div>
     );
   }

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useParams } from "react-router";
 import { api, Problem, type Schemas, take } from "../../shared/api/client";
+import { lost } from "../../shared/lost";
 import { CurrencyContext } from "../../shared/questions/currency";
 import { loadFields } from "../../shared/questions/fields";
 import { SeasonsContext } from "../../shared/questions/seasons";
@@ -48,7 +49,7 @@ export function Bench() {
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
   });
-  if (product.error) return <Trouble error={product.error} again={() => product.refetch()} />;
+  if (lost(product)) return <Trouble error={product.error} again={() => product.refetch()} />;
   if (!product.data) return null;
   return <Making key={product.dataUpdatedAt} start={product.data} reload={() => product.refetch()} />;
 }

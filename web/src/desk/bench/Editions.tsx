@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Actions, useSweep } from "../rehearse/Rehearsals";
@@ -20,7 +21,7 @@ export function Differences({ id, version, close }: { id: number; version: numbe
   });
   return (
     <Modal open title={t("What the draft changes of the edition on sale")} footer={null} onCancel={close}>
-      {said.error && <Trouble error={said.error} again={() => said.refetch()} />}
+      <Trouble error={lost(said)} again={() => said.refetch()} />
       {said.data?.length === 0 && (
         <div className="empty">{t("Nothing: the draft is the edition on sale.")}</div>
       )}
@@ -47,7 +48,7 @@ export function Editions({ id, close, bring }: EditionsProps) {
   });
   return (
     <Modal open width={760} title={t("Editions")} footer={null} onCancel={close}>
-      {list.error && <Trouble error={list.error} again={() => list.refetch()} />}
+      <Trouble error={lost(list)} again={() => list.refetch()} />
       <div className="editions">
         <ul className="edition-list">
           {list.data?.map((e) => (
@@ -87,7 +88,7 @@ function Reading({ id, number, bring }: { id: number; number: number; bring: (dr
     queryFn: () =>
       take(api.GET("/api/desk/products/{id}/editions/{number}", { params: { path: { id, number } } })),
   });
-  if (edition.error) return <Trouble error={edition.error} again={() => edition.refetch()} />;
+  if (lost(edition)) return <Trouble error={edition.error} again={() => edition.refetch()} />;
   if (!edition.data) return null;
   const { draft } = edition.data;
   const names: Record<string, string> = {

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { money, plain } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { Rows } from "../Rows";
 
@@ -44,7 +45,7 @@ export function ReplayView({ of, load, title, close, publish, publishing }: Prop
         </Button>,
       ]}
     >
-      {replay.error && <Trouble error={replay.error} again={() => replay.refetch()} />}
+      <Trouble error={lost(replay)} again={() => replay.refetch()} />
       {replay.isPending && <p role="status">{t("The last orders are being computed again …")}</p>}
       {r && (
         <>

@@ -6,6 +6,7 @@ import { api, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
 import { plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { MoneyBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
@@ -84,7 +85,7 @@ function Asking({ id, draft, to, change, close }: Props & { close: () => void })
       okButtonProps={{ loading: give.busy, disabled: !asked.data }}
     >
       <div className="stack">
-        {asked.error && <Trouble error={asked.error} again={() => asked.refetch()} />}
+        <Trouble error={lost(asked)} again={() => asked.refetch()} />
         <Trouble error={give.problem} />
         {asked.data?.amounts.map((a) => {
           const field = `new-${a.place}`;

@@ -6,6 +6,7 @@ import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { money } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { CurrencyContext } from "../../shared/questions/currency";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
@@ -32,7 +33,7 @@ export function SheetBench() {
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
   });
-  if (sheet.error) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
+  if (lost(sheet)) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
   if (!sheet.data) return null;
   return <Making key={sheet.dataUpdatedAt} start={sheet.data} reload={() => sheet.refetch()} />;
 }

@@ -8,6 +8,7 @@ import { api, take } from "../../shared/api/client";
 import { add, monthOf, monthsApart, sheetOf } from "../../shared/days/days";
 import { day as dayName, local } from "../../shared/format";
 import { home } from "../../shared/home";
+import { lost } from "../../shared/lost";
 import { WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useAddress } from "../../shared/useAddress";
@@ -56,7 +57,7 @@ export function Calendar() {
     queryFn: () => take(api.GET("/api/desk/calendar", { params: { query: { from, to } } })),
     placeholderData: (old) => old,
   });
-  if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
+  if (lost(view)) return <Trouble error={view.error} again={() => view.refetch()} />;
   if (!view.data) return null;
   const all = view.data;
   const wanted = (b: { product_id: number }) => product === 0 || b.product_id === product;

@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { day } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 
@@ -15,7 +16,7 @@ export function Why({ day: asked }: { day: string }) {
     queryFn: () => take(api.GET("/api/desk/calendar/{day}", { params: { path: { day: asked } } })),
     placeholderData: (old) => old,
   });
-  if (why.error) return <Trouble error={why.error} again={() => why.refetch()} />;
+  if (lost(why)) return <Trouble error={why.error} again={() => why.refetch()} />;
   return (
     <section className="sheet calendar-why" aria-live="polite" aria-label={t("Why is it open or closed on")}>
       <h2>{day(asked, today)}</h2>

@@ -6,6 +6,7 @@ import { Link, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, money } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { plainly } from "../../shared/plainly";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
@@ -30,7 +31,7 @@ export function Customer() {
     queryFn: () => take(api.GET("/api/desk/customer", { params: { query: { email } } })),
     retry: false,
   });
-  if (person.error)
+  if (lost(person))
     return (
       <main className="desk-page">
         <OrderTabs />

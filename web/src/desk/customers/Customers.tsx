@@ -7,6 +7,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, money } from "../../shared/format";
 import { home } from "../../shared/home";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useAddress } from "../../shared/useAddress";
 import { useChange } from "../../shared/useChange";
@@ -66,7 +67,7 @@ export function Customers() {
         </a>
         <Button onClick={() => setImporting(true)}>{t("Take in a table …")}</Button>
       </div>
-      <Trouble error={list.error} again={() => list.refetch()} />
+      <Trouble error={lost(list)} again={() => list.refetch()} />
       {list.data && rows.length === 0 ? (
         <div className="empty">
           {query.text || query.news

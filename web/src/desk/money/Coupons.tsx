@@ -6,6 +6,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
 import { plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { MoneyBox, WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
@@ -31,7 +32,7 @@ export function Coupons() {
       ),
     done: (rows) => queries.setQueryData(queryKey, rows),
   });
-  if (coupons.error) return <Trouble error={coupons.error} again={() => coupons.refetch()} />;
+  if (lost(coupons)) return <Trouble error={coupons.error} again={() => coupons.refetch()} />;
   const currency = terms.data?.currency ?? "EUR";
   return (
     <main className="desk-page">

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, money, plain, span } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
@@ -91,7 +92,7 @@ export function Earnings() {
           />
         )}
       </div>
-      <Trouble error={view.error} />
+      <Trouble error={lost(view)} />
       {view.isFetching && <p role="status">{t("The orders are being added up …")}</p>}
       {v?.newest && (
         <div className="notice attention">

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, money, plain } from "../../shared/format";
 import { home } from "../../shared/home";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { type Part, useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
@@ -115,7 +116,7 @@ export function Entries() {
           </a>
         )}
       </div>
-      <Trouble error={list.error} />
+      <Trouble error={lost(list)} />
       {first && (
         <p role="status">
           {t("{{count}} entries come to {{amount}}", {

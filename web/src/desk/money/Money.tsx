@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, money, plain } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
@@ -52,7 +53,7 @@ export function Money() {
     getNextPageParam: (last) => last.more,
     placeholderData: (old) => old,
   });
-  if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
+  if (lost(view)) return <Trouble error={view.error} again={() => view.refetch()} />;
   const v = view.data?.pages[0];
   const waiting = view.data?.pages.flatMap((p) => p.waiting) ?? [];
   const some = v?.periods.some((p) => p.paid || p.returned || p.orders || p.held || p.charged);

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../shared/api/client";
 import { day } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { MoneyTabs } from "../Tabs";
@@ -32,7 +33,7 @@ export function StatementPage() {
     <main className="desk-page">
       <h1>{t("Money")}</h1>
       <MoneyTabs />
-      {page.error && <Trouble error={page.error} again={() => page.refetch()} />}
+      <Trouble error={lost(page)} again={() => page.refetch()} />
       {s && (
         <>
           <p>

@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { digits } from "../../shared/currency";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { WholeBox } from "../../shared/questions/boxes";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
@@ -44,7 +45,7 @@ export function Terms() {
     <main className="desk-page">
       <h1>{t("Money")}</h1>
       <MoneyTabs />
-      {terms.error && <Trouble error={terms.error} again={() => terms.refetch()} />}
+      <Trouble error={lost(terms)} again={() => terms.refetch()} />
       {terms.data && <Editor start={terms.data} />}
     </main>
   );

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { Drop } from "../../shared/Drop";
 import { away, day, local, money } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Rows } from "../Rows";
@@ -24,7 +25,7 @@ export function Transfers() {
     <main className="desk-page">
       <h1>{t("Money")}</h1>
       <MoneyTabs />
-      {view.error && <Trouble error={view.error} again={() => view.refetch()} />}
+      <Trouble error={lost(view)} again={() => view.refetch()} />
       {v && (
         <>
           {!v.account && (

@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local, money, plain } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
@@ -39,7 +40,7 @@ export function Vouchers() {
     <main className="desk-page">
       <h1>{t("Money")}</h1>
       <MoneyTabs />
-      <Trouble error={list.error} />
+      <Trouble error={lost(list)} />
       {sums.length > 0 && (
         <dl className="money-now">
           {sums.map((s) => (
@@ -162,7 +163,7 @@ function Entries({ id }: { id: number }) {
     returned: t("came back to it"),
     voided: t("its sale was cancelled"),
   };
-  if (voucher.error) return <Trouble error={voucher.error} />;
+  if (lost(voucher)) return <Trouble error={voucher.error} />;
   const v = voucher.data;
   if (!v) return null;
   return (

@@ -7,6 +7,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { Docket, Fact, Gauge } from "../../shared/docket/Docket";
 import { SoldVouchers } from "../../shared/docket/SoldVouchers";
 import { away, day, local, money } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { pointAt } from "../../shared/point";
 import { Slip } from "../../shared/slip/Slip";
 import { Trouble } from "../../shared/Trouble";
@@ -59,7 +60,7 @@ export function OrderDocket({ line }: { line: number }) {
       .then(() => queries.invalidateQueries({ queryKey: ["session"] }))
       .catch(() => {});
   }, [here, line, queries]);
-  if (docket.error) return <Trouble error={docket.error} again={() => docket.refetch()} />;
+  if (lost(docket)) return <Trouble error={docket.error} again={() => docket.refetch()} />;
   const d = docket.data;
   if (!d) return null;
   const unplaced = d.money.state === "awaiting" || d.money.state === "lapsed";

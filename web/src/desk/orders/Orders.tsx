@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { home } from "../../shared/home";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useAddress } from "../../shared/useAddress";
 import { typing } from "../typing";
@@ -141,7 +142,7 @@ export function Orders() {
                 </a>
               </p>
             )}
-            {orders.error && <Trouble error={orders.error} again={() => orders.refetch()} />}
+            <Trouble error={lost(orders)} again={() => orders.refetch()} />
             {orders.data && rows.length === 0 && (
               <div className="empty">
                 {filter === "{}"

@@ -6,6 +6,7 @@ import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
 import { Html } from "../../shared/Html";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
@@ -18,7 +19,7 @@ const queryKey = ["agreements"];
 // next version; orders keep theirs. Changed tells that customers see another one now.
 export function Agreements({ changed }: { changed: () => void }) {
   const texts = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/agreements")) });
-  if (texts.error) return <Trouble error={texts.error} again={() => texts.refetch()} />;
+  if (lost(texts)) return <Trouble error={texts.error} again={() => texts.refetch()} />;
   return (texts.data ?? []).map((a) => <One key={a.kind} a={a} changed={changed} />);
 }
 

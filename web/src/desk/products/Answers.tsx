@@ -6,6 +6,7 @@ import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
 import { home } from "../../shared/home";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useAddress } from "../../shared/useAddress";
 import { useHere } from "../here";
@@ -86,7 +87,7 @@ export function Answers({ of }: { of: "product" | "sheet" }) {
     if (at < before) turn(query.page - 1);
     else if (v.more && at >= before + v.rows.length) turn(query.page + 1);
   }, [at, current, before]);
-  if (table.error) return <Trouble error={table.error} again={() => table.refetch()} />;
+  if (lost(table)) return <Trouble error={table.error} again={() => table.refetch()} />;
   if (!v) return null;
   // Without anything else asked for, the newest come first.
   const age = query.sort ? null : query.turned ? ("ascend" as const) : ("descend" as const);

@@ -3,6 +3,7 @@ import { Checkbox, Segmented, Select } from "antd";
 import { useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { lost } from "../../shared/lost";
 import { Sortable, SortableRow } from "../../shared/Sortable";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
@@ -33,7 +34,7 @@ export function Arrange() {
     },
   });
   const [keptTimes, setKeptTimes] = useState(0);
-  if (kept.error) return <Trouble error={kept.error} again={() => kept.refetch()} />;
+  if (lost(kept)) return <Trouble error={kept.error} again={() => kept.refetch()} />;
   const a = kept.data;
   if (!a) return null;
   const sections = a.sections ?? [];
@@ -128,7 +129,7 @@ function Questions({ arrange }: { arrange: (keys: string[]) => void }) {
     queries.setQueryData(queryKey, next);
     arrange(next.map((q) => q.key));
   };
-  if (asked.error) return <Trouble error={asked.error} again={() => asked.refetch()} />;
+  if (lost(asked)) return <Trouble error={asked.error} again={() => asked.refetch()} />;
   if (list.length === 0) return null;
   const wording = (key: string) => list.find((q) => q.key === key)?.wording ?? key;
   return (

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { Rows } from "../Rows";
@@ -28,7 +29,7 @@ export function Groups() {
       setName("");
     },
   });
-  if (groups.error) return <Trouble error={groups.error} again={() => groups.refetch()} />;
+  if (lost(groups)) return <Trouble error={groups.error} again={() => groups.refetch()} />;
   return (
     <main className="desk-page">
       <h1>{t("Customer groups")}</h1>

@@ -3,6 +3,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { money, plain } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { Rows } from "../Rows";
@@ -28,7 +29,7 @@ export function Products() {
       take(api.POST("/api/desk/products", { body })),
     done: (p) => navigate(`/products/${p.id}`),
   });
-  if (products.error) return <Trouble error={products.error} again={() => products.refetch()} />;
+  if (lost(products)) return <Trouble error={products.error} again={() => products.refetch()} />;
   return (
     <main className="desk-page">
       <div className="row">

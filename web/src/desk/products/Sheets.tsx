@@ -3,6 +3,7 @@ import { Button, Popconfirm } from "antd";
 import { useTranslation } from "react-i18next";
 import { Link, useNavigate } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { Rows } from "../Rows";
@@ -34,7 +35,7 @@ export function Sheets() {
           begin={(b) => add.send({ name: b.title, sheet: b.like, ready: b.ready })}
         />
       </div>
-      {sheets.error && <Trouble error={sheets.error} again={() => sheets.refetch()} />}
+      <Trouble error={lost(sheets)} again={() => sheets.refetch()} />
       <Trouble error={add.problem ?? drop.problem} />
       {sheets.data?.length === 0 && (
         <div className="empty">

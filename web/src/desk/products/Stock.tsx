@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { WholeBox } from "../../shared/questions/boxes";
 import type { Choice } from "../../shared/questions/one_choice/Choices";
 import { Trouble } from "../../shared/Trouble";
@@ -39,7 +40,7 @@ export function Stock() {
     send: (id: number) => take(api.DELETE("/api/desk/stock/{id}", { params: { path: { id } } })),
     ...arrived,
   });
-  if (stock.error) return <Trouble error={stock.error} again={() => stock.refetch()} />;
+  if (lost(stock)) return <Trouble error={stock.error} again={() => stock.refetch()} />;
   const rows = stock.data ?? [];
   const states: Record<Schemas["StockRow"]["state"], React.ReactNode> = {
     enough: <span className="mark good">● {t("enough")}</span>,
@@ -349,7 +350,7 @@ function History({ row, close }: { row: Schemas["StockRow"]; close: () => void }
   const points = line.map((n, i) => `${(300 * i) / Math.max(line.length - 1, 1)},${58 - (54 * n) / most}`);
   return (
     <Drawer open onClose={close} title={row.label ? `${row.title} · ${row.label}` : row.title} size={460}>
-      <Trouble error={moves.error} />
+      <Trouble error={lost(moves)} />
       {list.length === 0 && moves.data && <div className="empty">{t("Nothing changed yet.")}</div>}
       {line.length > 1 && (
         <svg

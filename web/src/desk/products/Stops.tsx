@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 
@@ -27,7 +28,7 @@ export function Stops() {
   });
   const [beside, setBeside] = useState<number>();
   const [of, setOf] = useState<number>();
-  if (stops.error) return <Trouble error={stops.error} again={() => stops.refetch()} />;
+  if (lost(stops)) return <Trouble error={stops.error} again={() => stops.refetch()} />;
   const s = stops.data;
   if (!s) return null;
   const first = s.editions.find((e) => e.number === of) ?? s.editions[0];

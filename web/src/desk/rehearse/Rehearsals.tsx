@@ -3,6 +3,7 @@ import { Button, Popconfirm } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
@@ -33,7 +34,7 @@ export function Rehearsals() {
   const { session, today } = useHere();
   const list = useRehearsals();
   const sweep = useSweep();
-  if (list.error) return <Trouble error={list.error} again={() => list.refetch()} />;
+  if (lost(list)) return <Trouble error={list.error} again={() => list.refetch()} />;
   const rows = list.data ?? [];
   return (
     <main className="desk-page">

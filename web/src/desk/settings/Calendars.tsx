@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { api, Problem, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
@@ -15,7 +16,7 @@ const queryKey = ["feeds"];
 // due, and reads calendars that are kept elsewhere as closed times.
 export function Calendars({ resources }: { resources: Schemas["Resource"][] }) {
   const feeds = useQuery({ queryKey, queryFn: () => take(api.GET("/api/desk/feeds")) });
-  if (feeds.error) return <Trouble error={feeds.error} again={() => feeds.refetch()} />;
+  if (lost(feeds)) return <Trouble error={feeds.error} again={() => feeds.refetch()} />;
   if (!feeds.data) return null;
   return (
     <>

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { home } from "../../shared/home";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useAddress } from "../../shared/useAddress";
 import { Rows } from "../Rows";
@@ -89,7 +90,7 @@ export function Log() {
           />
         </Labelled>
       </div>
-      {log.error && <Trouble error={log.error} again={() => log.refetch()} />}
+      <Trouble error={lost(log)} again={() => log.refetch()} />
       {log.data?.total === 0 && (
         <div className="empty">
           {any ? t("Nothing fits these filters.") : t("What happens at the desk will be here.")}

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { api, take } from "../../shared/api/client";
+import { lost } from "../../shared/lost";
 import { MailList } from "../../shared/MailList";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
@@ -14,7 +15,7 @@ export function Outbox() {
     queryFn: () => take(api.GET("/api/desk/outbox")),
     refetchInterval: 5_000,
   });
-  if (mails.error) return <Trouble error={mails.error} again={() => mails.refetch()} />;
+  if (lost(mails)) return <Trouble error={mails.error} again={() => mails.refetch()} />;
   return (
     <main className="desk-page">
       <div className="row">

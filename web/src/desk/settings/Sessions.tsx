@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { Rows } from "../Rows";
@@ -23,7 +24,7 @@ export function Sessions() {
     send: (id: number) => take(api.DELETE("/api/desk/sessions/{id}", { params: { path: { id } } })),
     done: (rows: Schemas["DeskSession"][]) => queries.setQueryData(queryKey, rows),
   });
-  if (sessions.error) return <Trouble error={sessions.error} again={() => sessions.refetch()} />;
+  if (lost(sessions)) return <Trouble error={sessions.error} again={() => sessions.refetch()} />;
   return (
     <main className="desk-page">
       <h1>{t("Where you are signed in")}</h1>

@@ -7,6 +7,7 @@ import { api, Problem, type Schemas, take } from "../../shared/api/client";
 import { day, local } from "../../shared/format";
 import { languages } from "../../shared/i18n";
 import { Labelled } from "../../shared/Labelled";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { PromiseTerms } from "../bench/PromiseTerms";
@@ -32,7 +33,7 @@ export function Settings() {
     queryFn: () => take(api.GET("/api/desk/settings")),
     refetchOnWindowFocus: false,
   });
-  if (settings.error) return <Trouble error={settings.error} again={() => settings.refetch()} />;
+  if (lost(settings)) return <Trouble error={settings.error} again={() => settings.refetch()} />;
   return (
     <main className="desk-page settings">
       <h1>{t("Settings")}</h1>

@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { away, day, local, money, span } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
@@ -20,7 +21,7 @@ export function Today() {
   const view = useQuery({ queryKey: ["today"], queryFn: () => take(api.GET("/api/desk/today")) });
   const ahead = useLoad();
   const decide = useDecide();
-  if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
+  if (lost(view)) return <Trouble error={view.error} again={() => view.refetch()} />;
   // What will be late stands above all else, and would push it away if it came later.
   if (!view.data || ahead.isPending) return null;
   const { work, customers, coming, load, overdue, awaiting, undecided } = view.data;

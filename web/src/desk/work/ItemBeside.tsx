@@ -4,6 +4,7 @@ import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, take } from "../../shared/api/client";
 import { Html } from "../../shared/Html";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { BesideFiles } from "./BesideFiles";
 import { useBeside } from "./useBeside";
@@ -125,7 +126,7 @@ function Paper({ item, at, close }: { item: Item; at: number; close: () => void 
         </>
       }
     >
-      <Trouble error={paper.error} />
+      <Trouble error={lost(paper)} />
       <div className="paper">{paper.data && <Html html={paper.data.html} />}</div>
     </Modal>
   );

@@ -5,6 +5,7 @@ import { Link, useParams } from "react-router";
 import { api, take } from "../../shared/api/client";
 import { day } from "../../shared/format";
 import { home } from "../../shared/home";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 
@@ -23,7 +24,7 @@ export function Labels() {
         }),
       ),
   });
-  if (sheet.error) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
+  if (lost(sheet)) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
   if (!sheet.data) return null;
   return (
     <main className="desk-page wide">

@@ -5,6 +5,7 @@ import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import type { useDecide } from "./useDecide";
 
@@ -56,7 +57,7 @@ function Help({ l, decide, looks }: HelpProps) {
       ? t("Put “{{what}}” last", { what })
       : t("Put “{{what}}” of {{number}} last", { what, number: h.number });
   };
-  if (help.error) return <Trouble error={help.error} again={() => help.refetch()} />;
+  if (lost(help)) return <Trouble error={help.error} again={() => help.refetch()} />;
   return (
     <div className="row">
       {!help.data && (

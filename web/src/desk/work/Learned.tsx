@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useTranslation } from "react-i18next";
 import { Link } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { Rows } from "../Rows";
 
@@ -25,7 +26,7 @@ export function Learned() {
           "Of the work that was started and finished with the clock. Those whose plan is farthest off come first.",
         )}
       </p>
-      <Trouble error={list.error} />
+      <Trouble error={lost(list)} />
       {list.data?.length === 0 && (
         <div className="empty">
           {t(

@@ -4,6 +4,7 @@ import { useTranslation } from "react-i18next";
 import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { span } from "../../shared/format";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { LateLines } from "./LateLines";
@@ -30,7 +31,7 @@ export function LearnedStep() {
     refreshes: ["learned", "products"],
     done: (p) => queries.setQueryData(["product", p.id], p),
   });
-  if (view.error) return <Trouble error={view.error} again={() => view.refetch()} />;
+  if (lost(view)) return <Trouble error={view.error} again={() => view.refetch()} />;
   const s = view.data;
   if (!s) return null;
   const same = s.suggested && JSON.stringify(s.suggested) === JSON.stringify(s.now);

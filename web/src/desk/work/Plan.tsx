@@ -13,6 +13,7 @@ import { Button, Select } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { api, type Schemas, take } from "../../shared/api/client";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
 import { useHere } from "../here";
@@ -45,7 +46,7 @@ export function Plan({ by, load }: { by: Way; load?: Schemas["WorkLoad"] }) {
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor),
   );
-  if (work.error) return <Trouble error={work.error} again={() => work.refetch()} />;
+  if (lost(work)) return <Trouble error={work.error} again={() => work.refetch()} />;
   if (by === "mine" && person === undefined) return <WhoAmI people={load?.people ?? []} />;
   if (!work.data) return null;
   const { late, days, waiting, more } = work.data;

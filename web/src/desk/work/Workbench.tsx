@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { useTranslation } from "react-i18next";
 import { useNavigate, useParams } from "react-router";
 import { api, take } from "../../shared/api/client";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { Evidence } from "../orders/Evidence";
@@ -54,7 +55,7 @@ export function Workbench() {
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
   });
-  if (sheet.error) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
+  if (lost(sheet)) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
   if (!sheet.data) return null;
   const ticked = (item?.checks ?? []).filter((c) => c.done).map((c) => c.text);
   return (

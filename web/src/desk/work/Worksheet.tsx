@@ -7,6 +7,7 @@ import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { day, span } from "../../shared/format";
 import { home } from "../../shared/home";
+import { lost } from "../../shared/lost";
 import { Trouble } from "../../shared/Trouble";
 import { useHere } from "../here";
 import { typing } from "../typing";
@@ -132,7 +133,7 @@ export function Worksheet() {
     window.addEventListener("keydown", press);
     return () => window.removeEventListener("keydown", press);
   });
-  if (sheet.error && !sheet.data) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
+  if (lost(sheet)) return <Trouble error={sheet.error} again={() => sheet.refetch()} />;
   if (!sheet.data) return null;
   const { title, columns } = sheet.data;
   const chosen = rows.filter((r) => ticked.has(r.item.id)).map((r) => r.item.id);

@@ -57,6 +57,12 @@ export class Problem extends Error {
     this.errors = p.errors ?? [];
   }
 
+  // lasting says that it stays as it is however often one tries: not signed in, not
+  // allowed, not there, gone.
+  get lasting() {
+    return [401, 403, 404, 410].includes(this.status);
+  }
+
   // without gives the problem without what it said of one field and its parts;
   // nothing when that was all. What was said of an answer no longer holds once
   // the answer is another one.

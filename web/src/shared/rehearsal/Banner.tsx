@@ -2,6 +2,7 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { useTranslation } from "react-i18next";
 import { home, rehearsing } from "../home";
+import { lost } from "../lost";
 import { Trouble } from "../Trouble";
 import { useDay, useRehearsal } from "./useRehearsal";
 import "./rehearsal.css";
@@ -18,7 +19,7 @@ function Strip() {
   const rehearsal = useRehearsal();
   const day = useDay();
   const r = rehearsal.data;
-  if (rehearsal.error) {
+  if (lost(rehearsal)) {
     return (
       <aside className="rehearsal" aria-label={t("Rehearsal")}>
         <Trouble error={rehearsal.error} />

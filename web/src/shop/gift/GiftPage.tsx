@@ -9,6 +9,7 @@ import { Files } from "../../shared/handover/Files";
 import { Look } from "../../shared/handover/Look";
 import { type Address, markable } from "../../shared/handover/types";
 import { home } from "../../shared/home";
+import { lost } from "../../shared/lost";
 import { loadFields } from "../../shared/questions/fields";
 import { Trouble } from "../../shared/Trouble";
 import { TodayContext } from "../../shared/today";
@@ -30,7 +31,7 @@ export function GiftPage() {
     },
     refetchInterval: 60_000,
   });
-  if (gift.error) return <Trouble error={gift.error} again={() => gift.refetch()} />;
+  if (lost(gift)) return <Trouble error={gift.error} again={() => gift.refetch()} />;
   const g = gift.data;
   if (!g) return null;
   return (

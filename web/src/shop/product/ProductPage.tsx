@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useState } from "react";
 import { useTranslation } from "react-i18next";
-import { useParams } from "react-router";
+import { Link, useParams } from "react-router";
 import { api, type Schemas, take } from "../../shared/api/client";
 import { useDaysOf } from "../../shared/days/ofProduct";
 import { Html } from "../../shared/Html";
+import { lost } from "../../shared/lost";
 import { pointAt } from "../../shared/point";
 import { loadFields } from "../../shared/questions/fields";
 import { QuestionField } from "../../shared/questions/QuestionField";
@@ -26,6 +27,7 @@ import { useBasketLine } from "./useBasketLine";
 import { taken, useChoosing } from "./useChoosing";
 
 export function ProductPage() {
+  const { t } = useTranslation();
   const { slug = "" } = useParams();
   const product = useQuery({
     queryKey: ["product", slug],
@@ -36,7 +38,16 @@ export function ProductPage() {
       return page;
     },
   });
-  if (product.error) return <Trouble error={product.error} again={() => product.refetch()} />;
+  if (lost(product)) {
+    return (
+      <div className="narrow stack">
+        <Trouble error={product.error} again={() => product.refetch()} />
+        <p>
+          <Link to="/">{t("See what we offer")}</Link>
+        </p>
+      </div>
+    );
+  }
   if (!product.data) return <div className="product" />;
   return <Choosing page={product.data} key={slug} />;
 }

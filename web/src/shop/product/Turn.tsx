@@ -5,6 +5,7 @@ import { useSearchParams } from "react-router";
 import { api, keptTurns, type Schemas, take } from "../../shared/api/client";
 import { local, longDay } from "../../shared/format";
 import { load, save } from "../../shared/kept";
+import { lost } from "../../shared/lost";
 import type { Booking } from "../../shared/questions/booking/Field";
 import { Trouble } from "../../shared/Trouble";
 import { useChange } from "../../shared/useChange";
@@ -50,7 +51,7 @@ export function Turn({ page, put }: Props) {
       put({ start: held.start, end: held.end, people: held.people, meetings: held.meetings, of: held.of });
   }, [held]);
   if (!secret) return null;
-  if (turn.error) return <Trouble error={turn.error} />;
+  if (lost(turn)) return <Trouble error={turn.error} />;
   if (!held) return null;
   const zone = page.booking?.zone ?? "UTC";
   const until = local(held.until, zone);

@@ -1,0 +1,13 @@
+import { Problem } from "./api/client";
+
+// lost gives what went wrong where it has to stand in the place of what was asked
+// for. What is there already stays, with all that was typed in it, when it can only
+// not be looked at anew.
+export function lost(asked: { data: unknown; error: Error | null }) {
+  return asked.data !== undefined && unreached(asked) ? null : asked.error;
+}
+
+// unreached tells that the newest of what was asked for did not come, and may yet.
+export function unreached({ error }: { error: unknown }) {
+  return Boolean(error) && !(error instanceof Problem && error.lasting);
+}
