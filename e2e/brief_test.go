@@ -124,9 +124,12 @@ func TestPagesStayWhileTheServerIsAway(t *testing.T) {
 	for _, p := range []*person{phone, desk} {
 		p.until("who returns to the window is told that it is old", `(window.dispatchEvent(new Event("visibilitychange")), ruvo.text(".unreached").includes("What is new does not come through."))`)
 	}
+	phone.types("Title on the chart", "The night we met")
+	phone.sees("The connection is lost.")
 	phone.until("the place is still there", `ruvo.value("field", "The place") === "Lofthus"`)
 	desk.until("the message is still there", `ruvo.value("field", "Write") === "The chart is"`)
 	h.away.Store(false)
+	phone.misses("The connection is lost.")
 	phone.misses("What is new does not come through.")
 	desk.misses("What is new does not come through.")
 }

@@ -1,9 +1,7 @@
 import { notifyManager, onlineManager, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useSyncExternalStore } from "react";
 import { useTranslation } from "react-i18next";
-import { unreached } from "./lost";
-
-const pause = 5_000; // milliseconds
+import { pause, unreached } from "./lost";
 
 // Unreached says that the page is as it was a moment ago, while the server cannot be
 // reached, and looks by itself whether it can be again.

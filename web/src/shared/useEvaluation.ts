@@ -2,6 +2,7 @@ import { replaceEqualDeep } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useTranslation } from "react-i18next";
+import { pause, unreached } from "./lost";
 import { steadily } from "./steadily";
 
 const debounce = 150; // milliseconds
@@ -10,9 +11,10 @@ const debounce = 150; // milliseconds
 const draw = (change: () => void) => steadily(() => flushSync(change));
 
 // useEvaluation asks the server about an input that changes while somebody
-// types: after a short pause, one question at a time in flight, and never
-// showing the answer to an older input as that to the newest. What it gives is
-// stale while the newest input has no answer yet.
+// types: after a short pause, one question at a time in flight, by itself again
+// when the server could not be reached, and never showing the answer to an older
+// input as that to the newest. What it gives is stale while the newest input has
+// no answer yet.
 export function useEvaluation<In, Out>(
   input: In | undefined,
   ask: (input: In, signal: AbortSignal) => Promise<Out>,
@@ -56,6 +58,12 @@ export function useEvaluation<In, Out>(
       stop.abort();
     };
   }, [key, attempt, wait]);
+
+  useEffect(() => {
+    if (!unreached({ error })) return;
+    const timer = setTimeout(() => setAttempt((n) => n + 1), pause);
+    return () => clearTimeout(timer);
+  }, [error]);
 
   return {
     result: state?.result,

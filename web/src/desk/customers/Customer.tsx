@@ -14,7 +14,7 @@ import { useHere } from "../here";
 import { BriefMark } from "../orders/Orders";
 import { OrderTabs } from "../Tabs";
 import { customerPage } from "./Customers";
-import { GroupPick } from "./GroupPick";
+import { GroupPick, groupsAsked } from "./GroupPick";
 import { News } from "./News";
 
 type Person = Schemas["CustomerPage"];
@@ -26,9 +26,16 @@ export function Customer() {
   const { session, today } = useHere();
   const [params] = useSearchParams();
   const email = params.get("email") ?? "";
+  const queries = useQueryClient();
   const person = useQuery({
     queryKey: ["customer", email],
-    queryFn: () => take(api.GET("/api/desk/customer", { params: { query: { email } } })),
+    queryFn: async () => {
+      const [person] = await Promise.all([
+        take(api.GET("/api/desk/customer", { params: { query: { email } } })),
+        queries.ensureQueryData(groupsAsked).catch(() => undefined), // so that they push nothing away
+      ]);
+      return person;
+    },
     retry: false,
   });
   if (lost(person))

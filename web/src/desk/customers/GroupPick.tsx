@@ -7,11 +7,14 @@ import { useChange } from "../../shared/useChange";
 
 type Props = { email: string; group?: string };
 
+// groupsAsked is how all groups are asked for.
+export const groupsAsked = { queryKey: ["groups"], queryFn: () => take(api.GET("/api/desk/groups")) };
+
 // GroupPick puts a customer into a group, whose prices they see once they sign in, or out
 // of it.
 export function GroupPick({ email, group }: Props) {
   const { t } = useTranslation();
-  const groups = useQuery({ queryKey: ["groups"], queryFn: () => take(api.GET("/api/desk/groups")) });
+  const groups = useQuery(groupsAsked);
   const list = groups.data ?? [];
   const now = list.find((g) => g.name === group);
   const put = useChange({

@@ -63,6 +63,12 @@ export class Problem extends Error {
     return [401, 403, 404, 410].includes(this.status);
   }
 
+  // passing says that it may be over in a moment: not reached, asked too often, or a
+  // fault of the server itself.
+  get passing() {
+    return this.status === 0 || this.status === 429 || this.status >= 500;
+  }
+
   // without gives the problem without what it said of one field and its parts;
   // nothing when that was all. What was said of an answer no longer holds once
   // the answer is another one.
