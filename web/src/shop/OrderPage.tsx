@@ -54,7 +54,7 @@ export function OrderPage() {
     return (
       <div className="narrow stack">
         <h1>{t("Your order")}</h1>
-        <Trouble error={order.error} />
+        <Trouble error={order.error} again={() => order.refetch()} />
         {order.error instanceof Problem && order.error.code === "ended_link" && <Renew link={link} />}
         {order.error instanceof Problem && order.error.lasting && order.error.code !== "ended_link" && (
           <p>

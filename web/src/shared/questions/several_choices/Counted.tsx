@@ -15,7 +15,7 @@ export function Counted({ id, q, value, onChange, asked, describedBy, disabled }
   return (
     <fieldset
       id={id}
-      className="choices choices-list"
+      className="choices choices-list choices-counted"
       aria-labelledby={`${id}-label`}
       aria-describedby={describedBy}
     >
