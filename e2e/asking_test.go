@@ -367,6 +367,7 @@ func TestTwoAtOneProductAreTold(t *testing.T) {
 	one.press("button", "The product itself", ".path")
 	one.types("Title", "Photo repair", ".bench-middle")
 	one.sees("draft has changes", ".bench-head")
+	one.sees("draft is kept", ".bench-head") // the whole title, and not what was typed of it until a pause
 	two.sees("Ilse Brandt changed this draft meanwhile.")
 	two.press("button", "Look at the newer state")
 	two.sees("Photo repair", ".bench-head")
