@@ -65,11 +65,14 @@ func (s *Server) picture(files fs.FS) echo.HandlerFunc {
 			return problem.NotFound(speak(c.Request().Context()), "not_found")
 		}
 		defer in.Close()
-		c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+		c.Response().Header().Set("Cache-Control", forever)
 		http.ServeContent(c.Response(), c.Request(), own, time.Time{}, in)
 		return nil
 	}
 }
+
+// forever lets browsers keep what never changes under its name.
+const forever = "public, max-age=31536000, immutable"
 
 func (s *Server) asset(files fs.FS, cache string) echo.HandlerFunc {
 	return func(c *echo.Context) error {

@@ -47,7 +47,7 @@ func pack(files fs.FS, name string) ([]byte, error) {
 
 // assets serves what the pages load, packed for browsers that unpack it.
 func (s *Server) assets(files fs.FS) echo.HandlerFunc {
-	plain := s.asset(files, "public, max-age=31536000, immutable")
+	plain := s.asset(files, forever)
 	return func(c *echo.Context) error {
 		name := strings.TrimPrefix(path.Clean(c.Request().URL.Path), "/")
 		if _, err := fs.Stat(files, name); err != nil || !strings.Contains(c.Request().Header.Get("Accept-Encoding"), "gzip") {
@@ -61,7 +61,7 @@ func (s *Server) assets(files fs.FS) echo.HandlerFunc {
 			return plain(c)
 		}
 		h := c.Response().Header()
-		h.Set("Cache-Control", "public, max-age=31536000, immutable")
+		h.Set("Cache-Control", forever)
 		h.Set("Content-Encoding", "gzip")
 		h.Set("Content-Type", mime.TypeByExtension(path.Ext(name)))
 		h.Set("Vary", "Accept-Encoding")

@@ -17,7 +17,7 @@ import (
 type tongue struct {
 	tag            language.Tag
 	decimal, group string                    // its decimal mark and its mark between thousands
-	signs          map[money.Currency]string // of the currencies that have one
+	signs          map[money.Currency]string // of currencies; their code where they have none
 	signLast       bool                      // behind the amount: what the library does not carry
 }
 
